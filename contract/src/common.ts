@@ -1,0 +1,39 @@
+import { z } from 'zod';
+
+export const Id = z.uuid();
+export const IsoDate = z
+  .string()
+  .regex(/^\d{4}-\d{2}-\d{2}$/, 'A date as 2026-02-20 is accepted.')
+  .refine(
+    (text) => !Number.isNaN(Date.parse(text)) && new Date(text).toISOString().startsWith(text),
+    'This day is not in the calendar.',
+  );
+export const Side = z.enum(['left', 'right']);
+export const Pad = z.enum(['inner', 'outer']);
+export const ThicknessUnit = z.enum(['mm', 'in', '1/32 in']);
+export const DistanceUnit = z.enum(['mi', 'km']);
+export const VehicleClass = z.enum(['pickup', 'van', 'heavy']);
+export const Role = z.enum(['coordinator', 'technician', 'parts keeper', 'viewer']);
+export type Role = z.infer<typeof Role>;
+export type VehicleClass = z.infer<typeof VehicleClass>;
+
+/** A name a person types: trimmed, not blank, short enough for a label. */
+export const Name = z.string().trim().min(1, 'A name is needed.').max(120, 'At most 120 characters are accepted.');
+
+/** RFC 9457 problem details, with the fields that are wrong and what each would accept. */
+export const Problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string().optional(),
+  errors: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
+});
+export type Problem = z.infer<typeof Problem>;
+
+export const Suspicion = z.object({
+  kind: z.enum(['plate', 'inches', 'digits', 'thicker_than_new', 'thicker_than_expected', 'thinner_than_expected']),
+  probability: z.number(),
+  expectedMm: z.number(),
+  differenceMm: z.number(),
+  insteadMm: z.number().optional(),
+});

@@ -1,0 +1,123 @@
+import { z } from 'zod';
+import { Id, Pad, Side, VehicleClass } from './common.ts';
+import { Axle, Duty } from './register.ts';
+import { Reading } from './readings.ts';
+
+const Evidence = z.object({
+  readings: z.int(),
+  technicians: z.int(),
+  lastDate: z.string().nullable(),
+  earlierReadings: z.int(),
+});
+
+export const MileMark = z.object({
+  unit: z.string(),
+  axle: z.int(),
+  depot: z.string(),
+  class: VehicleClass,
+  model: z.string(),
+  thinnestMm: z.number(),
+  newMm: z.number(),
+  serviceLimitMm: z.number(),
+  odometerNowMi: z.number(),
+  milesPerDay: z.number(),
+  markOdometerMi: z.number(),
+  markDate: z.string(),
+  medianOdometerMi: z.number(),
+  medianDate: z.string(),
+  interval80: z.object({ fromMi: z.number(), toMi: z.number(), fromDate: z.string(), toDate: z.string() }),
+  probabilityBelowNow: z.number(),
+  evidence: Evidence,
+});
+export type MileMark = z.infer<typeof MileMark>;
+
+export const Refresh = z.object({
+  /** Vehicles whose forecast does not yet rest on all that was written. */
+  pending: z.int(),
+  computedAt: z.string().nullable(),
+});
+
+export const MileMarks = z.object({
+  today: z.string(),
+  riskTarget: z.number(),
+  refresh: Refresh,
+  items: z.array(MileMark),
+});
+export type MileMarks = z.infer<typeof MileMarks>;
+
+export const VehicleRow = z.object({
+  id: Id,
+  unit: z.string(),
+  model: z.string(),
+  class: VehicleClass,
+  depot: z.string(),
+  duty: z.string().nullable(),
+  axles: z.array(z.int()),
+  odometerMi: z.number().nullable(),
+});
+export type VehicleRow = z.infer<typeof VehicleRow>;
+export const VehicleRows = z.object({ items: z.array(VehicleRow) });
+
+const LimitCandidate = z.object({
+  kind: z.enum(['law', 'policy', 'maker', 'margin']),
+  leastMm: z.number(),
+  equalityPasses: z.boolean(),
+  source: z.string(),
+});
+
+export const PadDetail = z.object({
+  side: Side,
+  pad: Pad,
+  meanMm: z.number(),
+  sdMm: z.number(),
+  ratePer1000Mi: z.number(),
+  pooled: z.object({ valueMm: z.number(), sdMm: z.number(), readings: z.int(), technicians: z.int() }).nullable(),
+  trace: z.array(z.object({ date: z.string(), miles: z.number(), meanMm: z.number(), sdMm: z.number() })),
+});
+export type PadDetail = z.infer<typeof PadDetail>;
+
+export const AxleDetail = Axle.extend({
+  limit: z.object({ limitMm: z.number(), ruling: LimitCandidate, candidates: z.array(LimitCandidate) }),
+  mark: MileMark.nullable(),
+  pads: z.array(PadDetail),
+  fitted: z.object({ date: z.string(), miles: z.number() }).nullable(),
+  workPerMileKj: z.number().nullable(),
+});
+export type AxleDetail = z.infer<typeof AxleDetail>;
+
+export const VehicleDetail = VehicleRow.extend({
+  today: z.string(),
+  riskTarget: z.number(),
+  refresh: Refresh,
+  milesPerDay: z.object({ mean: z.number(), sd: z.number(), basis: z.string() }).nullable(),
+  odometerNowMi: z.number().nullable(),
+  gvwrKg: z.number(),
+  tareKg: z.number(),
+  axleDetails: z.array(AxleDetail),
+  dutyPeriods: z.array(
+    z.object({
+      id: Id,
+      duty: Duty,
+      from: z.string(),
+      to: z.string().nullable(),
+      severity: z.number(),
+      massKg: z.number(),
+      stopsKjPerMile: z.number(),
+      descentsKjPerMile: z.number(),
+      towingKjPerMile: z.number(),
+    }),
+  ),
+  referenceDuty: z.string().nullable(),
+  services: z.array(
+    z.object({
+      id: Id,
+      axle: z.int(),
+      date: z.string(),
+      odometerMi: z.number(),
+      fitted: z.string(),
+      recordedBy: z.string(),
+    }),
+  ),
+  readings: z.array(Reading),
+});
+export type VehicleDetail = z.infer<typeof VehicleDetail>;

@@ -1,0 +1,25 @@
+export {
+  DEFAULT_DUTY_SETTINGS,
+  descentPower,
+  rollingMass,
+  slowdownWork,
+  workPerMile,
+  type Descent,
+  type DescentPower,
+  type Duty,
+  type DutySettings,
+  type Resistance,
+  type Slowdown,
+  type SlowdownWork,
+  type VehicleMasses,
+  type WorkPerMile,
+} from './work.ts';
+export {
+  axleWork,
+  exposureBetween,
+  severity,
+  severityOn,
+  type DutySpan,
+  type Exposure,
+  type OdometerPoint,
+} from './severity.ts';

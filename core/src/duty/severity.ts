@@ -1,0 +1,79 @@
+import { dayNumber, type IsoDate } from '../units/index.ts';
+import { workPerMile, type Duty, type DutySettings, type VehicleMasses } from './work.ts';
+
+/**
+ * Severity of an axle's duty: its friction-brake work per mile over that of the model's reference duty
+ * (1 for the reference itself). With the axle's share of the braking the same in both, the share cancels.
+ *
+ * @returns dimensionless, > 0; throws a RangeError where a figure of duty or masses is not a number; a reference or a duty that asks nothing of the brakes counts as 0.02 of the other
+ */
+export function severity(masses: VehicleMasses, duty: Duty, reference: Duty, settings: DutySettings): number {
+  const asked = workPerMile(masses, duty, settings).totalJ;
+  const base = workPerMile(masses, reference, settings).totalJ;
+  if (!Number.isFinite(asked) || !Number.isFinite(base))
+    throw new RangeError('a figure of the duty or the masses is missing');
+  if (base <= 0) return asked <= 0 ? 1 : LEAST;
+  return Math.max(LEAST, asked / base);
+}
+
+/** No duty spares the brakes more than this: parking and corrosion wear pads too (common practice, no source). */
+const LEAST = 0.02;
+
+/** The axle's share of the work, J per mile. */
+export function axleWork(totalJ: number, brakeShare: number): number {
+  return totalJ * brakeShare;
+}
+
+/** A stretch of time under one duty. */
+export interface DutySpan {
+  from: IsoDate;
+  /** First day after the span; undefined: until further notice. */
+  to?: IsoDate | undefined;
+  severity: number;
+}
+
+/** An odometer on a day. */
+export interface OdometerPoint {
+  date: IsoDate;
+  miles: number;
+}
+
+export interface Exposure {
+  /** Miles driven. */
+  miles: number;
+  /** Duty-weighted miles: ∫ severity d(miles). */
+  weightedMiles: number;
+  days: number;
+}
+
+/**
+ * Duty-weighted miles between two odometer points, the miles laid evenly over the days between them.
+ *
+ * Days before the first span count under the first span's severity; without any span severity is 1.
+ *
+ * @param spans in order of date, not overlapping
+ * @param from earlier point
+ * @param to later point; same-day points carry all miles under that day's duty
+ */
+export function exposureBetween(spans: readonly DutySpan[], from: OdometerPoint, to: OdometerPoint): Exposure {
+  const start = dayNumber(from.date);
+  const days = Math.max(0, dayNumber(to.date) - start);
+  const miles = Math.max(0, to.miles - from.miles);
+  if (spans.length === 0) return { miles, weightedMiles: miles, days };
+  if (days === 0) return { miles, weightedMiles: miles * severityOn(spans, start), days };
+  let weightedDays = 0;
+  for (const [index, span] of spans.entries()) {
+    const opens = index === 0 ? -Infinity : dayNumber(span.from);
+    const closes = index === spans.length - 1 ? Infinity : dayNumber(spans[index + 1]?.from ?? span.from);
+    const overlap = Math.min(start + days, closes) - Math.max(start, opens);
+    if (overlap > 0) weightedDays += overlap * span.severity;
+  }
+  return { miles, weightedMiles: (miles * weightedDays) / days, days };
+}
+
+/** Severity on a day number; a gap between spans counts under the span before it. */
+export function severityOn(spans: readonly DutySpan[], day: number): number {
+  let current = spans[0]?.severity ?? 1;
+  for (const span of spans) if (dayNumber(span.from) <= day) current = span.severity;
+  return current;
+}

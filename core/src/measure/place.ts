@@ -1,0 +1,27 @@
+export type Side = 'left' | 'right';
+export type Pad = 'inner' | 'outer';
+
+/** Where on a vehicle a pad sits: axle counted from the front, side seen from the driver's seat. */
+export interface PadPlace {
+  axle: number;
+  side: Side;
+  pad: Pad;
+}
+
+export const SIDES: readonly Side[] = ['left', 'right'];
+export const PADS: readonly Pad[] = ['inner', 'outer'];
+
+/** The pads of a vehicle in walking order of the forms and drawings: axle, then left and right, then inner and outer. */
+export function padPlaces(axles: readonly number[]): PadPlace[] {
+  return axles.flatMap((axle) => SIDES.flatMap((side) => PADS.map((pad) => ({ axle, side, pad }))));
+}
+
+/** A key that is the same for the same place. */
+export function placeKey({ axle, side, pad }: PadPlace): string {
+  return `${axle}-${side}-${pad}`;
+}
+
+/** A place in words: "axle 1, left, inner pad". */
+export function placeInWords({ axle, side, pad }: PadPlace): string {
+  return `axle ${axle}, ${side}, ${pad} pad`;
+}

@@ -1,0 +1,68 @@
+import type { WearNoise } from './types.ts';
+import type { WearState } from './state.ts';
+
+/** A stretch of driving. */
+export interface Stretch {
+  /** Duty-weighted miles. */
+  weightedMiles: number;
+  miles: number;
+  days: number;
+}
+
+const DAYS_PER_PERIOD = 28;
+
+/**
+ * Carries the state over a stretch of driving, with the exact moments of lognormal wear:
+ * with ΔE in thousands of duty-weighted miles and C = Cov(L),
+ *
+ *     G_p = exp(L_p + C_pp/2)·ΔE;   x_p −= G_p;   Cov(L_q, x_p) −= C_qp·G_p
+ *     Cov(x_q, x_p) += −Cov(x_q, L_p)·G_p − Cov(x_p, L_q)·G_q + G_q·G_p·(e^{C_qp} − 1)
+ *                      + τ²/n·G_q·G_p·e^{C_qp} + δ_pq·φ²/M·G_p²·e^{C_pp}
+ *
+ * with n periods of 28 days and M thousand miles in the stretch; right-hand sides are values from before.
+ */
+export function advance(state: WearState, stretch: Stretch, noise: WearNoise): void {
+  const exposure = stretch.weightedMiles / 1000;
+  if (exposure <= 0) return;
+  const { size, data } = state.cov;
+  const count = state.places.length;
+  const periods = Math.max(1, stretch.days / DAYS_PER_PERIOD);
+  const common = noise.perPeriod ** 2 / periods;
+  const own = noise.perPad ** 2 / Math.max(0.1, stretch.miles / 1000);
+
+  const wear = new Float64Array(count);
+  for (let p = 0; p < count; p += 1) {
+    wear[p] = Math.exp((state.mean[p] as number) + (data[p * size + p] as number) / 2) * exposure;
+  }
+  // Covariances among thicknesses first: they need Cov(x, L) from before the step.
+  for (let p = 0; p < count; p += 1) {
+    for (let q = p; q < count; q += 1) {
+      const c = data[q * size + p] as number;
+      const gp = wear[p] as number;
+      const gq = wear[q] as number;
+      const growth = Math.exp(c);
+      let change =
+        -(data[(count + q) * size + p] as number) * gp -
+        (data[(count + p) * size + q] as number) * gq +
+        gq * gp * (growth - 1 + common * growth);
+      if (p === q) change += own * gp * gp * growth;
+      data[(count + q) * size + count + p] = (data[(count + q) * size + count + p] as number) + change;
+      if (p !== q) data[(count + p) * size + count + q] = data[(count + q) * size + count + p] as number;
+    }
+  }
+  for (let p = 0; p < count; p += 1) {
+    const gp = wear[p] as number;
+    for (let q = 0; q < count; q += 1) {
+      const moved = (data[q * size + count + p] as number) - (data[q * size + p] as number) * gp;
+      data[q * size + count + p] = moved;
+      data[(count + p) * size + q] = moved;
+    }
+    // A bias is independent of wear, but not of the rate once readings have tied them.
+    for (let k = 2 * count; k < size; k += 1) {
+      const moved = (data[k * size + count + p] as number) - (data[k * size + p] as number) * gp;
+      data[k * size + count + p] = moved;
+      data[(count + p) * size + k] = moved;
+    }
+    state.mean[count + p] = (state.mean[count + p] as number) - gp;
+  }
+}

@@ -1,0 +1,291 @@
+import { exposureBetween, severityOn, type OdometerPoint } from '../duty/index.ts';
+import { poolReadings, resolutionVariance, type PoolItem } from '../measure/index.ts';
+import { latinNormals, sortedQuantile } from '../numeric/index.ts';
+import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
+import { advance } from './advance.ts';
+import { daysToExposure } from './horizon.ts';
+import { milesPerDay } from './milesPerDay.ts';
+import { observe } from './observe.ts';
+import { axleState, firstPassage, shareBelowZero } from './passage.ts';
+import { fitNewPads, initialState, type WearState } from './state.ts';
+import type {
+  AxleForecast,
+  AxleInput,
+  FittingInput,
+  Hand,
+  PadEstimate,
+  ReadingInput,
+  ReadingJudgement,
+  RiskPolicy,
+  TracePoint,
+  VehicleForecast,
+  VehicleInput,
+} from './types.ts';
+
+type Event =
+  | { kind: 'odometer'; date: IsoDate; miles: number }
+  | { kind: 'reading'; date: IsoDate; miles: number; reading: ReadingInput }
+  | { kind: 'fitting'; date: IsoDate; miles: number; fitting: FittingInput };
+
+/** On one day: odometers, then readings, then fittings (pads are measured before they are changed). */
+const ORDER = { odometer: 0, reading: 1, fitting: 2 } as const;
+
+/** The state of a vehicle after its whole history, with what was seen on the way. */
+export interface History {
+  state: WearState;
+  judgements: ReadingJudgement[];
+  /** Estimates of each pad after each event since its pads were fitted. */
+  traces: TracePoint[][];
+  points: OdometerPoint[];
+  lastFitting: Map<number, FittingInput>;
+}
+
+/** Runs the filter over everything on record of one vehicle, in order of date. */
+export function runHistory(input: VehicleInput): History {
+  const technicians = [...new Set(input.readings.map(({ technician }) => technician))].sort();
+  const handOf = (name: string): Hand => input.hands[name] ?? input.unknownHand;
+  const state = initialState(input.axles, technicians, handOf);
+  const axleOf = new Map(input.axles.map((axle) => [axle.axle, axle]));
+  const events = eventsOf(input);
+  const judgements: ReadingJudgement[] = [];
+  const traces: TracePoint[][] = state.places.map(() => []);
+  const lastFitting = new Map<number, FittingInput>();
+  let here: OdometerPoint | undefined;
+
+  for (const event of events) {
+    const point = { date: event.date, miles: Math.max(event.miles, here?.miles ?? 0) };
+    if (here) {
+      const driven = exposureBetween(input.duty, here, point);
+      advance(state, driven, input.noise);
+    }
+    here = point;
+    if (event.kind === 'reading') {
+      const axle = axleOf.get(event.reading.axle);
+      if (!axle) continue;
+      judgements.push(observe(state, event.reading, axle, handOf(event.reading.technician).repeatabilityMm));
+      record(state, traces, event.reading.axle, point);
+    } else if (event.kind === 'fitting') {
+      const axle = axleOf.get(event.fitting.axle);
+      if (!axle) continue;
+      fitNewPads(state, axle, input.noise.newToleranceMm);
+      lastFitting.set(axle.axle, event.fitting);
+      state.places.forEach((place, p) => {
+        if (place.axle === axle.axle) traces[p] = [];
+      });
+      record(state, traces, axle.axle, point);
+    }
+  }
+  return { state, judgements, traces, points: pointsOf(events), lastFitting };
+}
+
+function eventsOf(input: VehicleInput): Event[] {
+  const events: Event[] = [
+    ...input.odometers.map(({ date, miles }) => ({ kind: 'odometer' as const, date, miles })),
+    ...input.readings.map((reading) => ({
+      kind: 'reading' as const,
+      date: reading.date,
+      miles: reading.miles,
+      reading,
+    })),
+    ...input.fittings.map((fitting) => ({
+      kind: 'fitting' as const,
+      date: fitting.date,
+      miles: fitting.miles,
+      fitting,
+    })),
+  ];
+  const idOf = (event: Event) => (event.kind === 'reading' ? event.reading.id : '');
+  return events
+    .filter(({ date }) => date <= input.today)
+    .sort(
+      (a, b) =>
+        a.date.localeCompare(b.date) ||
+        ORDER[a.kind] - ORDER[b.kind] ||
+        a.miles - b.miles ||
+        idOf(a).localeCompare(idOf(b)),
+    );
+}
+
+/** One odometer a day, rising. */
+function pointsOf(events: readonly Event[]): OdometerPoint[] {
+  const points: OdometerPoint[] = [];
+  for (const { date, miles } of events) {
+    const last = points.at(-1);
+    if (last?.date === date) last.miles = Math.max(last.miles, miles);
+    else points.push({ date, miles: Math.max(miles, last?.miles ?? 0) });
+  }
+  return points;
+}
+
+function record(state: WearState, traces: TracePoint[][], axle: number, { date, miles }: OdometerPoint): void {
+  const count = state.places.length;
+  const { size, data } = state.cov;
+  state.places.forEach((place, p) => {
+    if (place.axle !== axle) return;
+    const at = count + p;
+    const point = {
+      date,
+      miles,
+      meanMm: state.mean[at] as number,
+      sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
+    };
+    const trace = traces[p] as TracePoint[];
+    const last = trace.at(-1);
+    if (last && last.date === date && last.miles === miles && trace.length > 1) trace[trace.length - 1] = point;
+    else trace.push(point);
+  });
+}
+
+/**
+ * The forecast of one vehicle: for each axle the estimate of its pads today, the distribution of the
+ * odometer and date at which the first of them reaches the service limit, and the mile mark.
+ *
+ * @param input everything on record, odometers in miles, thicknesses in mm
+ * @param policy risk target (0 to 0.5), seed and number of draws; the same input gives the same forecast
+ */
+export function forecastVehicle(input: VehicleInput, policy: RiskPolicy): VehicleForecast {
+  const history = runHistory(input);
+  const { state, points } = history;
+  const dutyFrom = input.duty.filter(({ from }) => from <= input.today).at(-1)?.from;
+  const perDay = milesPerDay(
+    points,
+    input.today,
+    input.statedMilesPerDay,
+    input.duty.length > 1 ? dutyFrom : undefined,
+  );
+  const last = points.at(-1);
+  const daysSince = last ? dayNumber(input.today) - dayNumber(last.date) : 0;
+  const odometerNowMi = (last?.miles ?? 0) + daysSince * perDay.mean;
+  if (last) {
+    const driven = exposureBetween(input.duty, last, { date: input.today, miles: odometerNowMi });
+    advance(state, driven, input.noise);
+  }
+  const severityNow = severityOn(input.duty, dayNumber(input.today));
+  const axles = input.axles.map((axle) =>
+    forecastAxle({ input, policy, history, axle, perDay, odometerNowMi, severityNow }),
+  );
+  return { axles, judgements: history.judgements, odometerNowMi, milesPerDay: perDay, severityNow };
+}
+
+interface AxleContext {
+  input: VehicleInput;
+  policy: RiskPolicy;
+  history: History;
+  axle: AxleInput;
+  perDay: VehicleForecast['milesPerDay'];
+  odometerNowMi: number;
+  severityNow: number;
+}
+
+function forecastAxle(context: AxleContext): AxleForecast {
+  const { input, policy, history, axle, perDay, odometerNowMi, severityNow } = context;
+  const { state } = history;
+  const count = state.places.length;
+  const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [p] : []));
+  const part = axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]);
+  const exposurePerPeriod = Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000);
+  const passage = firstPassage(
+    part,
+    axle.limitMm,
+    { ...input.noise, exposurePerPeriod, milesPerExposure: 1 / severityNow },
+    policy.draws,
+    policy.seed,
+  );
+  const fitted = history.lastFitting.get(axle.axle);
+  const since = fitted ? odometerNowMi - fitted.miles : odometerNowMi;
+  const miles = new Float64Array(passage.length);
+  const days = new Float64Array(passage.length);
+  const pace = latinNormals(passage.length, 1, policy.seed + 1);
+  const paceSd = perDay.sd / perDay.mean;
+  passage.forEach((exposure, i) => {
+    const meanDays = daysToExposure(exposure, input.duty, input.today, perDay.mean);
+    const driven = Math.max(-since, meanDays * perDay.mean);
+    miles[i] = odometerNowMi + driven;
+    const factor = driven > 0 ? Math.exp(-paceSd * (pace[i] as number)) : 1;
+    days[i] = (driven / perDay.mean) * factor;
+  });
+  days.sort();
+  const today = dayNumber(input.today);
+  const at = (p: number) => sortedQuantile(miles, p);
+  const dateAt = (p: number) => dateOfDay(today + Math.min(36500, sortedQuantile(days, p)));
+  const pads = own.map((p) => padEstimate(p, context));
+  return {
+    axle: axle.axle,
+    limitMm: axle.limitMm,
+    pads,
+    thinnestMm: Math.min(...pads.map(({ meanMm }) => meanMm)),
+    markMiles: at(policy.riskTarget),
+    markDate: dateAt(policy.riskTarget),
+    miles: { p05: at(0.05), p10: at(0.1), p50: at(0.5), p90: at(0.9) },
+    dates: { p05: dateAt(0.05), p10: dateAt(0.1), p50: dateAt(0.5), p90: dateAt(0.9) },
+    probabilityBelowNow: shareBelowZero(passage),
+    fitted,
+    evidence: evidenceOf(input.readings, axle.axle, fitted),
+  };
+}
+
+function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: AxleContext): PadEstimate {
+  const { state } = history;
+  const { size, data } = state.cov;
+  const at = state.places.length + p;
+  const place = state.places[p] as WearState['places'][number];
+  const ratePerExposure = Math.exp(state.mean[p] as number);
+  const fitted = history.lastFitting.get(place.axle);
+  const now = { date: input.today, miles: odometerNowMi };
+  const regularOf = new Map(history.judgements.map(({ id, hypotheses }) => [id, regularChance(hypotheses)]));
+  const items: PoolItem[] = input.readings
+    .filter(
+      (one) => one.axle === place.axle && one.side === place.side && one.pad === place.pad && isSince(one, fitted),
+    )
+    .filter(({ date }) => date <= input.today)
+    .map((one) => {
+      const hand = input.hands[one.technician] ?? input.unknownHand;
+      const wear = (exposureBetween(input.duty, one, now).weightedMiles / 1000) * ratePerExposure;
+      return {
+        id: one.id,
+        technician: one.technician,
+        carriedMm: one.mm - hand.biasMm - wear,
+        variance:
+          hand.repeatabilityMm ** 2 + hand.biasSdMm ** 2 + resolutionVariance(one.resolutionMm) + (0.2 * wear) ** 2,
+        regular: regularOf.get(one.id) ?? 1,
+      };
+    });
+  return {
+    side: place.side,
+    pad: place.pad,
+    meanMm: state.mean[at] as number,
+    sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
+    ratePer1000Mi: ratePerExposure * severityNow,
+    pooled: poolReadings(items),
+    trace: history.traces[p] ?? [],
+  };
+}
+
+function regularChance(hypotheses: ReadingJudgement['hypotheses']): number {
+  return hypotheses
+    .filter(({ explanation }) => explanation === 'regular' || explanation === 'changed')
+    .reduce((sum, { probability }) => sum + probability, 0);
+}
+
+/** Whether a reading was taken of the pads fitted last (a reading on the day of fitting is of the old ones). */
+function isSince({ date, miles }: { date: IsoDate; miles: number }, fitted: FittingInput | undefined): boolean {
+  return !fitted || date > fitted.date || (date === fitted.date && miles > fitted.miles);
+}
+
+function evidenceOf(
+  readings: readonly ReadingInput[],
+  axle: number,
+  fitted: FittingInput | undefined,
+): AxleForecast['evidence'] {
+  const own = readings.filter((reading) => reading.axle === axle);
+  const since = own.filter((reading) => isSince(reading, fitted));
+  return {
+    readings: since.length,
+    technicians: new Set(since.map(({ technician }) => technician)).size,
+    lastDate: since
+      .map(({ date }) => date)
+      .sort()
+      .at(-1),
+    earlierReadings: own.length - since.length,
+  };
+}

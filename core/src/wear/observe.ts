@@ -1,0 +1,106 @@
+import { truncatedNormal } from '../numeric/index.ts';
+import { CHANGED_SHARE_OF_NEW, judgeReading } from '../measure/index.ts';
+import type { AxleInput, ReadingInput, ReadingJudgement } from './types.ts';
+import type { WearState } from './state.ts';
+
+/** How much faster a pad may turn out to wear when a reading shows that something changed (log units, one sd). */
+const CHANGED_LOG_RATE = 0.8;
+
+/**
+ * Takes one reading into the state.
+ *
+ * The reading is thickness + bias + noise, known only to its gauge's grid, so the update uses the moments
+ * of a truncated normal. What may stand behind the figure (regular, backing plate included, unit mistaken,
+ * digits swapped, pad wearing otherwise than expected, stray) is weighed by `judgeReading`; the state
+ * becomes the mixture of the updates under each, collapsed by matching mean and covariance. A reading far
+ * too thin is never dropped: the hypothesis that the pad wears otherwise takes it at near its full value.
+ *
+ * @returns the judgement of the reading, with what was expected of it
+ */
+export function observe(
+  state: WearState,
+  reading: ReadingInput,
+  axle: AxleInput,
+  repeatabilityMm: number,
+): ReadingJudgement {
+  const { size, data } = state.cov;
+  const count = state.places.length;
+  const p = state.places.findIndex(
+    (place) => place.axle === reading.axle && place.side === reading.side && place.pad === reading.pad,
+  );
+  const x = count + p;
+  const b = 2 * count + state.technicians.indexOf(reading.technician);
+  const at = (row: number, column: number) => data[row * size + column] as number;
+
+  const projected = new Float64Array(size);
+  for (let k = 0; k < size; k += 1) projected[k] = at(k, x) + at(k, b);
+  const known = at(x, x) + 2 * at(x, b) + at(b, b);
+  const total = known + repeatabilityMm ** 2;
+  const expectedMm = (state.mean[x] as number) + (state.mean[b] as number);
+  const judgement = judgeReading(
+    { mm: reading.mm, unit: reading.unit, resolutionMm: reading.resolutionMm, repeatabilityMm },
+    {
+      meanMm: expectedMm,
+      sdMm: Math.sqrt(Math.max(known, 1e-6)),
+      newMm: axle.newMm,
+      plateMm: axle.plateMm,
+      informed: state.informed[p] ?? false,
+    },
+  );
+
+  let shift = 0;
+  let spread = 0;
+  let changedWeight = 0;
+  for (const { explanation, intendedMm, resolutionMm, probability } of judgement.hypotheses) {
+    if (explanation === 'stray' || probability < 1e-9) continue;
+    if (explanation === 'changed') {
+      changedWeight = probability;
+      continue;
+    }
+    const seen = truncatedNormal(
+      expectedMm,
+      Math.sqrt(total),
+      intendedMm - resolutionMm / 2,
+      intendedMm + resolutionMm / 2,
+    );
+    const moved = seen.mean - expectedMm;
+    shift += probability * moved;
+    spread += probability * (seen.variance - total + moved * moved);
+  }
+
+  // The rank-one inflation of a pad that wears otherwise: thinner by c, faster by a.
+  const c = CHANGED_SHARE_OF_NEW * axle.newMm;
+  const changedTotal = total + c * c;
+  const changed =
+    changedWeight > 1e-6
+      ? truncatedNormal(
+          expectedMm,
+          Math.sqrt(changedTotal),
+          reading.mm - reading.resolutionMm / 2,
+          reading.mm + reading.resolutionMm / 2,
+        )
+      : undefined;
+  const changedShift = changed ? changed.mean - expectedMm : 0;
+  const inflation = (k: number) => (k === p ? CHANGED_LOG_RATE : k === x ? -c : 0);
+  const changedGain = (k: number) => ((projected[k] as number) - c * inflation(k)) / changedTotal;
+  const gain = (k: number) => (projected[k] as number) / total;
+
+  const moves = new Float64Array(size);
+  for (let k = 0; k < size; k += 1)
+    moves[k] = gain(k) * shift + (changed ? changedWeight * changedGain(k) * changedShift : 0);
+  const changedSpread = changed ? changed.variance - changedTotal + changedShift * changedShift : 0;
+  for (let i = 0; i < size; i += 1) {
+    const gi = gain(i);
+    const ci = changed ? changedGain(i) : 0;
+    for (let k = i; k < size; k += 1) {
+      let delta = gi * gain(k) * spread - (moves[i] as number) * (moves[k] as number);
+      if (changed) delta += changedWeight * (inflation(i) * inflation(k) + ci * changedGain(k) * changedSpread);
+      const value = at(i, k) + delta;
+      data[i * size + k] = value;
+      data[k * size + i] = value;
+    }
+  }
+  for (let k = 0; k < size; k += 1) state.mean[k] = (state.mean[k] as number) + (moves[k] as number);
+  state.informed[p] = true;
+  return { id: reading.id, expectedMm, expectedSdMm: Math.sqrt(total), ...judgement };
+}

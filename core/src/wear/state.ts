@@ -1,0 +1,75 @@
+import { square, type Square } from '../numeric/index.ts';
+import { padPlaces, type PadPlace } from '../measure/index.ts';
+import type { AxleInput, Hand } from './types.ts';
+
+/**
+ * Joint Gaussian state of one vehicle: for its P pads the log wear rates L (log mm per 1,000 duty-weighted
+ * miles), then their thicknesses x (mm), then the biases b of the technicians who measured it (mm).
+ * Index of L of pad p: p; of x: P + p; of b of technician j: 2P + j.
+ */
+export interface WearState {
+  places: PadPlace[];
+  technicians: string[];
+  mean: Float64Array;
+  cov: Square;
+  /** Whether anything is known of a pad's present thickness: a reading or a fitting. */
+  informed: boolean[];
+}
+
+/** Thickness of a pad of which nothing is known yet: anywhere between limit and new. */
+function unknownThickness({ newMm, limitMm }: AxleInput): { mean: number; variance: number } {
+  return { mean: (newMm + limitMm) / 2, variance: ((newMm - limitMm) ** 2 / 12) * 1.5 };
+}
+
+/**
+ * The state before anything was measured.
+ *
+ * L of pads p and q covaries by su², plus sa² on the same axle, plus sw² on the same pad.
+ */
+export function initialState(
+  axles: readonly AxleInput[],
+  technicians: readonly string[],
+  hands: (name: string) => Hand,
+): WearState {
+  const places = padPlaces(axles.map(({ axle }) => axle));
+  const count = places.length;
+  const size = 2 * count + technicians.length;
+  const mean = new Float64Array(size);
+  const cov = square(size);
+  const inputOf = (place: PadPlace) => axles.find(({ axle }) => axle === place.axle) as AxleInput;
+  places.forEach((place, p) => {
+    const input = inputOf(place);
+    mean[p] = input.prior.mean;
+    places.forEach((other, q) => {
+      const shared = input.prior.sdVehicle * inputOf(other).prior.sdVehicle;
+      const axle = other.axle === place.axle ? input.prior.sdAxle ** 2 : 0;
+      cov.data[p * size + q] = shared + axle + (p === q ? input.prior.sdPad ** 2 : 0);
+    });
+    const start = unknownThickness(input);
+    mean[count + p] = start.mean;
+    cov.data[(count + p) * size + count + p] = start.variance;
+  });
+  technicians.forEach((name, j) => {
+    const hand = hands(name);
+    mean[2 * count + j] = hand.biasMm;
+    cov.data[(2 * count + j) * size + 2 * count + j] = hand.biasSdMm ** 2;
+  });
+  return { places, technicians: [...technicians], mean, cov, informed: places.map(() => false) };
+}
+
+/** New pads on an axle: thickness nominal ± tolerance, its covariances zeroed; the rates are kept. */
+export function fitNewPads(state: WearState, axle: AxleInput, toleranceMm: number): void {
+  const { size, data } = state.cov;
+  const count = state.places.length;
+  state.places.forEach((place, p) => {
+    if (place.axle !== axle.axle) return;
+    const at = count + p;
+    for (let k = 0; k < size; k += 1) {
+      data[at * size + k] = 0;
+      data[k * size + at] = 0;
+    }
+    state.mean[at] = axle.newMm;
+    data[at * size + at] = toleranceMm ** 2;
+    state.informed[p] = true;
+  });
+}

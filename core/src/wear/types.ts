@@ -1,0 +1,159 @@
+import type { DutySpan, OdometerPoint } from '../duty/index.ts';
+import type { Judgement, Pad, Pooled, Side } from '../measure/index.ts';
+import type { IsoDate, ThicknessUnit } from '../units/index.ts';
+
+/** Prior of the logarithm of wear, mm per 1,000 duty-weighted miles, for the pads of a model's axle. */
+export interface WearPrior {
+  /** Mean of the log rate. */
+  mean: number;
+  /** Spread shared by all pads of a vehicle (su, with what is not known of the group's own level). */
+  sdVehicle: number;
+  /** Spread between the axles of a vehicle (sa). */
+  sdAxle: number;
+  /** Spread between the pads of an axle (sw). */
+  sdPad: number;
+}
+
+/** What is known of a technician's hand: readings are thickness + bias + noise. */
+export interface Hand {
+  biasMm: number;
+  biasSdMm: number;
+  repeatabilityMm: number;
+}
+
+export interface AxleInput {
+  /** Counted from the front, from 1. */
+  axle: number;
+  newMm: number;
+  plateMm: number;
+  /** Service limit, mm. */
+  limitMm: number;
+  prior: WearPrior;
+}
+
+export interface ReadingInput {
+  id: string;
+  date: IsoDate;
+  /** Odometer, miles. */
+  miles: number;
+  axle: number;
+  side: Side;
+  pad: Pad;
+  mm: number;
+  unit: ThicknessUnit;
+  resolutionMm: number;
+  technician: string;
+}
+
+/** New pads on both sides of an axle. */
+export interface FittingInput {
+  date: IsoDate;
+  miles: number;
+  axle: number;
+}
+
+/** Everything the forecast of one vehicle rests on. */
+export interface VehicleInput {
+  axles: AxleInput[];
+  readings: ReadingInput[];
+  fittings: FittingInput[];
+  /** Odometers on record besides those of readings and fittings. */
+  odometers: OdometerPoint[];
+  /** Severity by dates, in order. */
+  duty: DutySpan[];
+  /** Miles a day that the present duty states, where it states them. */
+  statedMilesPerDay?: number | undefined;
+  hands: Record<string, Hand>;
+  /** Hand of a technician of whom nothing is known. */
+  unknownHand: Hand;
+  noise: WearNoise;
+  today: IsoDate;
+}
+
+export interface WearNoise {
+  /** Scatter of severity per 28 days, common to the vehicle (τ). */
+  perPeriod: number;
+  /** Shocks per pad and 1,000 miles (φ). */
+  perPad: number;
+  /** Tolerance of new pads, one standard deviation, mm. */
+  newToleranceMm: number;
+}
+
+export interface RiskPolicy {
+  /** Chance of being below the service limit that the mile mark stands for. */
+  riskTarget: number;
+  seed: number;
+  /** Draws per axle. */
+  draws: number;
+}
+
+export interface PadEstimate {
+  side: Side;
+  pad: Pad;
+  meanMm: number;
+  sdMm: number;
+  /** Median wear, mm per 1,000 miles under the present duty. */
+  ratePer1000Mi: number;
+  /** What readings since the pads were fitted say by themselves, carried to today. */
+  pooled?: Pooled | undefined;
+  /** Estimate after each event since the pads were fitted. */
+  trace: TracePoint[];
+}
+
+export interface TracePoint {
+  date: IsoDate;
+  miles: number;
+  meanMm: number;
+  sdMm: number;
+}
+
+export interface Quantiles {
+  p05: number;
+  p10: number;
+  p50: number;
+  p90: number;
+}
+
+export interface AxleForecast {
+  axle: number;
+  limitMm: number;
+  pads: PadEstimate[];
+  /** Thinnest of the pads' expected thicknesses, mm, at today's odometer. */
+  thinnestMm: number;
+  /** Odometer (miles) at which the risk target is reached; behind today's where it is passed. */
+  markMiles: number;
+  markDate: IsoDate;
+  /** Quantiles of the odometer of first passage, miles. */
+  miles: Quantiles;
+  /** The same as dates. */
+  dates: { p05: IsoDate; p10: IsoDate; p50: IsoDate; p90: IsoDate };
+  /** Chance that a pad is below the service limit now. */
+  probabilityBelowNow: number;
+  /** Last fitting of new pads, where one is on record. */
+  fitted?: FittingInput | undefined;
+  evidence: Evidence;
+}
+
+export interface Evidence {
+  /** Readings of this axle since its pads were fitted. */
+  readings: number;
+  technicians: number;
+  lastDate?: IsoDate | undefined;
+  /** Readings of earlier pads of this axle. */
+  earlierReadings: number;
+}
+
+export interface ReadingJudgement extends Judgement {
+  id: string;
+  expectedMm: number;
+  expectedSdMm: number;
+}
+
+export interface VehicleForecast {
+  axles: AxleForecast[];
+  judgements: ReadingJudgement[];
+  /** Odometer expected today, miles. */
+  odometerNowMi: number;
+  milesPerDay: { mean: number; sd: number; basis: 'odometer' | 'duty' | 'both' | 'none' };
+  severityNow: number;
+}

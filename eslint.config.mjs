@@ -1,0 +1,196 @@
+import js from '@eslint/js';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import importX from 'eslint-plugin-import-x';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** The order of core's modules is the law: a module imports only from those before it, through their index. */
+const CORE_ORDER = [
+  'units',
+  'numeric',
+  'limits',
+  'duty',
+  'measure',
+  'wear',
+  'inspect',
+  'torque',
+  'kits',
+  'plan',
+  'simulate',
+];
+
+const coreBans = [
+  {
+    selector: "MemberExpression[object.name='Math'][property.name='random']",
+    message: 'Randomness is an argument (numeric/random).',
+  },
+  { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'Dates are arguments.' },
+  { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Dates are arguments.' },
+];
+
+/** Flat config replaces a rule and never merges it: one block for each module. */
+const coreModules = CORE_ORDER.map((module, index) => ({
+  files: [`core/src/${module}/**/*.ts`],
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: CORE_ORDER.slice(index + 1).map((later) => `../${later}/**`),
+            message: `${module} may import only from: ${CORE_ORDER.slice(0, index).join(', ') || 'nothing'}.`,
+          },
+          {
+            group: CORE_ORDER.slice(0, index).flatMap((earlier) => [`../${earlier}/*`, `!../${earlier}/index.ts`]),
+            message: 'Import another module through its index.',
+          },
+          {
+            group: ['@mile-mark/*', 'node:*', 'react', 'express', 'zod'],
+            message: 'core is computation, nothing else.',
+          },
+        ].filter(({ group }) => group.length > 0),
+      },
+    ],
+    'no-restricted-syntax': ['error', ...coreBans],
+  },
+}));
+
+const zone = (target, from, message) => ({ target: `./${target}`, from: from.map((path) => `./${path}`), message });
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/dist-*/**', '**/node_modules/**', '.local/**', 'test-results/**'] },
+  js.configs.recommended,
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        fetch: 'readonly',
+        URL: 'readonly',
+        setTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
+        performance: 'readonly',
+        Buffer: 'readonly',
+      },
+    },
+  },
+  {
+    files: ['**/*.{ts,tsx}'],
+    extends: [...tseslint.configs.recommendedTypeChecked, importX.flatConfigs.typescript],
+    plugins: { 'import-x': importX },
+    languageOptions: {
+      parserOptions: {
+        projectService: { allowDefaultProject: ['web/vite.config.ts'] },
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    settings: {
+      'import-x/resolver-next': [
+        createTypeScriptImportResolver({
+          noWarnOnMultipleProjects: true,
+          project: ['core', 'contract', 'server', 'web', 'standins', 'e2e'].map((name) => `${name}/tsconfig.json`),
+          conditionNames: ['source', 'import', 'default'],
+        }),
+      ],
+      'import-x/extensions': ['.ts', '.tsx'],
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
+    },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/require-await': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      'import-x/no-cycle': 'error',
+      'import-x/no-restricted-paths': [
+        'error',
+        {
+          zones: [
+            zone('core', ['contract', 'server', 'web', 'standins'], 'core imports nothing of the others.'),
+            zone('contract', ['server', 'web', 'standins'], 'contract imports only core.'),
+            zone('server', ['web', 'standins', 'e2e'], 'server imports contract and core.'),
+            zone('web', ['server', 'standins', 'e2e'], 'web imports contract and core.'),
+            zone('standins', ['server', 'web', 'contract'], 'stand-ins import only core.'),
+            zone(
+              'server/src/services',
+              ['server/src/routes', 'server/src/interchange', 'server/src/jobs'],
+              'services don’t know who calls them.',
+            ),
+            zone('server/src/interchange', ['server/src/routes'], 'interchange → services.'),
+            zone('server/src/jobs', ['server/src/routes', 'server/src/interchange'], 'jobs → services.'),
+            zone(
+              'server/src/db',
+              [
+                'server/src/routes',
+                'server/src/services',
+                'server/src/jobs',
+                'server/src/interchange',
+                'server/src/http',
+                'server/src/auth',
+              ],
+              'db knows nobody above it.',
+            ),
+            ...['routes', 'services', 'interchange', 'jobs'].map((above) =>
+              zone('server/src/auth', [`server/src/${above}`], 'auth is below the services.'),
+            ),
+            ...['sign-in', 'ahead', 'vehicle', 'measure', 'import', 'gauges'].map((screen) => ({
+              target: `./web/src/screens/${screen}`,
+              from: './web/src/screens',
+              except: [`./${screen}`],
+              message: 'Screens do not know each other.',
+            })),
+            zone(
+              'web/src/ui',
+              ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores', 'web/src/drawings'],
+              'ui knows no domain.',
+            ),
+            zone(
+              'web/src/drawings',
+              ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores'],
+              'drawings are below the screens.',
+            ),
+            zone(
+              'web/src/api',
+              ['web/src/app', 'web/src/screens', 'web/src/stores', 'web/src/ui', 'web/src/drawings'],
+              'api is below the screens.',
+            ),
+            zone('web/src/screens', ['web/src/app'], 'app → screens.'),
+          ],
+        },
+      ],
+    },
+  },
+  ...coreModules,
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  {
+    files: ['web/src/{app,screens,api,stores,drawings}/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ group: ['radix-ui', '@radix-ui/*'], message: 'Only ui imports Radix.' }] },
+      ],
+    },
+  },
+  {
+    files: ['web/src/ui/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ group: ['@mile-mark/*'], message: 'ui knows no domain.' }] }],
+    },
+  },
+  {
+    files: ['**/*.test.ts', 'e2e/**/*.ts', 'server/src/testing/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-member-access': 'off',
+      '@typescript-eslint/no-unsafe-argument': 'off',
+      '@typescript-eslint/no-unsafe-call': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
+    },
+  },
+);

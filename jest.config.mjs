@@ -1,0 +1,21 @@
+/** Jest runs the TypeScript sources as ES modules; the packages of this repository resolve to their sources. */
+const project = (name, extra = {}) => ({
+  displayName: name,
+  rootDir: `${import.meta.dirname}/${name}`,
+  testMatch: ['<rootDir>/src/**/*.test.ts'],
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: {
+    '^.+\\.ts$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } },
+    ],
+  },
+  ...extra,
+});
+
+export default {
+  projects: [project('core'), project('server')],
+  testTimeout: 60_000,
+};

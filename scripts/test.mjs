@@ -1,0 +1,104 @@
+/**
+ * npm test: sets up what is missing, then type check, lint, unit tests, server tests against a real PostgreSQL
+ * and interface tests in Chromium. Closes with a line `N passed, N failed`.
+ *
+ *   npm test -- core|server|e2e|lint|types    one part only
+ */
+import { spawn } from 'node:child_process';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { checkNode, ensureLocal, ensureModules, ensurePackages, LOCAL, ROOT } from './lib/setup.mjs';
+import { say } from './lib/say.mjs';
+
+checkNode();
+ensureLocal();
+const only = process.argv.slice(2).filter((name) => !name.startsWith('-'));
+const wanted = (name) => only.length === 0 || only.includes(name);
+ensurePackages(['postgresql', 'chromium']);
+ensureModules();
+const { ensureBuilt } = await import('./lib/build.mjs');
+const { startCluster } = await import('./lib/postgres.mjs');
+
+const totals = { passed: 0, failed: 0 };
+const bin = (name) => path.join(ROOT, 'node_modules/.bin', name);
+
+function run(name, command, args, env = {}) {
+  return new Promise((resolve) => {
+    say(`\n── ${name}`);
+    const started = Date.now();
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...env },
+    });
+    child.on('exit', (code) => {
+      say(`── ${name}: ${code === 0 ? 'passed' : 'FAILED'} in ${Math.round((Date.now() - started) / 1000)} s`);
+      resolve(code ?? 1);
+    });
+  });
+}
+
+/** A check without tests of its own counts as one. */
+async function check(name, command, args) {
+  const code = await run(name, command, args);
+  totals[code === 0 ? 'passed' : 'failed'] += 1;
+}
+
+/** Adds what a runner's report says; a run without a report, or one that failed without a failed test, is a failure. */
+function count(report, code, read) {
+  if (!existsSync(report)) {
+    totals.failed += 1;
+    return;
+  }
+  const { passed, failed } = read(JSON.parse(readFileSync(report, 'utf8')));
+  totals.passed += passed;
+  totals.failed += failed;
+  if (code !== 0 && failed === 0) totals.failed += 1;
+}
+
+async function jest(project, env = {}) {
+  const report = path.join(LOCAL, `jest-${project}.json`);
+  rmSync(report, { force: true });
+  const code = await run(
+    `${project} tests`,
+    bin('jest'),
+    ['--selectProjects', project, '--json', '--outputFile', report, '--silent'],
+    {
+      NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
+      ...env,
+    },
+  );
+  count(report, code, ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
+    passed: numPassedTests,
+    failed: Math.max(numFailedTests, numFailedTestSuites),
+  }));
+}
+
+if (wanted('types')) await check('types', bin('tsc'), ['-b']);
+if (wanted('lint')) {
+  await check('eslint', bin('eslint'), ['.', '--max-warnings', '0']);
+  await check('prettier', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+  await check('knip', bin('knip'), []);
+}
+if (wanted('core')) await jest('core');
+if (wanted('server') || wanted('e2e')) {
+  const cluster = await startCluster('test-pg', { throwaway: true });
+  const env = { TEST_DATABASE_URL: cluster.url('postgres') };
+  try {
+    if (wanted('server')) await jest('server', env);
+    if (wanted('e2e')) {
+      await ensureBuilt();
+      const report = path.join(LOCAL, 'playwright.json');
+      rmSync(report, { force: true });
+      const code = await run('interface tests', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], {
+        ...env,
+        PLAYWRIGHT_JSON_OUTPUT_FILE: report,
+      });
+      count(report, code, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+    }
+  } finally {
+    cluster.stop();
+  }
+}
+say(`\n${totals.passed} passed, ${totals.failed} failed`);
+process.exit(totals.failed === 0 ? 0 : 1);

@@ -1,0 +1,53 @@
+import { z } from 'zod';
+
+const Environment = z.object({
+  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  PORT: z.coerce.number().int().min(0).max(65535).default(4600),
+  HOST: z.string().default('127.0.0.1'),
+  TODAY: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}$/, 'TODAY must be a date such as 2026-11-20')
+    .optional(),
+  TLS_CERT: z.string().optional(),
+  TLS_KEY: z.string().optional(),
+  MILEMARK_DEMO: z.enum(['0', '1']).default('0'),
+  MILEMARK_VEHICLES: z.coerce.number().int().min(1).max(20_000).default(60),
+  MILEMARK_WEB: z.string().optional(),
+  LOG_LEVEL: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
+});
+
+export interface Config {
+  databaseUrl: string;
+  port: number;
+  host: string;
+  /** Fixed date, where one is asked for. */
+  today: string | undefined;
+  tls: { certFile: string; keyFile: string } | undefined;
+  demo: boolean;
+  vehicles: number;
+  /** Folder of the built interface. */
+  webFolder: string | undefined;
+  logLevel: string;
+}
+
+/** Reads the configuration from the environment; throws with the name of the variable that is wrong. */
+export function readConfig(environment: NodeJS.ProcessEnv): Config {
+  const parsed = Environment.safeParse(environment);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    throw new Error(`${issue?.path.join('.') ?? 'environment'}: ${issue?.message ?? 'is wrong'}`);
+  }
+  const { TLS_CERT, TLS_KEY } = parsed.data;
+  if ((TLS_CERT === undefined) !== (TLS_KEY === undefined)) throw new Error('TLS_CERT and TLS_KEY go together.');
+  return {
+    databaseUrl: parsed.data.DATABASE_URL,
+    port: parsed.data.PORT,
+    host: parsed.data.HOST,
+    today: parsed.data.TODAY,
+    tls: TLS_CERT && TLS_KEY ? { certFile: TLS_CERT, keyFile: TLS_KEY } : undefined,
+    demo: parsed.data.MILEMARK_DEMO === '1',
+    vehicles: parsed.data.MILEMARK_VEHICLES,
+    webFolder: parsed.data.MILEMARK_WEB,
+    logLevel: parsed.data.LOG_LEVEL,
+  };
+}

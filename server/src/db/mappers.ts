@@ -1,0 +1,156 @@
+import {
+  classPrior,
+  DEFAULT_DUTY_SETTINGS,
+  DEFAULT_NOISE,
+  metresToMiles,
+  serviceLimit,
+  severity,
+  UNKNOWN_HAND,
+  type BrakeKind,
+  type Duty,
+  type DutySpan,
+  type LimitRule,
+  type Pad,
+  type ReadingInput,
+  type ServiceLimit,
+  type Side,
+  type ThicknessUnit,
+  type VehicleInput,
+  type WearPrior,
+} from '@mile-mark/core';
+import type { VehicleClass } from '@mile-mark/contract';
+import type { DutyPeriodRow, DutyRow, LimitRuleRow, ModelAxleRow, ModelRow } from './entities.ts';
+
+/** A vehicle with all that its forecast rests on, as rows. */
+export interface VehicleRecord {
+  id: string;
+  unit: string;
+  inputRev: number;
+  model: ModelRow;
+  axles: ModelAxleRow[];
+  dutyPeriods: { period: DutyPeriodRow; duty: DutyRow }[];
+  reference: DutyRow | undefined;
+  readings: LiveReading[];
+  services: { axle: number; fitted_on: string; odometer_m: number; fitted: string }[];
+  odometers: { read_on: string; odometer_m: number }[];
+}
+
+/** A reading that counts: neither superseded nor withdrawn. */
+export interface LiveReading {
+  id: string;
+  vehicle_id: string;
+  technician_id: string;
+  measured_on: string;
+  odometer_m: number;
+  axle: number;
+  side: Side;
+  pad: Pad;
+  thickness_um: number;
+  unit: ThicknessUnit;
+  resolution_um: number;
+}
+
+export function dutyOf(row: DutyRow): Duty {
+  const { stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg } = row;
+  return { stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg };
+}
+
+export function limitRuleOf(row: LimitRuleRow): LimitRule {
+  return {
+    id: row.id,
+    jurisdiction: row.jurisdiction,
+    authority: row.authority as LimitRule['authority'],
+    brake: row.brake as BrakeKind,
+    aboveGvwrKg: row.aboveGvwrKg ?? undefined,
+    upToGvwrKg: row.upToGvwrKg ?? undefined,
+    leastMm: row.leastUm / 1000,
+    equalityPasses: row.equalityPasses,
+    source: row.source,
+    revision: row.revision,
+    checkedBy: row.checkedBy,
+  };
+}
+
+/** The service limit of an axle under the rules on record and the shop's margin. */
+export function limitOf(
+  model: ModelRow,
+  axle: ModelAxleRow,
+  rules: readonly LimitRule[],
+  marginShare: number,
+): ServiceLimit {
+  return serviceLimit(
+    {
+      brake: axle.brake as BrakeKind,
+      gvwrKg: model.gvwrKg,
+      padNewMm: axle.padNewUm / 1000,
+      padMakerMinMm: axle.padMakerMinUm / 1000,
+    },
+    rules,
+    marginShare,
+  );
+}
+
+/** Severity by dates, from the duty periods of a vehicle. */
+export function dutySpansOf({
+  model,
+  dutyPeriods,
+  reference,
+}: Pick<VehicleRecord, 'model' | 'dutyPeriods' | 'reference'>): DutySpan[] {
+  const settings = DEFAULT_DUTY_SETTINGS[model.class as VehicleClass];
+  return dutyPeriods.map(({ period, duty }) => ({
+    from: period.fromDate,
+    to: period.toDate ?? undefined,
+    severity: severity(model, dutyOf(duty), dutyOf(reference ?? duty), settings),
+  }));
+}
+
+export function readingInputOf(row: LiveReading): ReadingInput {
+  return {
+    id: row.id,
+    date: row.measured_on,
+    miles: metresToMiles(row.odometer_m),
+    axle: row.axle,
+    side: row.side,
+    pad: row.pad,
+    mm: row.thickness_um / 1000,
+    unit: row.unit,
+    resolutionMm: row.resolution_um / 1000,
+    technician: row.technician_id,
+  };
+}
+
+/**
+ * What the core needs to forecast one vehicle.
+ *
+ * @param priors prior of an axle's group, where the fleet has taught one
+ */
+export function vehicleInputOf(
+  record: VehicleRecord,
+  rules: readonly LimitRule[],
+  marginShare: number,
+  priors: (modelId: string, axle: number) => WearPrior | undefined,
+  today: string,
+): VehicleInput {
+  const { model } = record;
+  const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
+  return {
+    axles: record.axles.map((axle) => ({
+      axle: axle.axle,
+      newMm: axle.padNewUm / 1000,
+      plateMm: axle.backingPlateUm / 1000,
+      limitMm: limitOf(model, axle, rules, marginShare).limitMm,
+      prior: priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
+    })),
+    readings: record.readings.map(readingInputOf),
+    fittings: record.services
+      .filter(({ fitted }) => fitted !== 'rotors')
+      .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
+    odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
+    duty: dutySpansOf(record),
+    statedMilesPerDay: present?.duty.milesPerDay,
+    hands: {},
+    unknownHand: UNKNOWN_HAND,
+    noise: DEFAULT_NOISE,
+    today,
+  };
+}

@@ -1,0 +1,36 @@
+import { defineConfig, MikroORM, type EntityManager } from '@mikro-orm/postgresql';
+import { Migrator } from '@mikro-orm/migrations';
+import { ENTITIES } from './entities.ts';
+import { Migration20261125000000_create_spine } from './migrations/Migration20261125000000_create_spine.ts';
+
+export type { EntityManager };
+export type Orm = MikroORM;
+
+/** Connects to the database; every migration is listed here by hand, in order. */
+export function connect(databaseUrl: string): Promise<Orm> {
+  return MikroORM.init(
+    defineConfig({
+      clientUrl: databaseUrl,
+      entities: ENTITIES,
+      extensions: [Migrator],
+      discovery: { warnWhenNoEntities: false },
+      migrations: {
+        tableName: 'migration',
+        transactional: true,
+        allOrNothing: true,
+        snapshot: false,
+        migrationsList: [{ name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine }],
+      },
+      forceUtcTimezone: true,
+      pool: { min: 1, max: 8 },
+    }),
+  );
+}
+
+/** Brings the database to the newest migration. Two processes doing it at once wait for each other. */
+export async function migrate(orm: Orm): Promise<void> {
+  await orm.em.fork().transactional(async (em) => {
+    await em.execute('select pg_advisory_xact_lock(460046)');
+    await orm.getMigrator().up();
+  });
+}

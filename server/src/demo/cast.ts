@@ -1,0 +1,276 @@
+import type { VirtualHand } from '@mile-mark/core';
+
+/** The invented dairy co-operative of the demo: every person, place, make and model is made up. */
+
+export const DEMO_TODAY = '2026-11-20';
+export const DEMO_FROM = '2025-05-20';
+export const DEMO_PASSWORD = 'milk-before-dawn';
+
+export const DEPOTS = ['Creamery yard', 'Northfold', 'Saltmarsh depot'];
+
+/** People who sign in: `address`@linden-vale.example. */
+export const STAFF = [
+  { address: 'coordinator', name: 'Maren Ashdown', role: 'coordinator', distanceUnit: 'mi', thicknessUnit: 'mm' },
+  { address: 'technician', name: 'Tobi Varga', role: 'technician', distanceUnit: 'mi', thicknessUnit: 'mm' },
+  { address: 'parts', name: 'Ilse Quarrie', role: 'parts keeper', distanceUnit: 'mi', thicknessUnit: 'mm' },
+  { address: 'viewer', name: 'Ruben Castlow', role: 'viewer', distanceUnit: 'km', thicknessUnit: 'mm' },
+] as const;
+
+const INCH_32 = 25.4 / 32;
+
+export interface DemoHand extends VirtualHand {
+  gauge: { name: string; kind: string; unit: 'mm' | '1/32 in' };
+}
+
+/** Six technicians with gauges and habits of their own; the first signs in. */
+export const HANDS: DemoHand[] = [
+  {
+    name: 'Tobi Varga',
+    biasMm: 0.05,
+    repeatabilityMm: 0.15,
+    resolutionMm: 0.1,
+    plateChance: 0.003,
+    gauge: { name: 'Vernier, Creamery yard', kind: 'vernier depth gauge', unit: 'mm' },
+  },
+  {
+    name: 'Anneke Holloway',
+    biasMm: -0.1,
+    repeatabilityMm: 0.18,
+    resolutionMm: 0.1,
+    plateChance: 0.003,
+    gauge: { name: 'Digital depth gauge 2', kind: 'digital depth gauge', unit: 'mm' },
+  },
+  {
+    name: 'Dag Pellworth',
+    biasMm: 0.45,
+    repeatabilityMm: 0.22,
+    resolutionMm: 0.1,
+    plateChance: 0.006,
+    gauge: { name: 'Digital depth gauge 3', kind: 'digital depth gauge', unit: 'mm' },
+  },
+  {
+    name: 'Sunniva Brack',
+    biasMm: -0.05,
+    repeatabilityMm: 0.25,
+    resolutionMm: INCH_32,
+    plateChance: 0.004,
+    gauge: { name: 'Step gauge, 32nds', kind: 'step gauge', unit: '1/32 in' },
+  },
+  {
+    name: 'Oskar Fenwright',
+    biasMm: -0.2,
+    repeatabilityMm: 0.3,
+    resolutionMm: 0.5,
+    plateChance: 0.012,
+    gauge: { name: 'Feeler set, half millimetres', kind: 'feeler gauges', unit: 'mm' },
+  },
+  {
+    name: 'Petra Lindmoor',
+    biasMm: 0.1,
+    repeatabilityMm: 0.2,
+    resolutionMm: 0.1,
+    plateChance: 0.003,
+    gauge: { name: 'Vernier, Northfold', kind: 'vernier depth gauge', unit: 'mm' },
+  },
+];
+
+export const DUTIES = [
+  {
+    name: 'Farm rounds',
+    stopsPerMile: 0.9,
+    mphBeforeStop: 34,
+    payloadShare: 0.35,
+    descentMPerMile: 11,
+    retarderShare: 0.15,
+    towedKg: 700,
+    milesPerDay: 66,
+  },
+  {
+    name: 'Moor rounds',
+    stopsPerMile: 0.8,
+    mphBeforeStop: 33,
+    payloadShare: 0.4,
+    descentMPerMile: 21,
+    retarderShare: 0.15,
+    towedKg: 700,
+    milesPerDay: 58,
+  },
+  {
+    name: 'Village shops',
+    stopsPerMile: 2.1,
+    mphBeforeStop: 31,
+    payloadShare: 0.5,
+    descentMPerMile: 7,
+    retarderShare: 0.1,
+    towedKg: 0,
+    milesPerDay: 92,
+  },
+  {
+    name: 'Doorstep delivery',
+    stopsPerMile: 5.2,
+    mphBeforeStop: 23,
+    payloadShare: 0.55,
+    descentMPerMile: 4,
+    retarderShare: 0.1,
+    towedKg: 0,
+    milesPerDay: 58,
+  },
+  {
+    name: 'Vale collection',
+    stopsPerMile: 0.5,
+    mphBeforeStop: 42,
+    payloadShare: 0.6,
+    descentMPerMile: 6,
+    retarderShare: 0.35,
+    towedKg: 0,
+    milesPerDay: 165,
+  },
+  {
+    name: 'Fell collection',
+    stopsPerMile: 0.7,
+    mphBeforeStop: 37,
+    payloadShare: 0.6,
+    descentMPerMile: 24,
+    retarderShare: 0.45,
+    towedKg: 0,
+    milesPerDay: 135,
+  },
+];
+
+export interface DemoModel {
+  name: string;
+  class: 'pickup' | 'van' | 'heavy';
+  prefix: string;
+  share: number;
+  tareKg: number;
+  gvwrKg: number;
+  inspectEvery: number;
+  duties: string[];
+  axles: {
+    brake: 'hydraulic' | 'air';
+    brakeDetail: string;
+    padNew: number;
+    plate: number;
+    makerMin: number;
+    rotor: [number, number, number];
+    pistons: string | null;
+    brakeShare: number;
+    rate: number;
+  }[];
+}
+
+export const MODELS: DemoModel[] = [
+  {
+    name: 'Tarnbrook Drover 4x4',
+    class: 'pickup',
+    prefix: 'P',
+    share: 20,
+    tareKg: 2300,
+    gvwrKg: 3350,
+    inspectEvery: 5500,
+    duties: ['Farm rounds', 'Moor rounds'],
+    axles: [
+      {
+        brake: 'hydraulic',
+        brakeDetail: 'hydraulic sliding',
+        padNew: 11,
+        plate: 5.8,
+        makerMin: 2,
+        rotor: [32, 30, 30.4],
+        pistons: '2x51',
+        brakeShare: 0.7,
+        rate: 0.19,
+      },
+      {
+        brake: 'hydraulic',
+        brakeDetail: 'hydraulic sliding, drum-in-hat parking brake',
+        padNew: 10,
+        plate: 5.5,
+        makerMin: 2,
+        rotor: [22, 20, 20.4],
+        pistons: '1x54',
+        brakeShare: 0.3,
+        rate: 0.13,
+      },
+    ],
+  },
+  {
+    name: 'Ostrey Carrier 35',
+    class: 'van',
+    prefix: 'V',
+    share: 24,
+    tareKg: 2150,
+    gvwrKg: 3500,
+    inspectEvery: 6000,
+    duties: ['Village shops', 'Doorstep delivery'],
+    axles: [
+      {
+        brake: 'hydraulic',
+        brakeDetail: 'hydraulic sliding',
+        padNew: 12,
+        plate: 6,
+        makerMin: 2,
+        rotor: [28, 26, 26.4],
+        pistons: '2x48',
+        brakeShare: 0.68,
+        rate: 0.21,
+      },
+      {
+        brake: 'hydraulic',
+        brakeDetail: 'hydraulic sliding, screw-in piston',
+        padNew: 11,
+        plate: 5.5,
+        makerMin: 2,
+        rotor: [18, 16, 16.4],
+        pistons: '1x48',
+        brakeShare: 0.32,
+        rate: 0.17,
+      },
+    ],
+  },
+  {
+    name: 'Veldring 26 tanker',
+    class: 'heavy',
+    prefix: 'T',
+    share: 16,
+    tareKg: 11300,
+    gvwrKg: 26000,
+    inspectEvery: 14000,
+    duties: ['Vale collection', 'Fell collection'],
+    axles: [
+      {
+        brake: 'air',
+        brakeDetail: 'air disc',
+        padNew: 21,
+        plate: 9,
+        makerMin: 2,
+        rotor: [45, 37, 39],
+        pistons: null,
+        brakeShare: 0.34,
+        rate: 0.12,
+      },
+      {
+        brake: 'air',
+        brakeDetail: 'air disc',
+        padNew: 21,
+        plate: 9,
+        makerMin: 2,
+        rotor: [45, 37, 39],
+        pistons: null,
+        brakeShare: 0.33,
+        rate: 0.105,
+      },
+      {
+        brake: 'air',
+        brakeDetail: 'air disc',
+        padNew: 21,
+        plate: 9,
+        makerMin: 2,
+        rotor: [45, 37, 39],
+        pistons: null,
+        brakeShare: 0.33,
+        rate: 0.095,
+      },
+    ],
+  },
+];

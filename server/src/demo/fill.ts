@@ -1,0 +1,330 @@
+import { createHash } from 'node:crypto';
+import {
+  DEFAULT_DUTY_SETTINGS,
+  milesToMetres,
+  seededRandom,
+  serviceLimit,
+  severity,
+  SHIPPED_LIMITS,
+  simulateVehicle,
+  thicknessIn,
+  type Random,
+  type VirtualHistory,
+  type VirtualSeizure,
+} from '@mile-mark/core';
+import { hashPassword } from '../auth/password.ts';
+import type { EntityManager } from '../db/orm.ts';
+import {
+  DEMO_FROM,
+  DEMO_PASSWORD,
+  DEMO_TODAY,
+  DEPOTS,
+  DUTIES,
+  HANDS,
+  MODELS,
+  STAFF,
+  type DemoHand,
+  type DemoModel,
+} from './cast.ts';
+
+const SEED = 4600;
+
+/** Ids made from names, so that the demo is the same on every machine. */
+function idOf(...parts: (string | number)[]): string {
+  const hex = createHash('sha256').update(parts.join('/')).digest('hex');
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+}
+
+/** Writes rows of one table by sets. */
+async function insert(em: EntityManager, table: string, columns: string, rows: object[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += 2000) {
+    await em.execute(
+      `insert into ${table} (${columns
+        .split(', ')
+        .map((column) => column.split(' ')[0])
+        .join(', ')})
+       select * from jsonb_to_recordset(?::jsonb) as t(${columns})`,
+      [JSON.stringify(rows.slice(i, i + 2000))],
+    );
+  }
+}
+
+/** Fills an empty database with the invented dairy co-operative, its papers made by driving a virtual fleet. */
+export async function fillDemo(em: EntityManager, vehicles: number): Promise<void> {
+  const passwordHash = await hashPassword(DEMO_PASSWORD);
+  await em.transactional(async (inner) => {
+    await insertPeople(inner, passwordHash);
+    await insertRegister(inner);
+    await insertVehicles(inner, vehicles);
+  });
+}
+
+const personId = (name: string) => idOf('person', name);
+const gaugeId = (hand: DemoHand) => idOf('gauge', hand.gauge.name);
+
+async function insertPeople(em: EntityManager, passwordHash: string): Promise<void> {
+  const staff = STAFF.map(({ address, distanceUnit, thicknessUnit, name, role }) => ({
+    id: personId(name),
+    name,
+    role,
+    email: `${address}@linden-vale.example`,
+    password_hash: passwordHash,
+    distance_unit: distanceUnit,
+    thickness_unit: thicknessUnit,
+  }));
+  const hands = HANDS.filter(({ name }) => !STAFF.some((one) => one.name === name)).map(({ name, gauge }) => ({
+    id: personId(name),
+    name,
+    role: 'technician',
+    email: null,
+    password_hash: null,
+    distance_unit: 'mi',
+    thickness_unit: gauge.unit,
+  }));
+  await insert(
+    em,
+    'person',
+    'id uuid, name text, role text, email text, password_hash text, distance_unit text, thickness_unit text',
+    [...staff, ...hands],
+  );
+  await insert(
+    em,
+    'gauge',
+    'id uuid, name text, kind text, resolution_um float8, unit text, calibration_due date',
+    HANDS.map((hand, index) => ({
+      id: gaugeId(hand),
+      name: hand.gauge.name,
+      kind: hand.gauge.kind,
+      resolution_um: hand.resolutionMm * 1000,
+      unit: hand.gauge.unit,
+      calibration_due: `2027-0${index + 1}-15`,
+    })),
+  );
+}
+
+async function insertRegister(em: EntityManager): Promise<void> {
+  await insert(
+    em,
+    'depot',
+    'id uuid, name text',
+    DEPOTS.map((name) => ({ id: idOf('depot', name), name })),
+  );
+  await insert(
+    em,
+    'duty',
+    'id uuid, name text, stops_per_mile float8, mph_before_stop float8, payload_share float8, descent_m_per_mile float8, retarder_share float8, towed_kg float8, miles_per_day float8',
+    DUTIES.map((duty) => ({
+      id: idOf('duty', duty.name),
+      name: duty.name,
+      stops_per_mile: duty.stopsPerMile,
+      mph_before_stop: duty.mphBeforeStop,
+      payload_share: duty.payloadShare,
+      descent_m_per_mile: duty.descentMPerMile,
+      retarder_share: duty.retarderShare,
+      towed_kg: duty.towedKg,
+      miles_per_day: duty.milesPerDay,
+    })),
+  );
+  await insert(
+    em,
+    'model',
+    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid',
+    MODELS.map((model) => ({
+      id: idOf('model', model.name),
+      name: model.name,
+      class: model.class,
+      tare_kg: model.tareKg,
+      gvwr_kg: model.gvwrKg,
+      reference_duty_id: idOf('duty', model.duties[0] ?? ''),
+    })),
+  );
+  await insert(
+    em,
+    'model_axle',
+    'id uuid, model_id uuid, axle int, brake text, brake_detail text, pad_new_um int, backing_plate_um int, pad_maker_min_um int, rotor_new_um int, rotor_discard_um int, rotor_machine_to_um int, pistons_mm text, brake_share float8',
+    MODELS.flatMap((model) =>
+      model.axles.map((axle, index) => ({
+        id: idOf('axle', model.name, index),
+        model_id: idOf('model', model.name),
+        axle: index + 1,
+        brake: axle.brake,
+        brake_detail: axle.brakeDetail,
+        pad_new_um: axle.padNew * 1000,
+        backing_plate_um: axle.plate * 1000,
+        pad_maker_min_um: axle.makerMin * 1000,
+        rotor_new_um: axle.rotor[0] * 1000,
+        rotor_discard_um: axle.rotor[1] * 1000,
+        rotor_machine_to_um: axle.rotor[2] * 1000,
+        pistons_mm: axle.pistons,
+        brake_share: axle.brakeShare,
+      })),
+    ),
+  );
+}
+
+interface Papers {
+  vehicle: object[];
+  duty_period: object[];
+  odometer: object[];
+  inspection: object[];
+  reading: object[];
+  service: object[];
+}
+
+async function insertVehicles(em: EntityManager, count: number): Promise<void> {
+  const random = seededRandom(SEED);
+  const papers: Papers = { vehicle: [], duty_period: [], odometer: [], inspection: [], reading: [], service: [] };
+  const total = MODELS.reduce((sum, { share }) => sum + share, 0);
+  const width = count > 100 ? 4 : 2;
+  let made = 0;
+  MODELS.forEach((model, index) => {
+    const own = index === MODELS.length - 1 ? count - made : Math.round((count * model.share) / total);
+    for (let i = 1; i <= own; i += 1)
+      addVehicle(papers, model, `${model.prefix}${String(i).padStart(width, '0')}`, i, random);
+    made += own;
+  });
+  await insert(em, 'vehicle', 'id uuid, unit text, model_id uuid, depot_id uuid', papers.vehicle);
+  await insert(
+    em,
+    'duty_period',
+    'id uuid, vehicle_id uuid, duty_id uuid, from_date date, to_date date',
+    papers.duty_period,
+  );
+  await insert(
+    em,
+    'odometer',
+    'id uuid, vehicle_id uuid, read_on date, odometer_m int, source text, entered_by uuid',
+    papers.odometer,
+  );
+  const inspection =
+    'id uuid, vehicle_id uuid, technician_id uuid, gauge_id uuid, measured_on date, odometer_m int, odometer_typed text, entered_by uuid';
+  await insert(em, 'inspection', inspection, papers.inspection);
+  const reading =
+    'id uuid, inspection_id uuid, vehicle_id uuid, technician_id uuid, measured_on date, odometer_m int, axle int, side text, pad text, thickness_um int, typed text, unit text, entered_by uuid';
+  await insert(em, 'reading', reading, papers.reading);
+  await insert(
+    em,
+    'service',
+    'id uuid, vehicle_id uuid, axle int, fitted_on date, odometer_m int, fitted text, recorded_by uuid',
+    papers.service,
+  );
+}
+
+/** Stories a coordinator recognises, besides what chance brings: a route that changed, and slides that seized. */
+const ROUTE_CHANGED = new Set(['V04', 'V09', 'T07']);
+const SEIZED: Record<string, VirtualSeizure> = {
+  P06: { axle: 1, side: 'right', from: '2026-06-01' },
+  V15: { axle: 1, side: 'left', from: '2026-05-10' },
+};
+
+function addVehicle(papers: Papers, model: DemoModel, unit: string, number: number, random: Random): void {
+  const vehicleId = idOf('vehicle', unit);
+  const depot = DEPOTS[number % DEPOTS.length] as string;
+  const first = model.duties[number % 3 === 0 ? 1 : 0] as string;
+  const second = model.duties.find((name) => name !== first) as string;
+  const changes = ROUTE_CHANGED.has(unit)
+    ? [
+        { name: first, from: DEMO_FROM, to: '2026-04-13' },
+        { name: second, from: '2026-04-13', to: null },
+      ]
+    : [{ name: first, from: DEMO_FROM, to: null }];
+  const dutyOf = (name: string) => DUTIES.find((duty) => duty.name === name) as (typeof DUTIES)[number];
+  const settings = DEFAULT_DUTY_SETTINGS[model.class];
+  const reference = dutyOf(model.duties[0] as string);
+  const hands = HANDS.filter(
+    (_, index) => index % DEPOTS.length === number % DEPOTS.length || index === (number + 1) % HANDS.length,
+  );
+  const history = simulateVehicle(
+    {
+      axles: model.axles.map((axle, index) => ({
+        axle: index + 1,
+        newMm: axle.padNew,
+        plateMm: axle.plate,
+        limitMm: serviceLimit(
+          { brake: axle.brake, gvwrKg: model.gvwrKg, padNewMm: axle.padNew, padMakerMinMm: axle.makerMin },
+          SHIPPED_LIMITS,
+        ).limitMm,
+        ratePer1000: axle.rate,
+      })),
+      hands,
+      from: DEMO_FROM,
+      to: DEMO_TODAY,
+      startMiles: Math.round(20_000 + 50_000 * random()),
+      milesPerDay: dutyOf(first).milesPerDay * (0.85 + 0.3 * random()),
+      duty: changes.map(({ name, from }) => ({ from, severity: severity(model, dutyOf(name), reference, settings) })),
+      inspectEvery: model.inspectEvery,
+      changeAtOverLimitMm: 0.9,
+      seizure: SEIZED[unit],
+    },
+    random,
+  );
+  papers.vehicle.push({ id: vehicleId, unit, model_id: idOf('model', model.name), depot_id: idOf('depot', depot) });
+  for (const { name, from, to } of changes) {
+    papers.duty_period.push({
+      id: idOf('period', unit, from),
+      vehicle_id: vehicleId,
+      duty_id: idOf('duty', name),
+      from_date: from,
+      to_date: to,
+    });
+  }
+  addPapers(papers, vehicleId, unit, history);
+}
+
+function addPapers(papers: Papers, vehicleId: string, unit: string, history: VirtualHistory): void {
+  const coordinator = personId(STAFF[0].name);
+  const metres = (miles: number) => Math.round(milesToMetres(Math.round(miles)));
+  const startMiles = history.inspections[0] ? Math.max(0, history.inspections[0].miles - 2000) : history.endMiles;
+  papers.odometer.push({
+    id: idOf('odometer', unit),
+    vehicle_id: vehicleId,
+    read_on: DEMO_FROM,
+    odometer_m: metres(Math.min(startMiles, history.endMiles)),
+    source: 'vehicle list',
+    entered_by: coordinator,
+  });
+  history.inspections.forEach(({ date, miles, hand, readings }, index) => {
+    const own = HANDS.find(({ name }) => name === hand.name) as DemoHand;
+    const id = idOf('inspection', unit, index);
+    const technician = personId(hand.name);
+    papers.inspection.push({
+      id,
+      vehicle_id: vehicleId,
+      technician_id: technician,
+      gauge_id: gaugeId(own),
+      measured_on: date,
+      odometer_m: metres(miles),
+      odometer_typed: `${Math.round(miles)} mi`,
+      entered_by: technician,
+    });
+    for (const { axle, side, pad, mm } of readings) {
+      const typed = own.gauge.unit === 'mm' ? mm.toFixed(1) : `${Math.round(thicknessIn(mm, '1/32 in'))}/32`;
+      papers.reading.push({
+        id: idOf('reading', unit, index, axle, side, pad),
+        inspection_id: id,
+        vehicle_id: vehicleId,
+        technician_id: technician,
+        measured_on: date,
+        odometer_m: metres(miles),
+        axle,
+        side,
+        pad,
+        thickness_um: Math.round(mm * 1000),
+        typed,
+        unit: own.gauge.unit,
+        entered_by: technician,
+      });
+    }
+  });
+  for (const { axle, date, miles } of history.fittings) {
+    papers.service.push({
+      id: idOf('service', unit, axle, date),
+      vehicle_id: vehicleId,
+      axle,
+      fitted_on: date,
+      odometer_m: metres(miles),
+      fitted: 'pads',
+      recorded_by: coordinator,
+    });
+  }
+}

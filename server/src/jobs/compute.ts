@@ -1,0 +1,109 @@
+import { cpus } from 'node:os';
+import { Worker } from 'node:worker_threads';
+import {
+  forecastVehicle,
+  groupEvidence,
+  type GroupEvidence,
+  type RiskPolicy,
+  type VehicleForecast,
+  type VehicleInput,
+} from '@mile-mark/core';
+
+/** A piece of work for a thread. */
+export type Task =
+  | { kind: 'forecast'; inputs: VehicleInput[]; policy: RiskPolicy }
+  | { kind: 'evidence'; inputs: { input: VehicleInput; groups: Record<number, string> }[] };
+export type TaskResult = { forecasts: VehicleForecast[] } | { evidence: GroupEvidence[] };
+
+/** Does one piece of work; called in a thread, or directly where a thread would cost more than it saves. */
+export function work(task: Task): TaskResult {
+  if (task.kind === 'forecast') return { forecasts: task.inputs.map((input) => forecastVehicle(input, task.policy)) };
+  return { evidence: task.inputs.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')) };
+}
+
+/** Fewer vehicles than this are computed where they are. */
+const WORTH_A_THREAD = 4;
+const CHUNK = 25;
+
+/** Threads that compute forecasts, so that the server keeps answering meanwhile. */
+export interface Computer {
+  forecasts(inputs: VehicleInput[], policy: RiskPolicy): Promise<VehicleForecast[]>;
+  evidence(inputs: { input: VehicleInput; groups: Record<number, string> }[]): Promise<GroupEvidence[]>;
+  close(): Promise<void>;
+}
+
+/**
+ * @param threads number of worker threads; 0 computes in the caller's thread (tests run from TypeScript sources)
+ */
+export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().length))): Computer {
+  const workers: Worker[] = [];
+  const idle: Worker[] = [];
+  const waiting: ((worker: Worker) => void)[] = [];
+
+  const start = () => {
+    const worker = new Worker(new URL('./computeWorker.js', import.meta.url));
+    worker.unref();
+    workers.push(worker);
+    return worker;
+  };
+  const acquire = (): Promise<Worker> => {
+    const free = idle.pop();
+    if (free) return Promise.resolve(free);
+    if (workers.length < threads) return Promise.resolve(start());
+    return new Promise((resolve) => waiting.push(resolve));
+  };
+  const release = (worker: Worker) => {
+    const next = waiting.shift();
+    if (next) next(worker);
+    else idle.push(worker);
+  };
+  const run = async (task: Task): Promise<TaskResult> => {
+    if (threads === 0 || task.inputs.length < WORTH_A_THREAD) return work(task);
+    const worker = await acquire();
+    try {
+      return await ask(worker, task);
+    } finally {
+      release(worker);
+    }
+  };
+  const inChunks = async <T, R>(items: T[], each: (part: T[]) => Promise<R[]>): Promise<R[]> => {
+    const parts: T[][] = [];
+    for (let i = 0; i < items.length; i += CHUNK) parts.push(items.slice(i, i + CHUNK));
+    return (await Promise.all(parts.map(each))).flat();
+  };
+  return {
+    forecasts: (inputs, policy) =>
+      inChunks(
+        inputs,
+        async (part) =>
+          ((await run({ kind: 'forecast', inputs: part, policy })) as { forecasts: VehicleForecast[] }).forecasts,
+      ),
+    evidence: (inputs) =>
+      inChunks(
+        inputs,
+        async (part) => ((await run({ kind: 'evidence', inputs: part })) as { evidence: GroupEvidence[] }).evidence,
+      ),
+    close: async () => {
+      await Promise.all(workers.map((worker) => worker.terminate()));
+    },
+  };
+}
+
+/** What a thread answers: a failure comes back as a value, a thrown error would lose its class. */
+export type Answer = { ok: true; result: TaskResult } | { ok: false; message: string };
+
+function ask(worker: Worker, task: Task): Promise<TaskResult> {
+  return new Promise((resolve, reject) => {
+    const settle = (act: () => void) => {
+      worker.off('message', onMessage);
+      worker.off('error', onError);
+      act();
+    };
+    const onMessage = (answer: Answer) =>
+      settle(() => (answer.ok ? resolve(answer.result) : reject(new Error(`forecast thread: ${answer.message}`))));
+    const onError = (error: Error) => settle(() => reject(error));
+    worker.on('message', onMessage);
+    worker.on('error', onError);
+    worker.postMessage(task);
+  });
+}

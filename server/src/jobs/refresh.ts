@@ -1,0 +1,198 @@
+import { createHash } from 'node:crypto';
+import {
+  groupPrior,
+  classPrior,
+  type AxleForecast,
+  type RiskPolicy,
+  type VehicleForecast,
+  type VehicleInput,
+} from '@mile-mark/core';
+import { vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
+import type { EntityManager } from '../db/orm.ts';
+import { uuidArray } from '../db/uuidArray.ts';
+import { loadForecastGround, loadVehicleRecords } from '../services/vehicleRecords.ts';
+import type { Computer } from './compute.ts';
+
+/** Changes whenever the same input would give another forecast. */
+const MODEL_VERSION = 'joint-filter-1';
+const SEED = 20_261_125;
+const DRAWS = 1024;
+
+/** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
+export async function refreshVehicles(
+  em: EntityManager,
+  computer: Computer,
+  ids: string[],
+  today: string,
+): Promise<void> {
+  await refreshRecords(em, computer, await loadVehicleRecords(em, ids), today);
+}
+
+/** Learns the groups' levels from the whole fleet, then recomputes what that or anything else changed. */
+export async function refreshFleet(em: EntityManager, computer: Computer, today: string): Promise<void> {
+  const records = await loadVehicleRecords(em, 'all');
+  await learnGroups(em, computer, records, today);
+  await refreshRecords(em, computer, records, today);
+}
+
+async function learnGroups(
+  em: EntityManager,
+  computer: Computer,
+  records: VehicleRecord[],
+  today: string,
+): Promise<void> {
+  const { rules, settings } = await loadForecastGround(em);
+  const broad = (record: VehicleRecord) => vehicleInputOf(record, rules, settings.marginShare, () => undefined, today);
+  const evidence = await computer.evidence(
+    records.map((record) => ({
+      input: broad(record),
+      groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, `${record.model.id}/${axle}`])),
+    })),
+  );
+  const models = new Map(records.map(({ model, axles }) => [model.id, { model, axles }]));
+  for (const { model, axles } of models.values()) {
+    for (const { axle } of axles) {
+      const own = evidence.filter(({ group }) => group === `${model.id}/${axle}`);
+      const wearClass = model.class === 'heavy' ? 'heavy' : 'light';
+      const prior = own.length > 0 ? groupPrior(wearClass, own) : classPrior(wearClass);
+      await em.execute(SAVE_GROUP, [
+        model.id,
+        axle,
+        prior.mean,
+        prior.sdVehicle,
+        prior.sdAxle,
+        prior.sdPad,
+        own.length,
+      ]);
+    }
+  }
+}
+
+const SAVE_GROUP = `
+  insert into wear_group (model_id, axle, mean, sd_vehicle, sd_axle, sd_pad, vehicles) values (?, ?, ?, ?, ?, ?, ?)
+  on conflict (model_id, axle) do update set mean = excluded.mean, sd_vehicle = excluded.sd_vehicle,
+    sd_axle = excluded.sd_axle, sd_pad = excluded.sd_pad, vehicles = excluded.vehicles, computed_at = now()`;
+
+async function refreshRecords(
+  em: EntityManager,
+  computer: Computer,
+  records: VehicleRecord[],
+  today: string,
+): Promise<void> {
+  const { rules, settings, priors } = await loadForecastGround(em);
+  const policy: RiskPolicy = { riskTarget: settings.riskTarget, seed: SEED, draws: DRAWS };
+  const known = await em.execute<{ vehicle_id: string; input_hash: string }[]>(
+    'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',
+    [uuidArray(records.map(({ id }) => id))],
+  );
+  const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
+  const jobs = records.map((record) => {
+    const input = vehicleInputOf(record, rules, settings.marginShare, priors, today);
+    return { record, input, hash: hashOf(input, policy) };
+  });
+  const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
+  const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
+  const forecasts = await computer.forecasts(
+    changed.map(({ input }) => input),
+    policy,
+  );
+  await em.transactional(async (inner) => {
+    for (let i = 0; i < changed.length; i += SAVE_CHUNK) {
+      const part = changed
+        .slice(i, i + SAVE_CHUNK)
+        .map((job, k) => ({ ...job, forecast: forecasts[i + k] as VehicleForecast }));
+      await saveForecasts(inner, part, today);
+    }
+    for (const { record } of unchanged) {
+      await inner.execute('update vehicle_forecast set input_rev = greatest(input_rev, ?) where vehicle_id = ?', [
+        record.inputRev,
+        record.id,
+      ]);
+    }
+    await inner.execute(`select nextval('forecast_serial')`);
+  });
+}
+
+const SAVE_CHUNK = 100;
+
+function hashOf(input: VehicleInput, policy: RiskPolicy): string {
+  return createHash('sha256')
+    .update(JSON.stringify([MODEL_VERSION, input, policy]))
+    .digest('hex');
+}
+
+interface Finished {
+  record: VehicleRecord;
+  hash: string;
+  forecast: VehicleForecast;
+}
+
+/** Saves a part of the results; a result that rests on an older state than the one stored is not written over it. */
+async function saveForecasts(em: EntityManager, part: Finished[], today: string): Promise<void> {
+  const vehicles = part.map(({ record, forecast }) => ({
+    vehicle_id: record.id,
+    input_rev: record.inputRev,
+    detail: { ...forecast, axles: undefined },
+  }));
+  await em.execute(SAVE_VEHICLES, [today, JSON.stringify(vehicles)]);
+  const axles = part.flatMap(({ record, hash, forecast }) =>
+    forecast.axles.map((axle) => ({
+      vehicle_id: record.id,
+      axle: axle.axle,
+      input_rev: record.inputRev,
+      input_hash: hash,
+      mark: markOf(axle, forecast),
+      detail: {
+        pads: axle.pads.map(({ pooled, ...pad }) => ({
+          ...pad,
+          pooled: pooled && { ...pooled, weights: Object.fromEntries(pooled.weights) },
+        })),
+        fitted: axle.fitted,
+      },
+    })),
+  );
+  await em.execute(SAVE_AXLES, [MODEL_VERSION, SEED, today, JSON.stringify(axles)]);
+}
+
+const SAVE_VEHICLES = `
+  insert into vehicle_forecast (vehicle_id, input_rev, today, detail)
+  select vehicle_id, input_rev, ?::date, detail from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int, detail jsonb)
+  on conflict (vehicle_id) do update set input_rev = excluded.input_rev, today = excluded.today, detail = excluded.detail, computed_at = now()
+  where vehicle_forecast.input_rev <= excluded.input_rev`;
+const SAVE_AXLES = `
+  insert into forecast (vehicle_id, axle, input_rev, input_hash, model_version, seed, today, mark, detail)
+  select vehicle_id, axle, input_rev, input_hash, ?, ?, ?::date, mark, detail
+  from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, axle int, input_rev int, input_hash text, mark jsonb, detail jsonb)
+  on conflict (vehicle_id, axle) do update set input_rev = excluded.input_rev, input_hash = excluded.input_hash,
+    model_version = excluded.model_version, seed = excluded.seed, today = excluded.today, mark = excluded.mark,
+    detail = excluded.detail, computed_at = now()
+  where forecast.input_rev <= excluded.input_rev`;
+
+/** The figures of a mark as the API tells them, rounded to what they mean. */
+function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForecast): Record<string, unknown> {
+  const mi = Math.round;
+  const mm = (value: number) => Math.round(value * 100) / 100;
+  return {
+    thinnestMm: mm(axle.thinnestMm),
+    serviceLimitMm: mm(axle.limitMm),
+    odometerNowMi: mi(odometerNowMi),
+    milesPerDay: Math.round(milesPerDay.mean * 10) / 10,
+    markOdometerMi: mi(axle.markMiles),
+    markDate: axle.markDate,
+    medianOdometerMi: mi(axle.miles.p50),
+    medianDate: axle.dates.p50,
+    interval80: {
+      fromMi: mi(axle.miles.p10),
+      toMi: mi(axle.miles.p90),
+      fromDate: axle.dates.p10,
+      toDate: axle.dates.p90,
+    },
+    probabilityBelowNow: Math.round(axle.probabilityBelowNow * 1000) / 1000,
+    evidence: {
+      readings: axle.evidence.readings,
+      technicians: axle.evidence.technicians,
+      lastDate: axle.evidence.lastDate ?? null,
+      earlierReadings: axle.evidence.earlierReadings,
+    },
+  };
+}

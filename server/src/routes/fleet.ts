@@ -1,0 +1,21 @@
+import type { Express } from 'express';
+import type { AppContext } from '../http/context.ts';
+import { mount } from '../http/mount.ts';
+import { listVehicles, mileMarks, vehicleDetail } from '../services/fleet.ts';
+import { addVehicle, changeDuty } from '../services/register.ts';
+
+export function mountFleet(app: Express, context: AppContext): void {
+  mount(app, context, 'mileMarks', async ({ em }) => mileMarks(em, context.today()));
+  mount(app, context, 'vehicles', async ({ em }) => ({ items: await listVehicles(em, context.today()) }));
+  mount(app, context, 'vehicle', async ({ em, params }) => vehicleDetail(em, params.unit, context.today()));
+  mount(app, context, 'addVehicle', async ({ em, actor, body }) => {
+    const done = await addVehicle(em, actor, body, context.today());
+    await context.queue.vehicles([done.id]);
+    return done;
+  });
+  mount(app, context, 'changeDuty', async ({ em, actor, params, body }) => {
+    const { id, vehicleId } = await changeDuty(em, actor, params.unit, body);
+    await context.queue.vehicles([vehicleId]);
+    return { id };
+  });
+}

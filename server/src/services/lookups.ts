@@ -1,0 +1,89 @@
+import {
+  doubtOdometer,
+  metresToMiles,
+  METRES_PER_MILE,
+  parseDistance,
+  type DistanceUnit,
+  type OdometerDoubt,
+  type OdometerEntry,
+} from '@mile-mark/core';
+import { VehicleEntity, type VehicleRow } from '../db/entities.ts';
+import type { EntityManager } from '../db/orm.ts';
+import { uuidArray } from '../db/uuidArray.ts';
+import { refuseField } from '../http/errors.ts';
+
+/** A unit number as it is kept: without spaces around it, in capitals. */
+export function normaliseUnit(typed: string): string {
+  return typed.trim().replace(/\s+/g, ' ').toUpperCase();
+}
+
+/** The vehicle of a unit number; refuses the named field where there is none. */
+export async function vehicleOfUnit(em: EntityManager, typed: string, field: string): Promise<VehicleRow> {
+  const unit = normaliseUnit(typed);
+  const vehicle = await em.findOne(VehicleEntity, { unit });
+  if (!vehicle)
+    throw refuseField(
+      field,
+      `There is no vehicle ${unit || '(blank)'} on record; a unit number of the vehicle list is accepted.`,
+    );
+  return vehicle;
+}
+
+/** Refuses a date after today. */
+export function refuseFuture(date: string, today: string, field: string): void {
+  if (date > today)
+    throw refuseField(field, `${date} is in the future (today is ${today}); today or earlier is accepted.`);
+}
+
+/** Every odometer on record of one vehicle, in order of date. */
+export async function odometersOnRecord(em: EntityManager, vehicleId: string): Promise<OdometerEntry[]> {
+  return em.execute<OdometerEntry[]>(
+    `select day::text as date, metres from (
+       select i.measured_on as day, i.odometer_m as metres from inspection i where i.vehicle_id = ?
+         and exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
+           and not exists (select 1 from reading later where later.supersedes_id = r.id))
+       union select read_on, odometer_m from odometer where vehicle_id = ?
+       union select fitted_on, odometer_m from service where vehicle_id = ?) known
+     order by day, metres`,
+    [vehicleId, vehicleId, vehicleId],
+  );
+}
+
+const whole = (metres: number) => Math.round(metresToMiles(metres)).toLocaleString('en-US');
+
+/** A doubt about an odometer in words, with what would be accepted. */
+export function doubtInWords(entry: OdometerEntry, doubt: OdometerDoubt): string {
+  const own = whole(entry.metres);
+  const other = `${whole(doubt.other.metres)} mi on ${doubt.other.date}`;
+  switch (doubt.kind) {
+    case 'falls':
+      return entry.date > doubt.other.date
+        ? `${own} mi is less than ${other}; an odometer doesn't fall. ${whole(doubt.other.metres)} mi or more is accepted.`
+        : `${own} mi is more than ${other}, a later day; ${whole(doubt.other.metres)} mi or less is accepted.`;
+    case 'km_as_miles':
+      return `${own} mi doesn't fit ${other}. Are these kilometres? ${Math.round(entry.metres / METRES_PER_MILE).toLocaleString('en-US')} km is ${whole(doubt.insteadMetres)} mi.`;
+    case 'miles_as_km':
+      return `${own} mi doesn't fit ${other}. Are these miles? Then it is ${whole(doubt.insteadMetres)} mi.`;
+    case 'jumps':
+      return `${own} mi against ${other} would be ${Math.round(doubt.milesPerDay).toLocaleString('en-US')} miles a day, more than a vehicle drives. Is a digit wrong?`;
+  }
+}
+
+/** Parses an odometer and holds it against the record; refuses the named field. */
+export async function parseOdometer(
+  em: EntityManager,
+  input: { typed: string; unit: DistanceUnit; vehicleId: string; date: string; field: string },
+): Promise<number> {
+  const parsed = parseDistance(input.typed, { unit: input.unit });
+  if (!parsed.ok) throw refuseField(input.field, parsed.failure.message);
+  const metres = Math.round(parsed.value.metres);
+  const entry = { date: input.date, metres };
+  const doubt = doubtOdometer(entry, await odometersOnRecord(em, input.vehicleId), parsed.value.unit);
+  if (doubt) throw refuseField(input.field, doubtInWords(entry, doubt));
+  return metres;
+}
+
+/** Says that a vehicle's forecast no longer rests on all that is known; in the same transaction as the write. */
+export async function bumpInputs(em: EntityManager, vehicleIds: string[]): Promise<void> {
+  await em.execute('update vehicle set input_rev = input_rev + 1 where id = any(?::uuid[])', [uuidArray(vehicleIds)]);
+}

@@ -1,0 +1,131 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import type { Express } from 'express';
+import { pino } from 'pino';
+import supertest from 'supertest';
+import type { Role } from '@mile-mark/contract';
+import { hashPassword } from '../auth/password.ts';
+import { connect, migrate, type Orm } from '../db/orm.ts';
+import { PersonEntity } from '../db/entities.ts';
+import { createApp } from '../http/app.ts';
+import { createComputer } from '../jobs/compute.ts';
+import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
+import { ensureShippedLimits } from '../services/limitsShipped.ts';
+
+export const TODAY = '2026-11-20';
+export const PASSWORD = 'a long enough password';
+
+/** The application on a database of its own, forecasts computed at once instead of by a job. */
+export interface TestApp {
+  app: Express;
+  orm: Orm;
+  databaseUrl: string;
+  /** A client signed in as a person of this role. */
+  as: (role: Role) => Promise<ReturnType<typeof supertest.agent>>;
+  idOf: (role: Role) => string;
+  close: () => Promise<void>;
+}
+
+export async function createTestDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+  const admin = process.env.TEST_DATABASE_URL;
+  if (!admin) throw new Error('TEST_DATABASE_URL is not set: run these tests through npm test.');
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  const run = async (sql: string) => {
+    const orm = await connect(admin);
+    try {
+      await orm.em.getConnection().execute(sql);
+    } finally {
+      await orm.close(true);
+    }
+  };
+  await run(`create database ${name}`);
+  return { url: admin.replace(/\/[^/]*$/, `/${name}`), drop: () => run(`drop database ${name} with (force)`) };
+}
+
+export async function createTestApp(): Promise<TestApp> {
+  const database = await createTestDatabase();
+  const orm = await connect(database.url);
+  await migrate(orm);
+  await ensureShippedLimits(orm.em.fork());
+  const computer = createComputer(0);
+  const queue = {
+    vehicles: async (ids: string[]) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),
+    fleet: async () => refreshFleet(orm.em.fork(), computer, TODAY),
+  };
+  const app = createApp({
+    orm,
+    logger: pino({ level: 'silent' }),
+    queue,
+    today: () => TODAY,
+    demo: false,
+    secure: false,
+    webFolder: undefined,
+    version: 'test',
+  });
+  const ids = new Map<Role, string>();
+  const passwordHash = await hashPassword(PASSWORD);
+  for (const role of ['coordinator', 'technician', 'parts keeper', 'viewer'] as const) {
+    const id = randomUUID();
+    ids.set(role, id);
+    await orm.em.fork().insert(PersonEntity, {
+      id,
+      name: `The ${role}`,
+      role,
+      email: `${role.replace(' ', '-')}@dairy.example`,
+      passwordHash,
+      distanceUnit: 'mi',
+      thicknessUnit: 'mm',
+      createdAt: new Date(),
+    });
+  }
+  return {
+    app,
+    orm,
+    databaseUrl: database.url,
+    as: async (role) => {
+      const agent = supertest.agent(app);
+      await agent
+        .post('/api/session')
+        .send({ email: `${role.replace(' ', '-')}@dairy.example`, password: PASSWORD })
+        .expect(200);
+      return agent;
+    },
+    idOf: (role) => ids.get(role) as string,
+    close: async () => {
+      await orm.close(true);
+      await database.drop();
+    },
+  };
+}
+
+/** Papers of a small invented fleet, as CSV. */
+export const PAPERS = {
+  models: `model,class,tare_kg,gvwr_kg,axle,brake,pad_new_mm,backing_plate_mm,pad_maker_min_mm,rotor_new_mm,rotor_discard_mm,rotor_machine_to_mm,pistons_mm,brake_share
+Fenby Hauler,pickup,2350,3400,1,"hydraulic sliding",11,5.8,2,32,30,30.4,2x51,0.7
+Fenby Hauler,pickup,2350,3400,2,"hydraulic sliding, drum-in-hat parking brake",10,5.5,2,22,20,20.4,1x54,0.3
+`,
+  duties: `duty,stops_per_mile,mph_before_stop,payload_share,descent_m_per_mile,retarder_share,towed_kg,miles_per_day
+herd rounds,0.8,35,0.35,12,0.15,900,70
+street delivery,5.5,24,0.55,4,0.1,0,62
+`,
+  vehicles: `unit,model,depot,duty,duty_from,odometer_mi_at_start
+P1,Fenby Hauler,Hill depot,herd rounds,2025-08-04,26031
+P2,Fenby Hauler,Hill depot,herd rounds,2025-08-04,50000
+`,
+};
+
+/** Imports the papers and puts a gauge on record; returns the gauge's id. */
+export async function fillSmallFleet(test: TestApp): Promise<{ gaugeId: string }> {
+  const coordinator = await test.as('coordinator');
+  for (const [name, text] of Object.entries(PAPERS)) {
+    await coordinator
+      .post('/api/imports')
+      .send({ fileName: `${name}.csv`, text })
+      .expect(200);
+  }
+  const gaugeId = randomUUID();
+  await coordinator
+    .post('/api/gauges')
+    .send({ id: gaugeId, name: 'Depth gauge', kind: 'digital depth gauge', resolutionMm: 0.1, unit: 'mm' })
+    .expect(201);
+  return { gaugeId };
+}

@@ -1,0 +1,1 @@
+export { digitalGauge, type DigitalGauge, type DigitalGaugeOptions } from './digitalGauge.ts';

@@ -1,0 +1,2 @@
+/** An address that leads nowhere. */
+export declare function Lost(): import("react").JSX.Element;

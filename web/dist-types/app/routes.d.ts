@@ -1,0 +1,2 @@
+/** One chunk a screen. */
+export declare const router: import("react-router").DataRouter;

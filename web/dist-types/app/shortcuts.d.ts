@@ -1,0 +1,4 @@
+export declare const SHORTCUTS: {
+    keys: string;
+    does: string;
+}[];

@@ -1,0 +1,141 @@
+import { useEffect, useState } from 'react';
+import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
+import type { Role, SessionState } from '@mile-mark/contract';
+import { useSession, useSetPreferences, useSignOut } from '../api/session.ts';
+import { Button } from '../ui/Button.tsx';
+import { Modal } from '../ui/Modal.tsx';
+import { Pick } from '../ui/Pick.tsx';
+import { State } from '../ui/State.tsx';
+import { formatDate } from '../ui/format.ts';
+import { SHORTCUTS } from './shortcuts.ts';
+
+const PLACES: { to: string; name: string; roles?: Role[] }[] = [
+  { to: '/', name: 'Ahead' },
+  { to: '/measure', name: 'Measure', roles: ['coordinator', 'technician'] },
+  { to: '/import', name: 'Import', roles: ['coordinator', 'technician'] },
+  { to: '/gauges', name: 'Gauges & technicians' },
+];
+
+/** Frame of every screen after sign-in: the places, today, who is signed in, and the shortcuts. */
+export function Shell() {
+  const session = useSession();
+  const [helpOpen, setHelpOpen] = useState(false);
+  const offline = useOffline();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName)) return;
+      if (event.key === '?') setHelpOpen(true);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  if (session.isPending) return <State title="Loading" what="Asking who is signed in." quiet />;
+  if (session.isError) {
+    return (
+      <State title="Mile Mark does not answer" what="The server may be starting, or the network is cut.">
+        <Button onClick={() => void session.refetch()}>Try again</Button>
+      </State>
+    );
+  }
+  const { me } = session.data;
+  if (!me) return <Navigate to="/sign-in" replace />;
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-11 shrink-0 items-center gap-5 bg-[#2b2d2f] px-4 text-[#f1efe9]">
+        <span className="flex items-center gap-2 font-semibold tracking-wide">
+          <img src="/mark.svg" alt="" className="h-6 w-6" />
+          Mile Mark
+        </span>
+        <nav aria-label="Places" className="flex gap-1">
+          {PLACES.filter(({ roles }) => !roles || roles.includes(me.role)).map(({ to, name }) => (
+            <NavLink
+              key={to}
+              to={to}
+              end={to === '/'}
+              className={({ isActive }) =>
+                `border-b-2 px-2 py-2 leading-6 focus-visible:outline-[#f2b705] ${isActive ? 'border-paint font-semibold' : 'border-transparent text-[#d5d3cc] hover:text-white'}`
+              }
+            >
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <span className="ml-auto text-[#d5d3cc]">{formatDate(session.data.today)}</span>
+        <button
+          className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
+          onClick={() => setHelpOpen(true)}
+        >
+          {me.name} · {me.role} · <kbd className="figures">?</kbd>
+        </button>
+      </header>
+      {offline && (
+        <p role="status" className="bg-paint px-4 py-1 font-medium text-[#26282a]">
+          No network. What is shown may be old, and nothing can be saved until it is back.
+        </p>
+      )}
+      <main className="min-h-0 flex-1">
+        <Outlet />
+      </main>
+      <Help open={helpOpen} onClose={() => setHelpOpen(false)} me={me} />
+    </div>
+  );
+}
+
+function Help({ open, onClose, me }: { open: boolean; onClose: () => void; me: NonNullable<SessionState['me']> }) {
+  const signOut = useSignOut();
+  const setPreferences = useSetPreferences();
+  const navigate = useNavigate();
+  const { distanceUnit, thicknessUnit } = me;
+  return (
+    <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
+      <div className="grid grid-cols-2 gap-6">
+        <section>
+          <h3 className="mb-2 font-semibold">Keys</h3>
+          <dl className="grid grid-cols-[5.5rem_1fr] gap-y-1">
+            {SHORTCUTS.map(({ keys, does }) => (
+              <div key={keys} className="contents">
+                <dt className="figures font-semibold">{keys}</dt>
+                <dd className="text-soft">{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+        <section className="flex flex-col gap-3">
+          <h3 className="font-semibold">Units you read in</h3>
+          <Pick
+            label="Distance"
+            value={distanceUnit}
+            options={['mi', 'km']}
+            onChange={(unit) => setPreferences.mutate({ distanceUnit: unit, thicknessUnit })}
+          />
+          <Pick
+            label="Thickness"
+            value={thicknessUnit}
+            options={['mm', '1/32 in', 'in']}
+            onChange={(unit) => setPreferences.mutate({ distanceUnit, thicknessUnit: unit })}
+          />
+          <p className="text-soft">{me.email}</p>
+          <Button onClick={() => signOut.mutate(undefined, { onSuccess: () => void navigate('/sign-in') })}>
+            Sign out
+          </Button>
+        </section>
+      </div>
+    </Modal>
+  );
+}
+
+function useOffline(): boolean {
+  const [offline, setOffline] = useState(!navigator.onLine);
+  useEffect(() => {
+    const update = () => setOffline(!navigator.onLine);
+    window.addEventListener('online', update);
+    window.addEventListener('offline', update);
+    return () => {
+      window.removeEventListener('online', update);
+      window.removeEventListener('offline', update);
+    };
+  }, []);
+  return offline;
+}

@@ -1,0 +1,32 @@
+import { createBrowserRouter } from 'react-router';
+import { Broken } from './Broken.tsx';
+import { Shell } from './Shell.tsx';
+
+/** One chunk a screen. */
+export const router = createBrowserRouter([
+  {
+    path: '/sign-in',
+    lazy: async () => ({ Component: (await import('../screens/sign-in/SignIn.tsx')).SignIn }),
+    errorElement: <Broken />,
+  },
+  {
+    path: '/',
+    Component: Shell,
+    errorElement: <Broken />,
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import('../screens/ahead/Ahead.tsx')).Ahead }) },
+      {
+        path: 'vehicles/:unit',
+        lazy: async () => ({ Component: (await import('../screens/vehicle/Vehicle.tsx')).Vehicle }),
+      },
+      { path: 'measure', lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }) },
+      {
+        path: 'measure/:unit',
+        lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
+      },
+      { path: 'import', lazy: async () => ({ Component: (await import('../screens/import/Import.tsx')).Import }) },
+      { path: 'gauges', lazy: async () => ({ Component: (await import('../screens/gauges/Gauges.tsx')).Gauges }) },
+      { path: '*', lazy: async () => ({ Component: (await import('./Lost.tsx')).Lost }) },
+    ],
+  },
+]);

@@ -1,0 +1,11 @@
+export const SHORTCUTS = [
+  { keys: '?', does: 'This sheet' },
+  { keys: '/', does: 'Find a unit' },
+  { keys: '↑ ↓  j k', does: 'Next lane, lane before' },
+  { keys: '← →', does: 'Another axle of the lane' },
+  { keys: 'Enter', does: 'Open the vehicle' },
+  { keys: 'M', does: 'Measure the vehicle' },
+  { keys: '[  ]', does: 'See less far, farther' },
+  { keys: 'Esc', does: 'Back' },
+  { keys: 'Ctrl Enter', does: 'Save an inspection' },
+];

@@ -1,0 +1,219 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import type { MileMark } from '@mile-mark/contract';
+import { formatMiles, formatWhole } from '../../ui/format.ts';
+import { nearestAxle, marksByWeek, type Lane, type RoadRow } from './lanes.ts';
+import { LANE_PX, Post } from './Post.tsx';
+import { PASSED_PX, type RoadScale } from './scale.ts';
+
+export const LABEL_PX = 158;
+const DEPOT_PX = 28;
+
+interface Props {
+  rows: RoadRow[];
+  items: MileMark[];
+  scale: RoadScale;
+  today: string;
+  distanceUnit: 'mi' | 'km';
+  selected: { unit: string; axle: number } | undefined;
+  onSelect: (selected: { unit: string; axle: number }) => void;
+  onOpen: (unit: string) => void;
+}
+
+/** The road: a lane a vehicle, time to the right, a post at each axle's mile mark. Only what is seen is drawn. */
+export function Road({ rows, items, scale, today, distanceUnit, selected, onSelect, onOpen }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (rows[index]?.kind === 'depot' ? DEPOT_PX : LANE_PX),
+    overscan: 12,
+  });
+  const selectedIndex = rows.findIndex((row) => row.kind === 'lane' && row.lane.unit === selected?.unit);
+  useEffect(() => {
+    if (selectedIndex >= 0) virtual.scrollToIndex(selectedIndex, { align: 'auto' });
+  }, [selectedIndex, virtual]);
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step =
+      event.key === 'ArrowDown' || event.key === 'j' ? 1 : event.key === 'ArrowUp' || event.key === 'k' ? -1 : 0;
+    if (step !== 0) {
+      const next = neighbour(rows, selectedIndex, step);
+      if (next) onSelect({ unit: next.unit, axle: nearestAxle(next) });
+      event.preventDefault();
+      return;
+    }
+    const row = rows[selectedIndex];
+    if (row?.kind !== 'lane' || !selected) return;
+    if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
+      const axles = row.lane.marks.map(({ axle }) => axle);
+      const at = axles.indexOf(selected.axle) + (event.key === 'ArrowRight' ? 1 : -1);
+      const axle = axles[(at + axles.length) % axles.length];
+      if (axle !== undefined) onSelect({ unit: selected.unit, axle });
+      event.preventDefault();
+    } else if (event.key === 'Enter') onOpen(selected.unit);
+  };
+
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <RoadHead scale={scale} items={items} today={today} />
+      <div
+        ref={scroller}
+        role="group"
+        aria-label="Lanes, nearest mile mark first"
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        className="relative min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:outline-offset-[-2px]"
+      >
+        <div style={{ height: virtual.getTotalSize() }} className="relative">
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index];
+            if (!row) return null;
+            const style = { transform: `translateY(${item.start}px)`, height: item.size };
+            return row.kind === 'depot' ? (
+              <div
+                key={item.key}
+                style={style}
+                className="absolute inset-x-0 flex items-center gap-3 border-b border-line bg-ground px-3"
+              >
+                <span className="font-semibold">{row.depot}</span>
+                <span className="text-soft">
+                  {formatWhole(row.lanes)} {row.lanes === 1 ? 'vehicle' : 'vehicles'}
+                  {row.due > 0 && `, ${row.due} ${row.due === 1 ? 'axle' : 'axles'} within four weeks or passed`}
+                </span>
+              </div>
+            ) : (
+              <LaneRow
+                key={item.key}
+                {...{ style, scale, today, distanceUnit, selected, onSelect, onOpen }}
+                lane={row.lane}
+              />
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function neighbour(rows: readonly RoadRow[], from: number, step: number): Lane | undefined {
+  for (let i = from + step; i >= 0 && i < rows.length; i += step) {
+    const row = rows[i];
+    if (row?.kind === 'lane') return row.lane;
+  }
+  return undefined;
+}
+
+interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'selected' | 'onSelect' | 'onOpen'> {
+  lane: Lane;
+  style: { transform: string; height: number };
+}
+
+function LaneRow({ lane, style, scale, today, distanceUnit, selected, onSelect, onOpen }: LaneProps) {
+  const chosen = selected?.unit === lane.unit;
+  return (
+    <div
+      role="group"
+      aria-label={lane.unit}
+      style={style}
+      className={`absolute inset-x-0 flex border-b border-hair ${chosen ? 'bg-raised' : ''}`}
+    >
+      <button
+        tabIndex={-1}
+        onClick={() => onSelect({ unit: lane.unit, axle: nearestAxle(lane) })}
+        onDoubleClick={() => onOpen(lane.unit)}
+        className={`flex shrink-0 flex-col justify-center border-l-4 pl-2 text-left leading-tight ${chosen ? 'border-paint' : 'border-transparent'}`}
+        style={{ width: LABEL_PX }}
+      >
+        <span className="figures text-[15px] font-semibold">
+          {lane.unit}{' '}
+          <span className="ml-1 font-medium text-soft">{formatMiles(lane.odometerNowMi, distanceUnit)}</span>
+        </span>
+        <span className="w-full truncate text-[11px] text-soft">{lane.model}</span>
+      </button>
+      <div className="relative" style={{ width: scale.width }}>
+        <Verges scale={scale} />
+        {lane.marks.map((mark) => (
+          <Post
+            key={mark.axle}
+            mark={mark}
+            scale={scale}
+            today={today}
+            selected={chosen && selected.axle === mark.axle}
+            onSelect={() => onSelect({ unit: lane.unit, axle: mark.axle })}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Verges({ scale }: { scale: RoadScale }) {
+  return (
+    <>
+      <span aria-hidden className="absolute inset-y-0 left-0 bg-hair/60" style={{ width: PASSED_PX }} />
+      <span aria-hidden className="absolute inset-y-0 w-[2px] bg-ink" style={{ left: PASSED_PX - 1 }} />
+      {scale.months.map(({ x }) => (
+        <span key={x} aria-hidden className="absolute inset-y-0 w-px bg-hair" style={{ left: x }} />
+      ))}
+    </>
+  );
+}
+
+/** Above the road: the calendar, and how many axles fall due each week. */
+function RoadHead({ scale, items, today }: Pick<Props, 'scale' | 'items' | 'today'>) {
+  const weeks = Math.floor(scale.days / 7);
+  const counts = useMemo(() => marksByWeek(items, today, weeks), [items, today, weeks]);
+  const most = Math.max(1, ...counts.slice(1));
+  const perWeek = (scale.width - PASSED_PX - 26) / (scale.days / 7);
+  return (
+    <div className="flex shrink-0 border-b border-line bg-ground">
+      <div
+        className="flex flex-col justify-end pb-1 pl-3 text-[11px] leading-tight text-soft"
+        style={{ width: LABEL_PX }}
+      >
+        axles due, by week
+        <span>most in a week: {most}</span>
+      </div>
+      <div className="relative h-14 overflow-hidden" style={{ width: scale.width }}>
+        {(counts[0] ?? 0) > 0 && (
+          <span className="figures absolute top-2 left-1 w-12 text-center text-[13px] leading-tight font-semibold text-brick">
+            {counts[0]}
+            <br />
+            passed
+          </span>
+        )}
+        {counts.slice(1).map((count, week) => {
+          const height = (count / most) * 30;
+          return count > 0 ? (
+            <span
+              key={week}
+              title={`${count} in week ${week + 1} from today`}
+              className="absolute bg-soft"
+              style={{
+                left: PASSED_PX + week * perWeek + 1,
+                width: Math.max(2, perWeek - 2),
+                height,
+                top: 36 - height,
+              }}
+            />
+          ) : null;
+        })}
+        <span className="figures absolute bottom-0 text-[12px] font-semibold" style={{ left: PASSED_PX + 3 }}>
+          today
+        </span>
+        {scale.months
+          .filter(({ x }) => x > PASSED_PX + 40)
+          .map(({ x, label }) => (
+            <span
+              key={x}
+              className="figures absolute bottom-0 border-l border-line pl-1 text-[12px] text-soft"
+              style={{ left: x }}
+            >
+              {label}
+            </span>
+          ))}
+      </div>
+    </div>
+  );
+}

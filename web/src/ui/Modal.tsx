@@ -1,0 +1,31 @@
+import { Dialog } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+/** A sheet over the screen; Esc and the button close it. */
+export function Modal({
+  open,
+  onClose,
+  title,
+  children,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+}) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-[#1d1f21]/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-24 left-1/2 z-30 max-h-[80vh] w-[640px] max-w-[94vw] -translate-x-1/2 overflow-auto border-t-4 border-paint bg-sheet p-5 text-ink shadow-lg"
+        >
+          <Dialog.Title className="mb-3 text-lg font-semibold">{title}</Dialog.Title>
+          {children}
+          <Dialog.Close className="absolute top-3 right-4 underline underline-offset-2">Close (Esc)</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
