@@ -28,6 +28,7 @@ test('Ahead is usable by keyboard alone', async ({ page, app }) => {
   await page.getByRole('group', { name: /^Lanes/ }).focus();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/vehicles\//);
+  await expect(page.getByRole('heading', { name: 'Readings, newest first' })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page).toHaveURL(`${app.url}/`);
 });

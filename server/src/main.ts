@@ -45,6 +45,8 @@ async function main(): Promise<void> {
     ? createHttps({ cert: readFileSync(config.tls.certFile), key: readFileSync(config.tls.keyFile) }, app)
     : createHttp(app);
 
+  // Longer than any client or proxy keeps a connection idle: none is closed under a request just sent.
+  server.keepAliveTimeout = 75_000;
   server.on('error', (error: NodeJS.ErrnoException) => {
     process.stderr.write(
       error.code === 'EADDRINUSE' ? `Port ${config.port} is taken; set PORT to another.\n` : `${error.message}\n`,

@@ -50,11 +50,20 @@ function pad(value: number, width: number): string {
   return String(value).padStart(width, '0');
 }
 
+/** Dates already turned into day numbers: a forecast asks for the same few thousands of times. */
+const KNOWN_DAYS = new Map<IsoDate, number>();
+const MOST_KNOWN_DAYS = 20_000;
+
 /** Days since 1970-01-01 of an ISO date; differences of these are days. */
 export function dayNumber(date: IsoDate): number {
-  return Math.round(
+  const known = KNOWN_DAYS.get(date);
+  if (known !== undefined) return known;
+  const day = Math.round(
     Date.UTC(Number(date.slice(0, 4)), Number(date.slice(5, 7)) - 1, Number(date.slice(8, 10))) / MS_PER_DAY,
   );
+  if (KNOWN_DAYS.size >= MOST_KNOWN_DAYS) KNOWN_DAYS.clear();
+  KNOWN_DAYS.set(date, day);
+  return day;
 }
 
 /** The ISO date of a day number (fractions are cut). */

@@ -1,12 +1,12 @@
 import { exposureBetween, severityOn, type OdometerPoint } from '../duty/index.ts';
 import { poolReadings, resolutionVariance, type PoolItem } from '../measure/index.ts';
-import { latinNormals, sortedQuantile } from '../numeric/index.ts';
+import { sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 import { advance } from './advance.ts';
-import { daysToExposure } from './horizon.ts';
+import { horizon } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
 import { observe } from './observe.ts';
-import { axleState, firstPassage, shareBelowZero } from './passage.ts';
+import { axleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
 import { fitNewPads, initialState, type WearState } from './state.ts';
 import type {
   AxleForecast,
@@ -195,10 +195,11 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const since = fitted ? odometerNowMi - fitted.miles : odometerNowMi;
   const miles = new Float64Array(passage.length);
   const days = new Float64Array(passage.length);
-  const pace = latinNormals(passage.length, 1, policy.seed + 1);
+  const pace = commonDraws(passage.length, 1, policy.seed + 1);
+  const daysTo = horizon(input.duty, input.today, perDay.mean);
   const paceSd = perDay.sd / perDay.mean;
   passage.forEach((exposure, i) => {
-    const meanDays = daysToExposure(exposure, input.duty, input.today, perDay.mean);
+    const meanDays = daysTo(exposure);
     const driven = Math.max(-since, meanDays * perDay.mean);
     miles[i] = odometerNowMi + driven;
     const factor = driven > 0 ? Math.exp(-paceSd * (pace[i] as number)) : 1;

@@ -2,29 +2,29 @@ import { severityOn, type DutySpan } from '../duty/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
 
 /**
- * Days from today after which a given exposure has been driven, at a steady number of miles a day, through
- * changes of duty that are already dated ahead.
+ * How exposure ahead turns into days, at a steady number of miles a day, through changes of duty that are
+ * already dated ahead.
  *
- * @param exposure thousands of duty-weighted miles from today; negative looks back under today's duty
- * @returns days, may be fractional and negative
+ * @returns a function of thousands of duty-weighted miles from today (negative looks back under today's
+ *   duty) that gives days, fractional and negative where they are
  */
-export function daysToExposure(
-  exposure: number,
-  spans: readonly DutySpan[],
-  today: IsoDate,
-  milesPerDay: number,
-): number {
+export function horizon(spans: readonly DutySpan[], today: IsoDate, milesPerDay: number): (exposure: number) => number {
   const start = dayNumber(today);
-  const perDay = (day: number) => (severityOn(spans, day) * milesPerDay) / 1000;
-  if (exposure <= 0) return exposure / perDay(start);
-  let left = exposure;
-  let day = start;
   const changes = spans.map(({ from }) => dayNumber(from)).filter((from) => from > start);
-  for (const change of changes) {
-    const possible = (change - day) * perDay(day);
-    if (possible >= left) return day - start + left / perDay(day);
-    left -= possible;
-    day = change;
-  }
-  return day - start + left / perDay(day);
+  const stretches = [start, ...changes].map((from, index) => ({
+    from,
+    to: changes[index] ?? Infinity,
+    perDay: (severityOn(spans, from) * milesPerDay) / 1000,
+  }));
+  const [first] = stretches as [(typeof stretches)[number]];
+  return (exposure) => {
+    if (exposure <= 0) return exposure / first.perDay;
+    let left = exposure;
+    for (const { from, to, perDay } of stretches) {
+      const possible = (to - from) * perDay;
+      if (possible >= left) return from - start + left / perDay;
+      left -= possible;
+    }
+    return Infinity;
+  };
 }

@@ -81,21 +81,33 @@ export function observe(
         )
       : undefined;
   const changedShift = changed ? changed.mean - expectedMm : 0;
-  const inflation = (k: number) => (k === p ? CHANGED_LOG_RATE : k === x ? -c : 0);
-  const changedGain = (k: number) => ((projected[k] as number) - c * inflation(k)) / changedTotal;
-  const gain = (k: number) => (projected[k] as number) / total;
-
+  const gain = new Float64Array(size);
+  const changedGain = new Float64Array(size);
+  const inflation = new Float64Array(size);
+  inflation[p] = CHANGED_LOG_RATE;
+  inflation[x] = -c;
   const moves = new Float64Array(size);
-  for (let k = 0; k < size; k += 1)
-    moves[k] = gain(k) * shift + (changed ? changedWeight * changedGain(k) * changedShift : 0);
+  for (let k = 0; k < size; k += 1) {
+    const towards = projected[k] as number;
+    gain[k] = towards / total;
+    moves[k] = (gain[k] as number) * shift;
+    if (!changed) continue;
+    changedGain[k] = (towards - c * (inflation[k] as number)) / changedTotal;
+    moves[k] = (moves[k] as number) + changedWeight * (changedGain[k] as number) * changedShift;
+  }
   const changedSpread = changed ? changed.variance - changedTotal + changedShift * changedShift : 0;
   for (let i = 0; i < size; i += 1) {
-    const gi = gain(i);
-    const ci = changed ? changedGain(i) : 0;
+    const gainSpread = (gain[i] as number) * spread;
+    const move = moves[i] as number;
+    const changedPart = changed ? changedWeight * (changedGain[i] as number) * changedSpread : 0;
+    const inflated = changed ? changedWeight * (inflation[i] as number) : 0;
     for (let k = i; k < size; k += 1) {
-      let delta = gi * gain(k) * spread - (moves[i] as number) * (moves[k] as number);
-      if (changed) delta += changedWeight * (inflation(i) * inflation(k) + ci * changedGain(k) * changedSpread);
-      const value = at(i, k) + delta;
+      const value =
+        (data[i * size + k] as number) +
+        gainSpread * (gain[k] as number) -
+        move * (moves[k] as number) +
+        changedPart * (changedGain[k] as number) +
+        inflated * (inflation[k] as number);
       data[i * size + k] = value;
       data[k * size + i] = value;
     }

@@ -19,7 +19,7 @@ export interface PassageNoise {
 const DRAWS = new Map<string, Float64Array>();
 
 /** The same draws for every axle (common random numbers): differences between axles are then not noise. */
-function commonDraws(count: number, dimensions: number, seed: number): Float64Array {
+export function commonDraws(count: number, dimensions: number, seed: number): Float64Array {
   const key = `${count}/${dimensions}/${seed}`;
   const kept = DRAWS.get(key);
   if (kept) return kept;

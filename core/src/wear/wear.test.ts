@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { normalCdf, randomNormal, seededRandom, square } from '../numeric/index.ts';
 import { advance } from './advance.ts';
-import { daysToExposure } from './horizon.ts';
+import { horizon } from './horizon.ts';
 import { observe } from './observe.ts';
 import { firstPassage } from './passage.ts';
 import { fitNewPads, initialState } from './state.ts';
@@ -230,9 +230,9 @@ describe('the way to a date', () => {
       { from: '2026-01-01', severity: 1 },
       { from: '2026-07-11', severity: 2 },
     ];
-    expect(daysToExposure(1.5, spans, '2026-07-01', 100)).toBeCloseTo(10 + 0.5 / 0.2, 9);
-    expect(daysToExposure(0.5, spans, '2026-07-01', 100)).toBeCloseTo(5, 9);
-    expect(daysToExposure(-0.5, spans, '2026-07-01', 100)).toBeCloseTo(-5, 9);
+    expect(horizon(spans, '2026-07-01', 100)(1.5)).toBeCloseTo(10 + 0.5 / 0.2, 9);
+    expect(horizon(spans, '2026-07-01', 100)(0.5)).toBeCloseTo(5, 9);
+    expect(horizon(spans, '2026-07-01', 100)(-0.5)).toBeCloseTo(-5, 9);
   });
 
   it('takes miles a day from odometer and duty by days', () => {

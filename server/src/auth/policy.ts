@@ -1,5 +1,5 @@
 import type { Role } from '@mile-mark/contract';
-import { Refusal } from '../http/errors.ts';
+import { Refusal } from '../errors.ts';
 
 /** Who acts: passed to every service verb, so that routes, jobs and imports are covered by the same policy. */
 export interface Actor {

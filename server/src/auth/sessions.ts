@@ -26,6 +26,9 @@ export async function closeSession(em: EntityManager, token: string): Promise<vo
 /** The person behind a token, or null where it is unknown or over. */
 export async function personOfToken(em: EntityManager, token: string | undefined): Promise<PersonRow | null> {
   if (!token) return null;
-  const session = await em.findOne(SessionEntity, { tokenHash: hashToken(token), expiresAt: { $gt: new Date() } });
-  return session ? em.findOne(PersonEntity, { id: session.personId }) : null;
+  const [row] = await em.execute<object[]>(
+    'select p.* from session s join person p on p.id = s.person_id where s.token_hash = ? and s.expires_at > now()',
+    [hashToken(token)],
+  );
+  return row ? em.map(PersonEntity, row) : null;
 }

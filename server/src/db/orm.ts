@@ -19,6 +19,7 @@ export function connect(databaseUrl: string): Promise<Orm> {
         transactional: true,
         allOrNothing: true,
         snapshot: false,
+        silent: true,
         migrationsList: [{ name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine }],
       },
       forceUtcTimezone: true,

@@ -10,7 +10,7 @@ import { mountPeople } from '../routes/people.ts';
 import { mountReadings } from '../routes/readings.ts';
 import { mountRegister } from '../routes/register.ts';
 import type { AppContext } from './context.ts';
-import { Refusal } from './errors.ts';
+import { Refusal } from '../errors.ts';
 import { sameOriginOnly } from './guard.ts';
 import { problemHandler, sendProblem } from './problem.ts';
 

@@ -1,5 +1,5 @@
 import type { RequestHandler } from 'express';
-import { Refusal } from './errors.ts';
+import { Refusal } from '../errors.ts';
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 

@@ -3,8 +3,9 @@ import type { z } from 'zod';
 import { ENDPOINTS, type Endpoint, type EndpointName, type Role } from '@mile-mark/contract';
 import { personOfToken, SESSION_COOKIE } from '../auth/sessions.ts';
 import type { Actor } from '../auth/policy.ts';
+import type { Prepared } from '../services/fleet.ts';
 import type { AppContext, Call } from './context.ts';
-import { Refusal } from './errors.ts';
+import { Refusal } from '../errors.ts';
 
 type BodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { body: infer B extends z.ZodType }
   ? z.output<B>
@@ -13,12 +14,6 @@ type ParamsOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { params: 
   ? z.output<P>
   : undefined;
 type AnswerOf<N extends EndpointName> = z.input<(typeof ENDPOINTS)[N]['response']>;
-
-/** A body already serialised, with its tag: sent as it is, or as 304 where the caller has it. */
-export interface Prepared {
-  prepared: string;
-  tag: string;
-}
 
 export type Handler<N extends EndpointName> = (
   call: Call<BodyOf<N>, ParamsOf<N>>,
@@ -70,7 +65,11 @@ function send(request: Request, response: Response, endpoint: Endpoint, answer: 
   else if (isPrepared(answer)) {
     response.setHeader('ETag', answer.tag);
     if (request.headers['if-none-match'] === answer.tag) response.status(304).end();
-    else response.type('application/json').end(answer.prepared);
+    else if (request.acceptsEncodings('gzip')) {
+      response.setHeader('Content-Encoding', 'gzip');
+      response.setHeader('Vary', 'Accept-Encoding');
+      response.type('application/json').end(answer.compressed);
+    } else response.type('application/json').end(answer.prepared);
   } else if (endpoint.contentType) response.type(endpoint.contentType).send(answer);
   else response.json(answer);
 }

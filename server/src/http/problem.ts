@@ -2,7 +2,7 @@ import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
 import type { Problem } from '@mile-mark/contract';
-import { CATALOGUE, Refusal, type RefusalCode } from './errors.ts';
+import { CATALOGUE, Refusal, type RefusalCode } from '../errors.ts';
 
 /** Answers with a problem detail. */
 export function sendProblem(response: Response, code: RefusalCode, detail?: string, errors?: Problem['errors']): void {

@@ -1,7 +1,7 @@
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { MOST_IMPORT_BYTES, type Understanding } from '@mile-mark/contract';
-import { Refusal } from '../http/errors.ts';
+import { Refusal } from '../errors.ts';
 
 export type Delimiter = Understanding['delimiter'];
 export type Encoding = Understanding['encoding'];

@@ -13,7 +13,7 @@ import type {
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import { GaugeEntity, ImportBatchEntity, ImportRowEntity, PersonEntity } from '../db/entities.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { Refusal, refuseField } from '../http/errors.ts';
+import { Refusal, refuseField } from '../errors.ts';
 import { recordDeed } from '../services/audit.ts';
 import { bumpInputs } from '../services/lookups.ts';
 import { isTaken, outcomeOf, rowOf, type Draft } from './assess.ts';

@@ -1,9 +1,10 @@
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
 import { workPerMile, DEFAULT_DUTY_SETTINGS, metresToMiles, runHistory } from '@mile-mark/core';
 import type { AxleDetail, MileMark, PadDetail, Reading, VehicleDetail, VehicleRow } from '@mile-mark/contract';
 import { dutyOf, dutySpansOf, limitOf, vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { Refusal } from '../http/errors.ts';
-import type { Prepared } from '../http/mount.ts';
+import { Refusal } from '../errors.ts';
 import { normaliseUnit } from './lookups.ts';
 import { axleOf, dutyDto } from './register.ts';
 import { readSettings } from './settings.ts';
@@ -34,6 +35,7 @@ interface RefreshState {
   serial: string;
   pending: number;
   computed_at: string | null;
+  risk_target: string | null;
 }
 
 async function refreshState(em: EntityManager): Promise<RefreshState> {
@@ -41,7 +43,8 @@ async function refreshState(em: EntityManager): Promise<RefreshState> {
     select (select last_value from forecast_serial)::text as serial,
       (select count(*)::int from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
         where f.input_rev is null or f.input_rev < v.input_rev) as pending,
-      (select max(computed_at)::text from vehicle_forecast) as computed_at`);
+      (select max(computed_at)::text from vehicle_forecast) as computed_at,
+      (select value from setting where key = 'riskTarget')::text as risk_target`);
   return state as RefreshState;
 }
 
@@ -58,21 +61,48 @@ function markOf({ mark, ...row }: MarkSqlRow): MileMark {
   return { ...row, ...mark };
 }
 
-let kept: Prepared | undefined;
+const compress = promisify(gzip);
+
+/** A body already serialised, with its tag: sent as it is, or as 304 where the caller has it. */
+export interface Prepared {
+  prepared: string;
+  /** The same, gzip. */
+  compressed: Buffer;
+  tag: string;
+}
+
+/** What an application keeps between calls: the marks as last told. */
+export interface MarksCache {
+  kept?: { tag: string; body: Promise<Prepared> };
+}
 
 /**
  * The mile marks of all axles, nearest first, serialised once for each state of the forecasts: the body is
  * kept with its tag, and a caller who has it is told so.
  */
-export async function mileMarks(em: EntityManager, today: string): Promise<Prepared> {
-  const { serial, pending, computed_at } = await refreshState(em);
+export async function mileMarks(em: EntityManager, today: string, cache: MarksCache): Promise<Prepared> {
+  const state = await refreshState(em);
+  const tag = `"marks-${state.serial}-${state.pending}-${today}-${state.risk_target ?? ''}-${state.computed_at ?? ''}"`;
+  if (cache.kept?.tag !== tag) {
+    // Callers who come meanwhile wait for the same preparation; a failed one is not kept.
+    const body = prepareMarks(em, today, tag, state);
+    cache.kept = { tag, body };
+    body.catch(() => delete cache.kept);
+  }
+  return cache.kept.body;
+}
+
+async function prepareMarks(
+  em: EntityManager,
+  today: string,
+  tag: string,
+  { pending, computed_at }: RefreshState,
+): Promise<Prepared> {
   const { riskTarget } = await readSettings(em);
-  const tag = `"marks-${serial}-${pending}-${today}-${riskTarget}-${computed_at ?? ''}"`;
-  if (kept?.tag === tag) return kept;
   const rows = await em.execute<MarkSqlRow[]>(`${MARKS} order by f.mark->>'markDate', v.unit, f.axle`);
   const body = { today, riskTarget, refresh: { pending, computedAt: computed_at }, items: rows.map(markOf) };
-  kept = { tag, prepared: JSON.stringify(body) };
-  return kept;
+  const prepared = JSON.stringify(body);
+  return { tag, prepared, compressed: await compress(prepared) };
 }
 
 /** One vehicle with everything its page shows. */

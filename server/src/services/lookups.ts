@@ -10,7 +10,7 @@ import {
 import { VehicleEntity, type VehicleRow } from '../db/entities.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { uuidArray } from '../db/uuidArray.ts';
-import { refuseField } from '../http/errors.ts';
+import { refuseField } from '../errors.ts';
 
 /** A unit number as it is kept: without spaces around it, in capitals. */
 export function normaliseUnit(typed: string): string {

@@ -4,7 +4,7 @@ import { hashPassword, passwordFits } from '../auth/password.ts';
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import { PersonEntity, type PersonRow } from '../db/entities.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { Refusal } from '../http/errors.ts';
+import { Refusal } from '../errors.ts';
 import { recordDeed } from './audit.ts';
 
 export function meOf(person: PersonRow): Me {

@@ -23,7 +23,7 @@ import {
 } from '../db/entities.ts';
 import { readingInputOf, vehicleInputOf } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { Refusal, refuseField } from '../http/errors.ts';
+import { Refusal, refuseField } from '../errors.ts';
 import { recordDeed } from './audit.ts';
 import { bumpInputs, parseOdometer, refuseFuture, vehicleOfUnit } from './lookups.ts';
 import { loadForecastGround, loadVehicleRecords } from './vehicleRecords.ts';

@@ -18,7 +18,7 @@ import {
   type ModelAxleRow,
 } from '../db/entities.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { refuseField } from '../http/errors.ts';
+import { refuseField } from '../errors.ts';
 import { recordDeed } from './audit.ts';
 import { bumpInputs, normaliseUnit, refuseFuture, vehicleOfUnit } from './lookups.ts';
 

@@ -1,7 +1,7 @@
 import type { ImportRequest, ImportRow } from '@mile-mark/contract';
 export declare function useImports(): import("@tanstack/react-query").UseQueryResult<{
     id: string;
-    kind: "readings" | "services" | "vehicles" | "duties" | "models";
+    kind: "services" | "readings" | "vehicles" | "duties" | "models";
     fileName: string;
     counts: {
         accepted: number;
@@ -17,7 +17,7 @@ export declare function useImports(): import("@tanstack/react-query").UseQueryRe
 }[], Error>;
 export declare function useImportDetail(id: string | undefined): import("@tanstack/react-query").UseQueryResult<{
     id: string;
-    kind: "readings" | "services" | "vehicles" | "duties" | "models";
+    kind: "services" | "readings" | "vehicles" | "duties" | "models";
     fileName: string;
     counts: {
         accepted: number;
@@ -48,7 +48,7 @@ export declare function useImportDetail(id: string | undefined): import("@tansta
 }, Error>;
 export declare function usePreview(request: ImportRequest | undefined): import("@tanstack/react-query").UseQueryResult<{
     understanding: {
-        kind: "readings" | "services" | "vehicles" | "duties" | "models";
+        kind: "services" | "readings" | "vehicles" | "duties" | "models";
         encoding: "utf-8" | "windows-1252";
         delimiter: "," | ";" | "\t" | "|";
         decimalMark: "," | ".";
@@ -104,7 +104,7 @@ export declare function usePreview(request: ImportRequest | undefined): import("
 }, Error>;
 export declare function useCommitImport(): import("@tanstack/react-query").UseMutationResult<{
     id: string;
-    kind: "readings" | "services" | "vehicles" | "duties" | "models";
+    kind: "services" | "readings" | "vehicles" | "duties" | "models";
     fileName: string;
     counts: {
         accepted: number;
@@ -121,7 +121,7 @@ export declare function useCommitImport(): import("@tanstack/react-query").UseMu
     contentBase64?: string | undefined;
     text?: string | undefined;
     understanding?: {
-        kind?: "readings" | "services" | "vehicles" | "duties" | "models" | undefined;
+        kind?: "services" | "readings" | "vehicles" | "duties" | "models" | undefined;
         encoding?: "utf-8" | "windows-1252" | undefined;
         delimiter?: "," | ";" | "\t" | "|" | undefined;
         decimalMark?: "," | "." | undefined;

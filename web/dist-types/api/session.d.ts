@@ -67,4 +67,4 @@ export declare function useSetPreferences(): import("@tanstack/react-query").Use
     role: "technician" | "coordinator" | "parts keeper" | "viewer";
     distanceUnit: "mi" | "km";
     thicknessUnit: "in" | "mm" | "1/32 in";
-}, "thicknessUnit" | "distanceUnit">, unknown>;
+}, "distanceUnit" | "thicknessUnit">, unknown>;

@@ -6,6 +6,9 @@ export declare function Post({ mark, scale, selected, onSelect, today, }: {
     mark: MileMark;
     scale: RoadScale;
     selected: boolean;
-    onSelect: () => void;
+    onSelect: (selected: {
+        unit: string;
+        axle: number;
+    }) => void;
     today: string;
 }): import("react").JSX.Element;

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useMileMarks } from '../../api/fleet.ts';
 import { useMe } from '../../api/session.ts';
@@ -38,6 +38,8 @@ export function Ahead() {
     return first?.kind === 'lane' ? { unit: first.lane.unit, axle: nearestAxle(first.lane) } : undefined;
   }, [rows, selected, shown]);
 
+  const onSelect = useCallback((next: { unit: string; axle: number }) => set({ selected: next }), [set]);
+  const onOpen = useCallback((unit: string) => void navigate(`/vehicles/${unit}`), [navigate]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName) || event.ctrlKey || event.metaKey)
@@ -131,8 +133,8 @@ export function Ahead() {
             today={today}
             distanceUnit={me.distanceUnit}
             selected={chosen}
-            onSelect={(next) => set({ selected: next })}
-            onOpen={(unit) => void navigate(`/vehicles/${unit}`)}
+            onSelect={onSelect}
+            onOpen={onOpen}
           />
         )}
       </div>

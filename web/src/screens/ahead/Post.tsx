@@ -18,7 +18,7 @@ export function Post({
   mark: MileMark;
   scale: RoadScale;
   selected: boolean;
-  onSelect: () => void;
+  onSelect: (selected: { unit: string; axle: number }) => void;
   today: string;
 }) {
   const left = scale.x(mark.markDate);
@@ -65,7 +65,7 @@ export function Post({
         aria-label={told}
         title={told}
         aria-pressed={selected}
-        onClick={onSelect}
+        onClick={() => onSelect({ unit: mark.unit, axle: mark.axle })}
         className={`figures absolute z-[1] overflow-hidden bg-raised text-[11px] leading-none font-semibold ${selected ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
         style={{
           left: left - POST_WIDTH / 2,

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { memo, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { MileMark } from '@mile-mark/contract';
 import { formatMiles, formatWhole } from '../../ui/format.ts';
 import { nearestAxle, marksByWeek, type Lane, type RoadRow } from './lanes.ts';
@@ -27,7 +27,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: (index) => (rows[index]?.kind === 'depot' ? DEPOT_PX : LANE_PX),
-    overscan: 12,
+    overscan: 6,
   });
   const selectedIndex = rows.findIndex((row) => row.kind === 'lane' && row.lane.unit === selected?.unit);
   useEffect(() => {
@@ -66,32 +66,39 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
         className="relative min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:outline-offset-[-2px]"
       >
         <div style={{ height: virtual.getTotalSize() }} className="relative">
+          <Verges scale={scale} />
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index];
             if (!row) return null;
-            const style = { transform: `translateY(${item.start}px)`, height: item.size };
             return row.kind === 'depot' ? (
-              <div
-                key={item.key}
-                style={style}
-                className="absolute inset-x-0 flex items-center gap-3 border-b border-line bg-ground px-3"
-              >
-                <span className="font-semibold">{row.depot}</span>
-                <span className="text-soft">
-                  {formatWhole(row.lanes)} {row.lanes === 1 ? 'vehicle' : 'vehicles'}
-                  {row.due > 0 && `, ${row.due} ${row.due === 1 ? 'axle' : 'axles'} within four weeks or passed`}
-                </span>
-              </div>
+              <DepotRow key={item.key} row={row} start={item.start} />
             ) : (
               <LaneRow
                 key={item.key}
-                {...{ style, scale, today, distanceUnit, selected, onSelect, onOpen }}
                 lane={row.lane}
+                start={item.start}
+                selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
+                {...{ scale, today, distanceUnit, onSelect, onOpen }}
               />
             );
           })}
         </div>
       </div>
+    </div>
+  );
+}
+
+function DepotRow({ row, start }: { row: Extract<RoadRow, { kind: 'depot' }>; start: number }) {
+  return (
+    <div
+      style={{ transform: `translateY(${start}px)`, height: DEPOT_PX }}
+      className="absolute inset-x-0 flex items-center gap-3 border-b border-line bg-ground px-3"
+    >
+      <span className="font-semibold">{row.depot}</span>
+      <span className="text-soft">
+        {formatWhole(row.lanes)} {row.lanes === 1 ? 'vehicle' : 'vehicles'}
+        {row.due > 0 && `, ${row.due} ${row.due === 1 ? 'axle' : 'axles'} within four weeks or passed`}
+      </span>
     </div>
   );
 }
@@ -104,19 +111,30 @@ function neighbour(rows: readonly RoadRow[], from: number, step: number): Lane |
   return undefined;
 }
 
-interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'selected' | 'onSelect' | 'onOpen'> {
+interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'onSelect' | 'onOpen'> {
   lane: Lane;
-  style: { transform: string; height: number };
+  start: number;
+  selectedAxle: number | undefined;
 }
 
-function LaneRow({ lane, style, scale, today, distanceUnit, selected, onSelect, onOpen }: LaneProps) {
-  const chosen = selected?.unit === lane.unit;
+/** One vehicle's lane; drawn again only when something of its own changes, so that scrolling stays light. */
+const LaneRow = memo(function LaneRow({
+  lane,
+  start,
+  scale,
+  today,
+  distanceUnit,
+  selectedAxle,
+  onSelect,
+  onOpen,
+}: LaneProps) {
+  const chosen = selectedAxle !== undefined;
   return (
     <div
       role="group"
       aria-label={lane.unit}
-      style={style}
-      className={`absolute inset-x-0 flex border-b border-hair ${chosen ? 'bg-raised' : ''}`}
+      style={{ transform: `translateY(${start}px)`, height: LANE_PX }}
+      className={`absolute inset-x-0 flex border-b border-hair ${chosen ? 'bg-raised/70' : ''}`}
     >
       <button
         tabIndex={-1}
@@ -132,36 +150,36 @@ function LaneRow({ lane, style, scale, today, distanceUnit, selected, onSelect, 
         <span className="w-full truncate text-[11px] text-soft">{lane.model}</span>
       </button>
       <div className="relative" style={{ width: scale.width }}>
-        <Verges scale={scale} />
         {lane.marks.map((mark) => (
           <Post
             key={mark.axle}
             mark={mark}
             scale={scale}
             today={today}
-            selected={chosen && selected.axle === mark.axle}
-            onSelect={() => onSelect({ unit: lane.unit, axle: mark.axle })}
+            selected={selectedAxle === mark.axle}
+            onSelect={onSelect}
           />
         ))}
       </div>
     </div>
   );
-}
+});
 
-function Verges({ scale }: { scale: RoadScale }) {
+/** What is passed, today's line and the months, once behind all lanes. */
+const Verges = memo(function Verges({ scale }: { scale: RoadScale }) {
   return (
-    <>
-      <span aria-hidden className="absolute inset-y-0 left-0 bg-hair/60" style={{ width: PASSED_PX }} />
-      <span aria-hidden className="absolute inset-y-0 w-[2px] bg-ink" style={{ left: PASSED_PX - 1 }} />
+    <div aria-hidden className="absolute inset-y-0" style={{ left: LABEL_PX, width: scale.width }}>
+      <span className="absolute inset-y-0 left-0 bg-hair/60" style={{ width: PASSED_PX }} />
+      <span className="absolute inset-y-0 w-[2px] bg-ink" style={{ left: PASSED_PX - 1 }} />
       {scale.months.map(({ x }) => (
-        <span key={x} aria-hidden className="absolute inset-y-0 w-px bg-hair" style={{ left: x }} />
+        <span key={x} className="absolute inset-y-0 w-px bg-hair" style={{ left: x }} />
       ))}
-    </>
+    </div>
   );
-}
+});
 
 /** Above the road: the calendar, and how many axles fall due each week. */
-function RoadHead({ scale, items, today }: Pick<Props, 'scale' | 'items' | 'today'>) {
+const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Props, 'scale' | 'items' | 'today'>) {
   const weeks = Math.floor(scale.days / 7);
   const counts = useMemo(() => marksByWeek(items, today, weeks), [items, today, weeks]);
   const most = Math.max(1, ...counts.slice(1));
@@ -216,4 +234,4 @@ function RoadHead({ scale, items, today }: Pick<Props, 'scale' | 'items' | 'toda
       </div>
     </div>
   );
-}
+});

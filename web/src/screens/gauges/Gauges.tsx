@@ -55,6 +55,7 @@ function PeopleList({ mayAdd }: { mayAdd: boolean }) {
       </table>
       {mayAdd && (
         <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
+          <h3 className="col-span-2 font-semibold">A new person</h3>
           <Field
             label="Name"
             value={form.name}
@@ -155,6 +156,7 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
       {gauges.data?.length === 0 && <p className="mt-2 text-soft">None on record yet; readings need one.</p>}
       {mayAdd && (
         <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
+          <h3 className="col-span-2 font-semibold">A new gauge</h3>
           <Field
             label="Name"
             value={form.name}

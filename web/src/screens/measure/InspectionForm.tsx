@@ -139,7 +139,7 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
           Another vehicle
         </Link>
       </header>
-      <fieldset className="grid grid-cols-2 gap-3 lg:grid-cols-5">
+      <fieldset className="grid grid-cols-2 gap-3 lg:grid-cols-[1fr_1.5fr_1fr_1fr_1fr]">
         <Choose
           label="Who measured"
           large

@@ -96,7 +96,7 @@ export function WearChart({
             one.axle === axle.axle &&
             one.mm !== null &&
             one.supersededBy === null &&
-            distance(one.odometerMi) >= distance(start),
+            (!axle.fitted || one.date > axle.fitted.date),
         )
         .map((one) => at(one.odometerMi, one.mm ?? 0)),
       showLine: false,
@@ -137,9 +137,9 @@ export function WearChart({
             scales: {
               x: {
                 type: 'linear',
-                min: distance(start),
+                min: Math.floor(distance(start) / 1000) * 1000,
                 title: { display: true, text: `odometer, ${me.distanceUnit}` },
-                ticks: { maxTicksLimit: 8 },
+                ticks: { maxTicksLimit: 8, precision: 0 },
                 grid: { color: '#dedad0' },
               },
               y: {

@@ -1,0 +1,62 @@
+/** Opens Ahead in Chromium and scrolls it; prints JSON lines. Arguments: address of a running demo, its number of vehicles. */
+import { chromium } from '@playwright/test';
+
+const [, , base, vehicles] = process.argv;
+const print = (name, value, unit) => console.log(JSON.stringify({ name, value: Math.round(value * 10) / 10, unit }));
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-dev-shm-usage',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.goto(`${base}/sign-in`);
+await page.getByLabel('E-mail address').fill('coordinator@linden-vale.example');
+await page.getByLabel('Password').fill('milk-before-dawn');
+await page.getByRole('button', { name: 'Sign in' }).click();
+const lane = page.getByRole('group', { name: /^[PVT]\d+$/ }).first();
+await lane.waitFor();
+const times = [];
+for (let i = 0; i < 5; i += 1) {
+  const started = performance.now();
+  await page.goto(`${base}/`);
+  await lane.waitFor();
+  times.push(performance.now() - started);
+}
+times.sort((a, b) => a - b);
+print(`Ahead with ${vehicles} vehicles opens, median of 5`, times[2], 'ms');
+await page.evaluate(() => {
+  window.frames_ = [];
+  window.long_ = [];
+  let last = performance.now();
+  const tick = () => {
+    const now = performance.now();
+    window.frames_.push(now - last);
+    last = now;
+    requestAnimationFrame(tick);
+  };
+  requestAnimationFrame(tick);
+  new PerformanceObserver((list) => window.long_.push(...list.getEntries().map(({ duration }) => duration))).observe({
+    entryTypes: ['longtask'],
+  });
+});
+await page.mouse.move(500, 500);
+for (let i = 0; i < 90; i += 1) {
+  await page.mouse.wheel(0, 300);
+  await page.waitForTimeout(16);
+}
+const { frames, long } = await page.evaluate(() => ({
+  frames: window.frames_.sort((a, b) => a - b),
+  long: window.long_,
+}));
+print(
+  `Ahead with ${vehicles} vehicles scrolls: frame time, 95th percentile (software rendering)`,
+  frames[Math.floor(frames.length * 0.95)],
+  'ms',
+);
+print(`Ahead with ${vehicles} vehicles scrolls: tasks over 50 ms`, long.length, 'tasks');
+await browser.close();

@@ -1,0 +1,99 @@
+/** npm run bench: one JSON line a benchmark, `{"name","value","unit"}`; everything else goes to the error output. */
+import { spawn, spawnSync } from 'node:child_process';
+import http from 'node:http';
+import path from 'node:path';
+import { checkNode, ensureLocal, ensureModules, ensurePackages, ROOT } from './lib/setup.mjs';
+
+process.stdout.write = (
+  (write) =>
+  (text, ...rest) =>
+    String(text).startsWith('{') ? write.call(process.stdout, text, ...rest) : process.stderr.write(text)
+)(process.stdout.write);
+checkNode();
+ensureLocal();
+ensurePackages(['postgresql', 'chromium']);
+ensureModules();
+const { ensureBuilt } = await import('./lib/build.mjs');
+await ensureBuilt();
+const { startCluster } = await import('./lib/postgres.mjs');
+const cluster = await startCluster('bench-pg', { throwaway: true });
+
+const print = (name, value, unit) =>
+  process.stdout.write(`${JSON.stringify({ name, value: Math.round(value * 10) / 10, unit })}\n`);
+
+function serve(databaseUrl, vehicles) {
+  const server = spawn(process.execPath, [path.join(ROOT, 'server/dist/main.js')], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: {
+      ...process.env,
+      DATABASE_URL: databaseUrl,
+      PORT: '0',
+      MILEMARK_DEMO: '1',
+      MILEMARK_VEHICLES: String(vehicles),
+      MILEMARK_WEB: path.join(ROOT, 'web/dist'),
+      NODE_ENV: 'production',
+    },
+  });
+  return new Promise((resolve) => {
+    server.stdout.on('data', (chunk) => {
+      const url = /Mile Mark is at (http\S+)/.exec(String(chunk))?.[1];
+      if (url) resolve({ url, stop: () => server.kill('SIGTERM') });
+    });
+  });
+}
+
+const agent = new http.Agent({ keepAlive: true });
+
+/** One request, compressed as a browser asks for it, read to its end and not unpacked here. */
+function drain(url, cookie) {
+  return new Promise((resolve, reject) => {
+    http
+      .get(url, { agent, headers: { cookie, 'accept-encoding': 'gzip' } }, (answer) => {
+        answer.on('data', () => {});
+        answer.on('end', resolve);
+      })
+      .on('error', reject);
+  });
+}
+
+/** 20 requests a second, evenly, for 30 s after 2 s of warming; each timed from the moment it was due. */
+async function loadMarks(url, vehicles) {
+  const session = await fetch(`${url}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ email: 'coordinator@linden-vale.example', password: 'milk-before-dawn' }),
+  });
+  const cookie = session.headers.get('set-cookie').split(';')[0];
+  const times = [];
+  const open = [];
+  for (let i = 0; i < 640; i += 1) {
+    const due = performance.now();
+    open.push(drain(`${url}/api/mile-marks`, cookie).then(() => i >= 40 && times.push(performance.now() - due)));
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  await Promise.all(open);
+  times.sort((a, b) => a - b);
+  print(`GET /api/mile-marks, ${vehicles} vehicles, 20 a second for 30 s: median`, times[300], 'ms');
+  print(`GET /api/mile-marks, ${vehicles} vehicles, 20 a second for 30 s: 95th percentile`, times[570], 'ms');
+}
+
+try {
+  for (const vehicles of [60, 2000]) {
+    const database = `bench_${vehicles}_${Date.now()}`;
+    cluster.ensureDatabase(database);
+    const env = { ...process.env, DATABASE_URL: cluster.url(database), MILEMARK_VEHICLES: String(vehicles) };
+    spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/forecasts.js')], {
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env,
+    });
+    const server = await serve(cluster.url(database), vehicles);
+    await loadMarks(server.url, vehicles);
+    spawnSync(process.execPath, [path.join(ROOT, 'e2e/bench/ahead.mjs'), server.url, String(vehicles)], {
+      stdio: ['ignore', 'inherit', 'inherit'],
+    });
+    server.stop();
+  }
+} finally {
+  cluster.stop();
+}
+process.exit(0);

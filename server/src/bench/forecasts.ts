@@ -1,0 +1,45 @@
+/**
+ * Times the recomputing of all forecasts of a demo fleet, from the database and back, on worker threads.
+ * Prints a JSON line each: name, value, unit. Called by `npm run bench` with DATABASE_URL of an empty database.
+ */
+import { connect, migrate } from '../db/orm.ts';
+import { DEMO_TODAY } from '../demo/cast.ts';
+import { fillDemo } from '../demo/fill.ts';
+import { createComputer } from '../jobs/compute.ts';
+import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
+import { ensureShippedLimits } from '../services/limitsShipped.ts';
+
+const print = (name: string, value: number, unit: string) =>
+  process.stdout.write(`${JSON.stringify({ name, value: Math.round(value * 1000) / 1000, unit })}\n`);
+const vehicles = Number(process.env.MILEMARK_VEHICLES ?? '60');
+const orm = await connect(process.env.DATABASE_URL ?? '');
+await migrate(orm);
+await ensureShippedLimits(orm.em.fork());
+await fillDemo(orm.em.fork(), vehicles);
+const [{ readings } = { readings: 0 }] = await orm.em
+  .fork()
+  .execute<{ readings: number }[]>('select count(*)::int as readings from reading');
+print(`demo of ${vehicles} vehicles: readings`, readings, 'readings');
+
+const computer = createComputer();
+const started = performance.now();
+await refreshFleet(orm.em.fork(), computer, DEMO_TODAY);
+print(`all forecasts of ${vehicles} vehicles, learnt and computed`, (performance.now() - started) / 1000, 's');
+
+const [first] = await orm.em.fork().execute<{ id: string }[]>('select id from vehicle order by unit limit 1');
+const times: number[] = [];
+for (let i = 0; i < 20 && first; i += 1) {
+  await orm.em.fork().execute('delete from forecast where vehicle_id = ?', [first.id]);
+  const begun = performance.now();
+  await refreshVehicles(orm.em.fork(), computer, [first.id], DEMO_TODAY);
+  times.push(performance.now() - begun);
+}
+times.sort((a, b) => a - b);
+print(
+  `forecast of one vehicle among ${vehicles}, database and back, median`,
+  times[Math.floor(times.length / 2)] ?? 0,
+  'ms',
+);
+print(`memory of the process, ${vehicles} vehicles`, process.memoryUsage.rss() / 1048576, 'MB');
+await computer.close();
+await orm.close(true);
