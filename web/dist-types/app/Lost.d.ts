@@ -1,2 +1,0 @@
-/** An address that leads nowhere. */
-export declare function Lost(): import("react").JSX.Element;

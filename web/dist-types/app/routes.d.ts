@@ -1,2 +1,0 @@
-/** One chunk a screen. */
-export declare const router: import("react-router").DataRouter;

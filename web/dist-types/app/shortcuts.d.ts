@@ -1,4 +1,0 @@
-export declare const SHORTCUTS: {
-    keys: string;
-    does: string;
-}[];
