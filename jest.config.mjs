@@ -16,6 +16,6 @@ const project = (name, extra = {}) => ({
 });
 
 export default {
-  projects: [project('core'), project('server')],
+  projects: ['core', 'contract', 'standins', 'web', 'server'].map((name) => project(name)),
   testTimeout: 60_000,
 };

@@ -2,7 +2,7 @@
  * npm test: sets up what is missing, then type check, lint, unit tests, server tests against a real PostgreSQL
  * and interface tests in Chromium. Closes with a line `N passed, N failed`.
  *
- *   npm test -- core|server|e2e|lint|types    one part only
+ *   npm test -- types|lint|unit|server|e2e    one part only
  */
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
@@ -56,13 +56,14 @@ function count(report, code, read) {
   if (code !== 0 && failed === 0) totals.failed += 1;
 }
 
-async function jest(project, env = {}) {
-  const report = path.join(LOCAL, `jest-${project}.json`);
+async function jest(projects, env = {}) {
+  const name = projects.join(', ');
+  const report = path.join(LOCAL, `jest-${projects[0]}.json`);
   rmSync(report, { force: true });
   const code = await run(
-    `${project} tests`,
+    `${name} tests`,
     bin('jest'),
-    ['--selectProjects', project, '--json', '--outputFile', report, '--silent'],
+    ['--selectProjects', ...projects, '--json', '--outputFile', report, '--silent'],
     {
       NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
       ...env,
@@ -80,12 +81,12 @@ if (wanted('lint')) {
   await check('prettier', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
   await check('knip', bin('knip'), []);
 }
-if (wanted('core')) await jest('core');
+if (wanted('unit')) await jest(['core', 'contract', 'standins', 'web']);
 if (wanted('server') || wanted('e2e')) {
   const cluster = await startCluster('test-pg', { throwaway: true });
   const env = { TEST_DATABASE_URL: cluster.url('postgres') };
   try {
-    if (wanted('server')) await jest('server', env);
+    if (wanted('server')) await jest(['server'], env);
     if (wanted('e2e')) {
       await ensureBuilt();
       const report = path.join(LOCAL, 'playwright.json');

@@ -7,7 +7,7 @@ import { horizon } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
 import { observe } from './observe.ts';
 import { axleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
-import { fitNewPads, initialState, type WearState } from './state.ts';
+import { fitNewPads, forgetThickness, initialState, type WearState } from './state.ts';
 import type {
   AxleForecast,
   AxleInput,
@@ -55,8 +55,7 @@ export function runHistory(input: VehicleInput): History {
   for (const event of events) {
     const point = { date: event.date, miles: Math.max(event.miles, here?.miles ?? 0) };
     if (here) {
-      const driven = exposureBetween(input.duty, here, point);
-      advance(state, driven, input.noise);
+      drive(state, input, here, point);
     }
     here = point;
     if (event.kind === 'reading') {
@@ -76,6 +75,15 @@ export function runHistory(input: VehicleInput): History {
     }
   }
   return { state, judgements, traces, points: pointsOf(events), lastFitting };
+}
+
+/** Carries the state from one odometer to another; an axle of which nothing is known yet stays unknown. */
+function drive(state: WearState, input: VehicleInput, from: OdometerPoint, to: OdometerPoint): void {
+  advance(state, exposureBetween(input.duty, from, to), input.noise);
+  for (const axle of input.axles) {
+    const known = state.places.some((place, p) => place.axle === axle.axle && state.informed[p]);
+    if (!known) forgetThickness(state, axle);
+  }
 }
 
 function eventsOf(input: VehicleInput): Event[] {
@@ -157,8 +165,7 @@ export function forecastVehicle(input: VehicleInput, policy: RiskPolicy): Vehicl
   const daysSince = last ? dayNumber(input.today) - dayNumber(last.date) : 0;
   const odometerNowMi = (last?.miles ?? 0) + daysSince * perDay.mean;
   if (last) {
-    const driven = exposureBetween(input.duty, last, { date: input.today, miles: odometerNowMi });
-    advance(state, driven, input.noise);
+    drive(state, input, last, { date: input.today, miles: odometerNowMi });
   }
   const severityNow = severityOn(input.duty, dayNumber(input.today));
   const axles = input.axles.map((axle) =>
@@ -192,7 +199,8 @@ function forecastAxle(context: AxleContext): AxleForecast {
     policy.seed,
   );
   const fitted = history.lastFitting.get(axle.axle);
-  const since = fitted ? odometerNowMi - fitted.miles : odometerNowMi;
+  // Nothing is claimed of the time before the pads were fitted, or before the record began.
+  const since = odometerNowMi - (fitted?.miles ?? history.points[0]?.miles ?? odometerNowMi);
   const miles = new Float64Array(passage.length);
   const days = new Float64Array(passage.length);
   const pace = commonDraws(passage.length, 1, policy.seed + 1);

@@ -16,9 +16,9 @@ export interface WearState {
   informed: boolean[];
 }
 
-/** Thickness of a pad of which nothing is known yet: anywhere between limit and new. */
+/** Thickness of a pad of which nothing is known yet: anywhere between limit and new (moments of the uniform distribution). */
 function unknownThickness({ newMm, limitMm }: AxleInput): { mean: number; variance: number } {
-  return { mean: (newMm + limitMm) / 2, variance: ((newMm - limitMm) ** 2 / 12) * 1.5 };
+  return { mean: (newMm + limitMm) / 2, variance: (newMm - limitMm) ** 2 / 12 };
 }
 
 /**
@@ -45,31 +45,53 @@ export function initialState(
       const axle = other.axle === place.axle ? input.prior.sdAxle ** 2 : 0;
       cov.data[p * size + q] = shared + axle + (p === q ? input.prior.sdPad ** 2 : 0);
     });
-    const start = unknownThickness(input);
-    mean[count + p] = start.mean;
-    cov.data[(count + p) * size + count + p] = start.variance;
   });
   technicians.forEach((name, j) => {
     const hand = hands(name);
     mean[2 * count + j] = hand.biasMm;
     cov.data[(2 * count + j) * size + 2 * count + j] = hand.biasSdMm ** 2;
   });
-  return { places, technicians: [...technicians], mean, cov, informed: places.map(() => false) };
+  const state = { places, technicians: [...technicians], mean, cov, informed: places.map(() => false) };
+  for (const axle of axles) forgetThickness(state, axle);
+  return state;
+}
+
+/** How alike the pads of an axle are of which nothing is known: they were fitted together. */
+const SAME_AGE = 0.95;
+
+/**
+ * Sets an axle's thicknesses to "nothing is known": anywhere between limit and new, the axle's pads alike.
+ * Also what miles driven before the first reading or fitting leave: how old the pads are is not known then.
+ */
+export function forgetThickness(state: WearState, axle: AxleInput): void {
+  const start = unknownThickness(axle);
+  eachPad(state, axle, (at, others) => {
+    state.mean[at] = start.mean;
+    const { size, data } = state.cov;
+    for (const other of others) data[at * size + other] = start.variance * (other === at ? 1 : SAME_AGE);
+  });
+}
+
+/** Zeroes the covariances of an axle's thicknesses, then lets each be set; `others` are the axle's own. */
+function eachPad(state: WearState, axle: AxleInput, set: (at: number, others: number[]) => void): void {
+  const { size, data } = state.cov;
+  const count = state.places.length;
+  const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [count + p] : []));
+  for (const at of own) {
+    for (let k = 0; k < size; k += 1) {
+      data[at * size + k] = 0;
+      data[k * size + at] = 0;
+    }
+  }
+  for (const at of own) set(at, own);
 }
 
 /** New pads on an axle: thickness nominal ± tolerance, its covariances zeroed; the rates are kept. */
 export function fitNewPads(state: WearState, axle: AxleInput, toleranceMm: number): void {
   const { size, data } = state.cov;
-  const count = state.places.length;
-  state.places.forEach((place, p) => {
-    if (place.axle !== axle.axle) return;
-    const at = count + p;
-    for (let k = 0; k < size; k += 1) {
-      data[at * size + k] = 0;
-      data[k * size + at] = 0;
-    }
+  eachPad(state, axle, (at) => {
     state.mean[at] = axle.newMm;
     data[at * size + at] = toleranceMm ** 2;
-    state.informed[p] = true;
+    state.informed[at - state.places.length] = true;
   });
 }

@@ -300,6 +300,20 @@ describe('the forecast', () => {
     expect(first?.probabilityBelowNow).toBeGreaterThan(0.5);
   });
 
+  it('puts the mark of an axle of which nothing is known at about today: measure it', () => {
+    const unknown = input({ fittings: [] });
+    const forecast = forecastVehicle(unknown, policy);
+    const [first] = forecast.axles;
+    expect(Math.abs((first?.markMiles ?? 0) - forecast.odometerNowMi)).toBeLessThan(3000);
+    expect(first?.evidence).toEqual({ readings: 0, technicians: 0, lastDate: undefined, earlierReadings: 0 });
+  });
+
+  it('claims nothing of before the record began', () => {
+    const worn = input({ fittings: [], readings: [reading('a', '2026-01-02', 10_020, 1.0)] });
+    const [first] = forecastVehicle(worn, policy).axles;
+    expect(first?.markMiles).toBe(10_000);
+  });
+
   it('ignores what is dated after today', () => {
     const later = input({ readings: [reading('a', '2026-09-01', 30_000, 3)] });
     expect(forecastVehicle(later, policy).judgements).toHaveLength(0);

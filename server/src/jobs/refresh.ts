@@ -14,7 +14,7 @@ import { loadForecastGround, loadVehicleRecords } from '../services/vehicleRecor
 import type { Computer } from './compute.ts';
 
 /** Changes whenever the same input would give another forecast. */
-const MODEL_VERSION = 'joint-filter-1';
+const MODEL_VERSION = 'joint-filter-2';
 const SEED = 20_261_125;
 const DRAWS = 1024;
 

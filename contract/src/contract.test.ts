@@ -1,0 +1,134 @@
+import { describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import {
+  Credentials,
+  ENDPOINTS,
+  evidenceInWords,
+  limitInWords,
+  NewGauge,
+  NewInspection,
+  NewPerson,
+  suspicionInWords,
+  thicknessInWords,
+  type Endpoint,
+} from './index.ts';
+import { openApiDocument } from './openapi.ts';
+
+const endpoints = Object.values<Endpoint>(ENDPOINTS);
+
+describe('endpoints', () => {
+  it('have a path and method of their own, under /api', () => {
+    const keys = endpoints.map(({ method, path }) => `${method} ${path}`);
+    expect(new Set(keys).size).toBe(keys.length);
+    for (const { path } of endpoints) expect(path).toMatch(/^\/api\//);
+  });
+
+  it('that write take a body or nothing but a path, and never anyone but to sign in', () => {
+    const open = endpoints.filter(({ who, method }) => who === 'anyone' && method !== 'get').map(({ path }) => path);
+    expect(open.sort()).toEqual(['/api/first-account', '/api/session']);
+  });
+
+  it('name every parameter of their path', () => {
+    for (const { path, params } of endpoints) {
+      const named = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name);
+      if (named.length > 0)
+        expect(
+          params
+            ?.safeParse({})
+            .error?.issues.map(({ path: [name] }) => name)
+            .sort(),
+        ).toEqual(named.sort());
+    }
+  });
+});
+
+describe('the OpenAPI description', () => {
+  const document = openApiDocument('1.2.3') as {
+    openapi: string;
+    info: { version: string };
+    paths: Record<string, Record<string, { operationId: string; responses: object; requestBody?: object }>>;
+  };
+
+  it('has every endpoint with its answers and refusals', () => {
+    expect(document).toMatchObject({ openapi: '3.1.0', info: { version: '1.2.3' } });
+    for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
+      const operation = document.paths[endpoint.path]?.[endpoint.method];
+      expect(operation?.operationId).toBe(name);
+      expect(Object.keys(operation?.responses ?? {})).toEqual([String(endpoint.status), '4XX']);
+      expect(operation?.requestBody !== undefined).toBe(endpoint.body !== undefined);
+    }
+  });
+});
+
+describe('words', () => {
+  it.each([
+    [8.5, 'mm', '8.5 mm'],
+    [8.73125, '1/32 in', '11/32 in'],
+    [8.382, 'in', '0.330 in'],
+  ] as const)('of %s mm in %s: %s', (mm, unit, words) => expect(thicknessInWords(mm, unit)).toBe(words));
+
+  it('state a limit to the hundredth of a mm', () => {
+    expect(limitInWords(2.75, 'mm')).toBe('2.75 mm');
+    expect(limitInWords(3, 'mm')).toBe('3 mm');
+    expect(limitInWords(3.175, '1/32 in')).toBe('0.125 in');
+  });
+
+  it('count readings and people', () => {
+    expect(evidenceInWords(1, 1)).toBe('1 reading by 1 person');
+    expect(evidenceInWords(28, 3)).toBe('28 readings by 3 people');
+  });
+
+  const suspicion = { probability: 0.9, expectedMm: 5.6, differenceMm: 5.5, insteadMm: 5.6 };
+
+  it('ask about the backing plate with the arithmetic, and blame nobody', () => {
+    expect(suspicionInWords({ ...suspicion, kind: 'plate' }, 'mm')).toBe(
+      'Reads 5.5 mm thicker than expected (5.6 mm). Was the backing plate included? Without it: 5.6 mm.',
+    );
+  });
+
+  it.each(['plate', 'inches', 'digits', 'thicker_than_new', 'thicker_than_expected', 'thinner_than_expected'] as const)(
+    'put %s as a question or a request, in the person’s unit, without an exclamation mark',
+    (kind) => {
+      const words = suspicionInWords(
+        { ...suspicion, kind, differenceMm: kind.startsWith('thinner') ? -2 : 5.5 },
+        '1/32 in',
+      );
+      expect(words).toMatch(/\?|measure it again/);
+      expect(words).toContain('/32 in');
+      expect(words).not.toContain('!');
+    },
+  );
+});
+
+describe('what is parsed at the edge', () => {
+  const reading = { id: randomUUID(), axle: 1, side: 'left', pad: 'inner', thickness: '8,5' };
+  const inspection = { id: randomUUID(), unit: 'V1', gaugeId: randomUUID(), date: '2026-02-20', odometer: 41_200 };
+  const problem = (
+    schema: typeof NewInspection | typeof NewPerson | typeof NewGauge | typeof Credentials,
+    value: unknown,
+  ) => schema.safeParse(value).error?.issues[0]?.path.join('.');
+
+  it('takes an inspection, miles where no unit is said', () => {
+    expect(NewInspection.parse({ inspection, readings: [reading] }).inspection.odometerUnit).toBe('mi');
+  });
+
+  it.each([
+    ['inspection.date', { inspection: { ...inspection, date: '2026-02-30' }, readings: [reading] }],
+    ['inspection.unit', { inspection: { ...inspection, unit: ' ' }, readings: [reading] }],
+    ['readings', { inspection, readings: [] }],
+    ['readings.0.side', { inspection, readings: [{ ...reading, side: 'middle' }] }],
+    ['readings.0.axle', { inspection, readings: [{ ...reading, axle: 0 }] }],
+  ])('names %s where it is wrong', (field, value) => expect(problem(NewInspection, value)).toBe(field));
+
+  it('wants address and password together, a long password, a step above nothing', () => {
+    const person = { id: randomUUID(), name: 'Ada', role: 'viewer' };
+    expect(problem(NewPerson, person)).toBeUndefined();
+    expect(problem(NewPerson, { ...person, email: 'a@b.example' })).toBe('password');
+    expect(problem(NewPerson, { ...person, email: 'a@b.example', password: 'short' })).toBe('password');
+    expect(problem(NewPerson, { ...person, role: 'owner' })).toBe('role');
+    expect(problem(NewGauge, { id: randomUUID(), name: 'G', kind: 'k', resolutionMm: 0, unit: 'mm' })).toBe(
+      'resolutionMm',
+    );
+    expect(problem(Credentials, { email: 'not one', password: 'x' })).toBe('email');
+  });
+});
