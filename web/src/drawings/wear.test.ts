@@ -11,6 +11,7 @@ describe('wear as it is drawn', () => {
   it('has a word with every colour', () => {
     const looks = [0.9, 0.3, 0.05].map(wearLook);
     expect(new Set(looks.map(({ colour }) => colour)).size).toBe(3);
-    expect(looks.map(({ word }) => word)).toEqual(['plenty left', 'wearing down', 'at the limit']);
+    expect(looks.map(({ word }) => word)).toEqual(['plenty left', 'wearing down', 'near the limit']);
+    expect(wearLook(shareLeft(2.9, 3, 11)).word).toBe('at or below the limit');
   });
 });

@@ -7,5 +7,5 @@ export function shareLeft(mm: number, limitMm: number, newMm: number): number {
 export function wearLook(share: number): { colour: string; word: string } {
   if (share > 0.45) return { colour: 'var(--color-slate)', word: 'plenty left' };
   if (share > 0.12) return { colour: 'var(--color-ochre)', word: 'wearing down' };
-  return { colour: 'var(--color-brick)', word: 'at the limit' };
+  return { colour: 'var(--color-brick)', word: share > 0 ? 'near the limit' : 'at or below the limit' };
 }
