@@ -102,3 +102,40 @@ describe('forecasts of a virtual fleet', () => {
     expect(doubted / clean).toBeLessThan(0.01);
   });
 });
+
+// The promise of the product, against a truth it never sees: at the mile mark's date the chance of a pad below
+// the limit is the risk target, at the median date it is even. The same seed driven further tells the truth.
+// Bounds are three and a half standard errors of a proportion.
+describe('mile marks of a virtual fleet', () => {
+  const vehicles = 90;
+  const today = '2025-09-15';
+  const worn = (to: string): VirtualVehicle => ({ ...spec(to), changeAtOverLimitMm: -99 });
+  const belowAt = (seed: number, date: string) =>
+    Math.min(...simulateVehicle(worn(date), seededRandom(seed)).truthMm) <= 2.75;
+  const forecasts = Array.from({ length: vehicles }, (_, i) => {
+    const seed = 5000 + i;
+    const input = inputOf(simulateVehicle(worn(today), seededRandom(seed)), today);
+    const [axle] = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws: 512 }).axles;
+    return { seed, axle };
+  }).filter(({ axle }) => axle && axle.dates.p50 > today && axle.dates.p50 < '2030-01-01');
+  const shareBelow = (dateOf: (axle: NonNullable<(typeof forecasts)[number]['axle']>) => string) => {
+    const outcomes = forecasts.map(({ seed, axle }) => axle !== undefined && belowAt(seed, dateOf(axle)));
+    return outcomes.filter(Boolean).length / outcomes.length;
+  };
+  const error = (p: number) => 3.5 * Math.sqrt((p * (1 - p)) / forecasts.length);
+
+  it('keep their risk: few pads are below the limit when the mark comes', () => {
+    expect(forecasts.length).toBeGreaterThan(40);
+    expect(shareBelow(({ markDate }) => markDate)).toBeLessThan(0.05 + error(0.05));
+  });
+
+  it('stand before a median that is as likely early as late', () => {
+    const share = shareBelow(({ dates }) => dates.p50);
+    expect(share).toBeGreaterThan(0.5 - error(0.5));
+    expect(share).toBeLessThan(0.5 + error(0.5));
+  });
+
+  it('come before an end by which most have worn out', () => {
+    expect(shareBelow(({ dates }) => dates.p90)).toBeGreaterThan(0.9 - error(0.9));
+  });
+});
