@@ -1,19 +1,11 @@
 /** Takes the pictures of docs/screenshots from a running demo: `npm start`, then `npm run screenshots`. */
 import { chromium } from '@playwright/test';
+import { CHROMIUM } from './support/chromium.mjs';
 import path from 'node:path';
 
 const base = process.argv[2] ?? 'http://127.0.0.1:4600';
 const folder = path.resolve(import.meta.dirname, '../docs/screenshots');
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-dev-shm-usage',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(CHROMIUM);
 const desk = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shoot = (page, name, options = {}) => page.screenshot({ path: path.join(folder, `${name}.png`), ...options });
 

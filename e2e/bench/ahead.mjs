@@ -1,18 +1,10 @@
 /** Opens Ahead in Chromium and scrolls it; prints JSON lines. Arguments: address of a running demo, its number of vehicles. */
 import { chromium } from '@playwright/test';
+import { CHROMIUM } from '../support/chromium.mjs';
 
 const [, , base, vehicles] = process.argv;
 const print = (name, value, unit) => console.log(JSON.stringify({ name, value: Math.round(value * 10) / 10, unit }));
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-dev-shm-usage',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(CHROMIUM);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto(`${base}/sign-in`);
 await page.getByLabel('E-mail address').fill('coordinator@linden-vale.example');

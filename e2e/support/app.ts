@@ -18,7 +18,7 @@ export interface AppOptions {
 }
 
 /** A database of its own on the test cluster, dropped afterwards. */
-async function withDatabase<T>(use: (url: string) => Promise<T>): Promise<T> {
+export async function withDatabase<T>(use: (url: string) => Promise<T>): Promise<T> {
   const admin = process.env.TEST_DATABASE_URL;
   if (!admin) throw new Error('TEST_DATABASE_URL is not set: run these tests through npm test.');
   const name = `e2e_${randomBytes(6).toString('hex')}`;
@@ -34,7 +34,7 @@ async function withDatabase<T>(use: (url: string) => Promise<T>): Promise<T> {
 }
 
 /** Starts the built server on a free port and waits until it says where it is. */
-async function startServer(databaseUrl: string, { demo, today }: AppOptions): Promise<App> {
+export async function startServer(databaseUrl: string, { demo, today }: AppOptions): Promise<App> {
   const server = spawn(process.execPath, [path.join(ROOT, 'server/dist/main.js')], {
     env: {
       ...process.env,
@@ -60,7 +60,7 @@ async function startServer(databaseUrl: string, { demo, today }: AppOptions): Pr
   return { url, databaseUrl, process: server };
 }
 
-async function stop({ process: server }: App): Promise<void> {
+export async function stop({ process: server }: App): Promise<void> {
   if (server.exitCode !== null) return;
   const ended = new Promise((resolve) => server.on('exit', resolve));
   server.kill('SIGTERM');

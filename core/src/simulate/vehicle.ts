@@ -127,6 +127,7 @@ export function simulateVehicle(spec: VirtualVehicle, random: Random): VirtualHi
     for (const { axle, limitMm, newMm } of spec.axles) {
       const own = places.flatMap((place, p) => (place.axle === axle ? [p] : []));
       if (Math.min(...own.map((p) => thickness[p] as number)) > limitMm + spec.changeAtOverLimitMm) continue;
+      if (day === last) continue; // the new pads go on the day after: not within this history
       history.fittings.push({ date: dateOfDay(day + 1), miles, axle });
       for (const p of own) thickness[p] = newMm + 0.1 * randomNormal(random);
       if (seizure?.axle === axle) seizure = undefined;

@@ -12,7 +12,7 @@ import {
 } from '../db/entities.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { startDuty } from '../services/register.ts';
-import type { ReadingRecord } from './assessReadings.ts';
+import type { ReadingRecord } from './readingRecord.ts';
 import type { DutyRecord, ModelRecord, ServiceRecord, VehicleRecordIn } from './assessRegister.ts';
 
 /** Writes what an import takes in; each returns the vehicles whose forecasts it touches. All within the caller's transaction. */

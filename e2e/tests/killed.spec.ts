@@ -1,0 +1,143 @@
+import { randomUUID } from 'node:crypto';
+import pg from 'pg';
+import { seededRandom } from '@mile-mark/core';
+import { expect, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
+
+/**
+ * The process is killed (SIGKILL) while inspections and a file are on their way; clients retry with the ids they
+ * made. Afterwards everything is on record exactly once.
+ */
+
+const OPTIONS = { demo: true, today: '2026-11-20' };
+
+interface Client {
+  post: (path: string, body: unknown) => Promise<{ status: number; body: Record<string, unknown> }>;
+  items: <T>(path: string) => Promise<T[]>;
+}
+
+async function signedIn({ url }: App): Promise<Client> {
+  const send = (path: string, init: RequestInit = {}) =>
+    fetch(url + path, { ...init, signal: AbortSignal.timeout(20_000) });
+  const json = { 'content-type': 'application/json' };
+  const session = await send('/api/session', {
+    method: 'POST',
+    headers: json,
+    body: JSON.stringify({ email: 'coordinator@linden-vale.example', password: 'milk-before-dawn' }),
+  });
+  const cookie = session.headers.get('set-cookie')?.split(';')[0] ?? '';
+  return {
+    post: async (path, body) => {
+      const answer = await send(path, { method: 'POST', headers: { ...json, cookie }, body: JSON.stringify(body) });
+      return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
+    },
+    items: async <T>(path: string) =>
+      ((await (await send(path, { headers: { cookie } })).json()) as { items: T[] }).items,
+  };
+}
+
+const kill = ({ process: server }: App) =>
+  new Promise<void>((resolve) => {
+    server.removeAllListeners('exit');
+    server.on('exit', () => resolve());
+    server.kill('SIGKILL');
+  });
+
+test('every reading is there exactly once, however often the server is killed', async () => {
+  test.setTimeout(240_000);
+  await withDatabase(async (databaseUrl) => {
+    const random = seededRandom(31);
+    let app = await startServer(databaseUrl, OPTIONS);
+    let client = await signedIn(app);
+    const vehicles = await client.items<{ unit: string; odometerMi: number }>('/api/vehicles');
+    const [gauge] = await client.items<{ id: string }>('/api/gauges');
+    const inspections = vehicles.slice(0, 40).map(({ unit, odometerMi }) => ({
+      inspection: { id: randomUUID(), unit, gaugeId: gauge?.id, date: '2026-11-20', odometer: odometerMi + 40 },
+      readings: (['left', 'right'] as const).map((side) => ({
+        id: randomUUID(),
+        axle: 1,
+        side,
+        pad: 'inner',
+        thickness: '7.7',
+      })),
+    }));
+    let killed = 0;
+    const waiting = [...inspections];
+    while (waiting.length > 0) {
+      const batch = waiting.slice(0, 8);
+      const fate =
+        random() < 0.5 && killed < 4
+          ? new Promise((resolve) => setTimeout(resolve, 5 + 60 * random())).then(() => kill(app))
+          : undefined;
+      const results = await Promise.allSettled(batch.map((entry) => client.post('/api/readings', entry)));
+      if (fate) {
+        await fate;
+        killed += 1;
+        app = await startServer(databaseUrl, OPTIONS);
+        client = await signedIn(app);
+      }
+      results.forEach((result, index) => {
+        if (result.status === 'rejected') return;
+        expect(result.value.status).toBe(201);
+        waiting.splice(waiting.indexOf(batch[index] as (typeof waiting)[number]), 1);
+      });
+    }
+    expect(killed).toBeGreaterThan(1);
+    // A last repeat of everything answers, and adds nothing.
+    for (const entry of inspections.slice(0, 5)) expect((await client.post('/api/readings', entry)).status).toBe(201);
+    const database = new pg.Client({ connectionString: databaseUrl });
+    await database.connect();
+    const ids = inspections.flatMap(({ readings }) => readings.map(({ id }) => id));
+    const { rows } = await database.query<{ inspections: number; readings: number; behind: number }>(
+      `select (select count(*)::int from inspection where id = any($1)) inspections,
+         (select count(*)::int from reading where id = any($2) and measured_on = '2026-11-20') readings,
+         (select count(*)::int from reading where measured_on = '2026-11-20' and typed = '7.7') behind`,
+      [inspections.map(({ inspection }) => inspection.id), ids],
+    );
+    await database.end();
+    expect(rows[0]).toEqual({ inspections: 40, readings: 80, behind: 80 });
+    await stop(app);
+  });
+});
+
+test('a file on its way when the server is killed is in whole or not at all, and once when sent again', async () => {
+  test.setTimeout(240_000);
+  await withDatabase(async (databaseUrl) => {
+    let app = await startServer(databaseUrl, OPTIONS);
+    let client = await signedIn(app);
+    const vehicles = await client.items<{ unit: string; odometerMi: number }>('/api/vehicles');
+    const [gauge] = await client.items<{ id: string }>('/api/gauges');
+    const people = await client.items<{ id: string; role: string }>('/api/people');
+    const technicianId = people.find(({ role }) => role === 'technician')?.id;
+    const rows = vehicles.flatMap(({ unit, odometerMi }) =>
+      ['left', 'right'].map((side) => `2026-11-20,${unit},${odometerMi + 30},1,${side},outer,6.6`),
+    );
+    const request = {
+      id: randomUUID(),
+      fileName: 'yard.csv',
+      text: `date,unit,odometer,axle,side,pad,thickness\n${rows.join('\n')}\n`,
+      understanding: { technicianId, gaugeId: gauge?.id },
+    };
+    const count = async () => {
+      const database = new pg.Client({ connectionString: databaseUrl });
+      await database.connect();
+      const { rows: found } = await database.query<{ count: number }>(
+        `select count(*)::int as count from reading where typed = '6.6' and measured_on = '2026-11-20'`,
+      );
+      await database.end();
+      return found[0]?.count;
+    };
+    for (const wait of [40, 250, 700]) {
+      const sent = client.post('/api/imports', request).catch(() => undefined);
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      await kill(app);
+      await sent;
+      app = await startServer(databaseUrl, OPTIONS);
+      client = await signedIn(app);
+      expect([0, rows.length]).toContain(await count());
+    }
+    const answer = await client.post('/api/imports', request);
+    expect(answer.body).toMatchObject({ id: request.id, records: rows.length });
+    expect(await count()).toBe(rows.length);
+    await stop(app);
+  });
+});
