@@ -32,21 +32,36 @@ await desk.getByRole('columnheader', { name: 'Least step' }).waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'gauges');
 
-/** A made-up sheet of a demo technician with the slips such sheets have. */
-const SHEET = `Date;Unit;Odometer km;Wheel;Inner mm;Outer mm;Note
-19.11.2026;P03;121 300;LF;5,3;5,6;
-19.11.2026;P03;121 300;RF;5,2;54;
-19.11.2026; p03;121 300;LR;7,9;8,0;
-19.11.2026;P33;121 300;RR;8,1;8,3;
-18.11.2026;V12;100 050;LF;9,4;9,2;
-18.11.2026;V12;100 050;RF;9,1;15,2;
-18.11.2026;V12;100 050;LR;11/23;7,1;
-18.11.2026;V12;100 050;LF;9,4;9,2;
-`;
+/** A made-up sheet of a demo technician with the slips such sheets have, its figures near what is expected. */
+async function sheet() {
+  const [pickup, van] = await Promise.all(
+    ['P03', 'V12'].map(async (unit) => (await desk.request.get(`${base}/api/vehicles/${unit}`)).json()),
+  );
+  const km = ({ odometerNowMi }) => Math.round((odometerNowMi - 60) * 1.609344);
+  const mm = ({ axleDetails }, axle, side, pad, more = 0) => {
+    const found = axleDetails[axle - 1].pads.find((one) => one.side === side && one.pad === pad);
+    return (found.meanMm + more).toFixed(1).replace('.', ',');
+  };
+  const wheel = (vehicle, name, axle, side) =>
+    `19.11.2026;${vehicle.unit};${km(vehicle)};${name};${mm(vehicle, axle, side, 'inner')};${mm(vehicle, axle, side, 'outer')};`;
+  const plate = `19.11.2026;V12;${km(van)};RF;${mm(van, 1, 'right', 'inner')};${mm(van, 1, 'right', 'outer', 6)};`;
+  return [
+    'Date;Unit;Odometer km;Wheel;Inner mm;Outer mm;Note',
+    wheel(pickup, 'LF', 1, 'left'),
+    `19.11.2026;P03;${km(pickup)};RF;${mm(pickup, 1, 'right', 'inner')};54;`,
+    wheel(pickup, 'LR', 2, 'left').replace('P03', ' p03'),
+    wheel(pickup, 'RR', 2, 'right').replace('P03', 'P33'),
+    wheel(van, 'LF', 1, 'left'),
+    plate,
+    `19.11.2026;V12;${km(van)};LR;11/23;${mm(van, 2, 'left', 'outer')};`,
+    wheel(van, 'LF', 1, 'left'),
+    wheel(van, 'RR', 2, 'right'),
+  ].join('\n');
+}
 await desk.goto(`${base}/import`);
 await desk
   .getByLabel('Files to import')
-  .setInputFiles({ name: 'lindmoor-november.csv', mimeType: 'text/csv', buffer: Buffer.from(SHEET) });
+  .setInputFiles({ name: 'lindmoor-november.csv', mimeType: 'text/csv', buffer: Buffer.from(await sheet()) });
 await desk.getByLabel('Who measured').selectOption('Petra Lindmoor');
 await desk.getByLabel('Measured with').selectOption('Vernier, Northfold');
 await desk.getByText('Is a decimal mark missing').waitFor();

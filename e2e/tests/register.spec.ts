@@ -1,0 +1,108 @@
+import { expect, signIn, test } from '../support/app.ts';
+
+/** The coordinator's other writes, through the interface: pads fitted, a duty begun, people and gauges, units. */
+
+test('pads fitted begin a new life: the axle stands dashed until it is measured', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/vehicles/P02`);
+  const odometer = /about ([\d,]+) mi today/.exec((await page.getByText(/mi today/).textContent()) ?? '')?.[1] ?? '';
+  await page.getByRole('button', { name: 'Pads fitted …' }).click();
+  await page.getByLabel(/^Odometer/).fill('12 mi');
+  await page.getByRole('button', { name: 'Record it' }).click();
+  await expect(page.getByText(/an odometer doesn't fall/)).toBeVisible();
+  await page.getByLabel(/^Odometer/).fill(`${odometer} mi`);
+  await page.getByRole('button', { name: 'Record it' }).click();
+  await expect(page.getByText('Recorded. The axle starts a new life.')).toBeVisible();
+  await expect(page.getByText('new pads not measured yet').first()).toBeVisible();
+  await expect(page.getByText('Axle 1: pads, both sides').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Ahead', exact: true }).click();
+  await page.getByLabel('Find a unit').fill('P02');
+  await expect(page.getByRole('button', { name: /^P02 axle 1: mark/ })).toHaveCSS('border-top-style', 'dashed');
+});
+
+test('a duty begun ahead bends the forecast and leaves the past', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/vehicles/V02`);
+  const axle = page.getByRole('button', { name: 'Axle 1: show its wear' });
+  const before = await axle.textContent();
+  await page.getByRole('button', { name: 'Begin another duty …' }).click();
+  await page.getByLabel('Duty', { exact: true }).selectOption('Doorstep delivery');
+  await page.getByLabel('From').fill('2026-11-25');
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await expect(page.getByText('the past keeps its duty', { exact: false })).toBeVisible();
+  await expect(page.getByText('25 Nov 2026 – now')).toBeVisible();
+  await expect(page.getByText('20 May 2025 – 25 Nov 2026')).toBeVisible();
+  await expect(axle).not.toHaveText(before ?? '');
+});
+
+test('a technician is put on record, signs in, and reads in 32nds', async ({ page, app, browser }) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Gauges & technicians' }).click();
+  const people = page.locator('form').filter({ hasText: 'A new person' });
+  await people.getByLabel('Name').fill('Lotte Brandreth');
+  await people.getByLabel(/E-mail address/).fill('lotte@linden-vale.example');
+  await people.getByLabel('First password').fill('short');
+  await people.getByRole('button', { name: 'Put on record' }).click();
+  await expect(page.getByText('At least 10 characters are accepted.')).toBeVisible();
+  await people.getByLabel('First password').fill('whey and curds 7');
+  await people.getByRole('button', { name: 'Put on record' }).click();
+  await expect(page.getByRole('cell', { name: 'lotte@linden-vale.example' })).toBeVisible();
+
+  const other = await browser.newPage();
+  await other.goto(`${app.url}/sign-in`);
+  await other.getByLabel('E-mail address').fill('lotte@linden-vale.example');
+  await other.getByLabel('Password').fill('wrong password');
+  await other.getByRole('button', { name: 'Sign in' }).click();
+  await expect(other.getByText('E-mail address and password don’t go together')).toBeVisible();
+  await other.getByLabel('Password').fill('whey and curds 7');
+  await other.getByRole('button', { name: 'Sign in' }).click();
+  await other.getByRole('button', { name: /Lotte Brandreth · technician/ }).click();
+  await other.getByRole('radio', { name: '1/32 in' }).click();
+  await other.getByRole('radio', { name: 'km' }).click();
+  await other.keyboard.press('Escape');
+  await other.goto(`${app.url}/vehicles/V03`);
+  await expect(other.getByText(/km today/)).toBeVisible();
+  await expect(other.getByRole('img', { name: /left wheel: outer \d+\/32 in/ }).first()).toBeVisible();
+  await other.getByRole('button', { name: /Lotte Brandreth/ }).click();
+  await other.getByRole('button', { name: 'Sign out' }).click();
+  await expect(other.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await other.close();
+});
+
+test('a gauge is put on record once', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Gauges & technicians' }).click();
+  const form = page.locator('form').filter({ hasText: 'A new gauge' });
+  const add = async () => {
+    await form.getByLabel('Name').fill('Ball micrometer');
+    await form.getByLabel(/Least step/).fill('0,05');
+    await form.getByRole('button', { name: 'Put on record' }).click();
+  };
+  await add();
+  await expect(page.getByRole('cell', { name: '0.05 mm' })).toBeVisible();
+  await add();
+  await expect(page.getByText('A gauge of this name is on record already.')).toBeVisible();
+  await expect(page.locator('form').filter({ hasText: 'A new person' })).toHaveCount(0);
+});
+
+test('a tanker is measured on a tablet, every target at least 48 px', async ({ page, app }) => {
+  await page.setViewportSize({ width: 834, height: 1112 });
+  await signIn(page, app, 'technician');
+  await page.goto(`${app.url}/measure/T02`);
+  const fields = page.getByLabel(/^Axle \d, (left|right), (inner|outer) pad/);
+  await expect(fields).toHaveCount(12);
+  await page.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Step gauge, 32nds (1/32 in)' });
+  const odometer = /about ([\d,]+) mi/.exec((await page.getByText(/expected today/).textContent()) ?? '')?.[1] ?? '';
+  await page.getByLabel('Odometer, mi').fill(odometer);
+  const expected = await page.getByText(/^expect \d+\/32 in/).allTextContents();
+  expect(expected).toHaveLength(12);
+  for (const [index, text] of expected.entries()) {
+    const field = fields.nth(index);
+    expect((await field.boundingBox())?.height).toBeGreaterThanOrEqual(48);
+    await field.fill(/(\d+\/32)/.exec(text)?.[1] ?? '');
+  }
+  const save = page.getByRole('button', { name: /Save 12 readings/ });
+  expect((await save.boundingBox())?.height).toBeGreaterThanOrEqual(48);
+  await save.click();
+  await expect(page.getByText('12 readings of T02 saved.')).toBeVisible();
+});
