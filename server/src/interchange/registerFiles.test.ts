@@ -139,14 +139,12 @@ describe('how a sheet of readings is read can be changed', () => {
     const wheelNames = { NSF: { axle: 1, side: 'left' as const } };
     const dayOf = async (dateOrder: 'DMY' | 'MDY') => {
       const id = randomUUID();
-      await coordinator
-        .post('/api/imports')
-        .send({
-          id,
-          fileName: 's.csv',
-          text: sheet.replace('8,5', dateOrder === 'DMY' ? '8,5' : '8,3'),
-          understanding: { ...stated, wheelNames, dateOrder, distanceUnit: 'mi' },
-        });
+      await coordinator.post('/api/imports').send({
+        id,
+        fileName: 's.csv',
+        text: sheet.replace('8,5', dateOrder === 'DMY' ? '8,5' : '8,3'),
+        understanding: { ...stated, wheelNames, dateOrder, distanceUnit: 'mi' },
+      });
       const [row] = await test.orm.em
         .fork()
         .execute<{ on: string }[]>('select measured_on::text as on from inspection where import_id = ?', [id]);
