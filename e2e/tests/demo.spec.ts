@@ -115,7 +115,7 @@ test('what the network cut off is kept and saved once when it is back', async ({
   await expect(page.getByText('What you typed is kept.')).toBeVisible();
   await context.setOffline(false);
   await page.getByRole('button', { name: /Save 1 reading/ }).click();
-  await expect(page.getByText('1 readings of V12 saved.')).toBeVisible();
+  await expect(page.getByText('1 reading of V12 saved.')).toBeVisible();
 });
 
 test('a viewer sees, and is not offered to write', async ({ page, app }) => {

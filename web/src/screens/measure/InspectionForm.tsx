@@ -80,7 +80,9 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
       },
       {
         onSuccess: (saved) => {
-          toast(`${saved.readings.length} readings of ${saved.unit} saved.`);
+          toast(
+            `${saved.readings.length} ${saved.readings.length === 1 ? 'reading' : 'readings'} of ${saved.unit} saved.`,
+          );
           void navigate(`/vehicles/${saved.unit}`);
         },
         onError: (error) => {
