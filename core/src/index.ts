@@ -84,6 +84,7 @@ export {
   consistentOdometers,
   doubtOdometer,
   judgeReading,
+  mostReadableMm,
   ODOMETER_TOLERANCE_M,
   padPlaces,
   PADS,

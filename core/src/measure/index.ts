@@ -2,6 +2,7 @@ export { padPlaces, PADS, placeInWords, placeKey, SIDES, type Pad, type PadPlace
 export {
   CHANGED_SHARE_OF_NEW,
   judgeReading,
+  mostReadableMm,
   type Expectation,
   type Explanation,
   type Hypothesis,

@@ -176,3 +176,15 @@ function suspicionOf(
   if (overNew) return { kind: 'thicker_than_new', ...base };
   return { kind: differenceMm > 0 ? 'thicker_than_expected' : 'thinner_than_expected', ...base };
 }
+
+/** How far over pad and backing plate together a figure may lie before it can't be a thickness of the pad, mm. */
+const BEYOND_PAD_MM = 5;
+
+/**
+ * The most that a figure can be and still be taken for a reading of a pad, however wrongly measured, mm.
+ *
+ * @example an 11 mm pad on a 5.8 mm plate: 21.8 mm, so that 85 typed for 8.5 is refused and not just doubted
+ */
+export function mostReadableMm({ newMm, plateMm }: Pick<Expectation, 'newMm' | 'plateMm'>): number {
+  return newMm + plateMm + BEYOND_PAD_MM;
+}

@@ -4,6 +4,7 @@ import {
   consistentOdometers,
   doubtOdometer,
   judgeReading,
+  mostReadableMm,
   padPlaces,
   placeInWords,
   placeKey,
@@ -73,6 +74,13 @@ describe('what may stand behind a figure', () => {
       );
       expect(total).toBeCloseTo(1, 12);
     }
+  });
+});
+
+describe('what can be a reading at all', () => {
+  it('ends a little over pad and backing plate together', () => {
+    expect(mostReadableMm({ newMm: 11, plateMm: 5.8 })).toBeCloseTo(21.8, 12);
+    expect(mostReadableMm({ newMm: 21, plateMm: 9 })).toBeGreaterThan(21 + 9);
   });
 });
 

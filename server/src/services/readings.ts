@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { z } from 'zod';
 import type { Correction, InspectionSaved, NewInspection, NewService } from '@mile-mark/contract';
 import {
+  mostReadableMm,
   parseThickness,
   runHistory,
   type ReadingInput,
@@ -30,12 +31,9 @@ import { loadForecastGround, loadVehicleRecords } from './vehicleRecords.ts';
 
 type Entry = z.output<typeof NewInspection>;
 
-/** How far over pad and backing plate together a figure may lie before it can't be a thickness of this pad, mm. */
-const BEYOND_PAD_MM = 5;
-
 /** Why a thickness can't be one of this axle's pads, in words; undefined where it can. */
 export function impossibleThickness(mm: number, typed: string, axle: ModelAxleRow): string | undefined {
-  const most = (axle.padNewUm + axle.backingPlateUm) / 1000 + BEYOND_PAD_MM;
+  const most = mostReadableMm({ newMm: axle.padNewUm / 1000, plateMm: axle.backingPlateUm / 1000 });
   if (mm <= most) return undefined;
   const tenth = /^\d{2,3}$/.test(typed.trim())
     ? ` Is a decimal mark missing (${typed.trim().slice(0, -1)}.${typed.trim().slice(-1)})?`

@@ -2,7 +2,7 @@ import { useId, useRef } from 'react';
 import type { PadPlace, ThicknessUnit } from '@mile-mark/core';
 import { suspicionInWords, thicknessInWords, type AxleDetail, type PadDetail } from '@mile-mark/contract';
 import { shareLeft, wearLook } from '../../drawings/wear.ts';
-import type { FieldState } from './judging.ts';
+import { HAND_SD_MM, type FieldState } from './judging.ts';
 
 export type Answer = 'measured_twice' | 'leave_to_coordinator';
 
@@ -32,7 +32,7 @@ export function PadField({ place, pad, axle, unit, value, state, error, answer, 
         <span className="font-medium">{place.pad === 'inner' ? 'Inner' : 'Outer'} pad</span>
         <span className="figures text-soft">
           {pad
-            ? `expect ${thicknessInWords(pad.meanMm, unit)} ± ${thicknessInWords(1.28 * Math.hypot(pad.sdMm, 0.46), unit).replace(/ .*/, '')}`
+            ? `expect ${thicknessInWords(pad.meanMm, unit)} ± ${thicknessInWords(1.28 * Math.hypot(pad.sdMm, HAND_SD_MM), unit).replace(/ .*/, '')}`
             : 'nothing known yet'}
         </span>
       </label>

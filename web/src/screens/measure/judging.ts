@@ -1,8 +1,15 @@
-import { judgeReading, parseThickness, type Suspicion, type ThicknessUnit } from '@mile-mark/core';
+import {
+  judgeReading,
+  mostReadableMm,
+  parseThickness,
+  UNKNOWN_HAND,
+  type Suspicion,
+  type ThicknessUnit,
+} from '@mile-mark/core';
 import type { AxleDetail, Gauge, PadDetail } from '@mile-mark/contract';
 
-/** Bias and repeatability of a hand of which nothing is known, mm: the same as the core's. */
-const HAND = { biasSdMm: 0.35, repeatabilityMm: 0.3 };
+/** How far readings of a hand of which nothing is known scatter about the true thickness, one sd, mm. */
+export const HAND_SD_MM = Math.hypot(UNKNOWN_HAND.biasSdMm, UNKNOWN_HAND.repeatabilityMm);
 
 export type FieldState =
   | { kind: 'empty' }
@@ -26,7 +33,7 @@ export function judgeTyped(
   const parsed = parseThickness(typed, { unit });
   if (!parsed.ok) return { kind: 'wrong', message: parsed.failure.message };
   const { mm } = parsed.value;
-  const most = axle.padNewMm + axle.backingPlateMm + 5;
+  const most = mostReadableMm({ newMm: axle.padNewMm, plateMm: axle.backingPlateMm });
   if (mm > most) {
     return {
       kind: 'wrong',
@@ -35,10 +42,15 @@ export function judgeTyped(
   }
   if (!pad) return { kind: 'fine', mm };
   const { suspicion } = judgeReading(
-    { mm, unit: parsed.value.unit, resolutionMm: gauge?.resolutionMm ?? 0.1, repeatabilityMm: HAND.repeatabilityMm },
+    {
+      mm,
+      unit: parsed.value.unit,
+      resolutionMm: gauge?.resolutionMm ?? 0.1,
+      repeatabilityMm: UNKNOWN_HAND.repeatabilityMm,
+    },
     {
       meanMm: pad.meanMm,
-      sdMm: Math.hypot(pad.sdMm, HAND.biasSdMm),
+      sdMm: Math.hypot(pad.sdMm, UNKNOWN_HAND.biasSdMm),
       newMm: axle.padNewMm,
       plateMm: axle.backingPlateMm,
       informed: pad.trace.length > 0,
