@@ -31,7 +31,16 @@ export const Problem = z.object({
 export type Problem = z.infer<typeof Problem>;
 
 export const Suspicion = z.object({
-  kind: z.enum(['plate', 'inches', 'digits', 'thicker_than_new', 'thicker_than_expected', 'thinner_than_expected']),
+  kind: z.enum([
+    'plate',
+    'sides',
+    'inches',
+    'digits',
+    'odometer',
+    'thicker_than_new',
+    'thicker_than_expected',
+    'thinner_than_expected',
+  ]),
   probability: z.number(),
   expectedMm: z.number(),
   differenceMm: z.number(),

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { Id, Pad, Side, VehicleClass } from './common.ts';
 import { Axle, Duty } from './register.ts';
-import { Reading } from './readings.ts';
+import { Worth } from './bay.ts';
+import { FindingSeen, PhotoSeen, Reading, RotorMeasured } from './readings.ts';
 
 const Evidence = z.object({
   readings: z.int(),
@@ -27,6 +28,7 @@ export const MileMark = z.object({
   medianDate: z.string(),
   interval80: z.object({ fromMi: z.number(), toMi: z.number(), fromDate: z.string(), toDate: z.string() }),
   probabilityBelowNow: z.number(),
+  worth: Worth,
   evidence: Evidence,
 });
 export type MileMark = z.infer<typeof MileMark>;
@@ -119,5 +121,26 @@ export const VehicleDetail = VehicleRow.extend({
     }),
   ),
   readings: z.array(Reading),
+  rotors: z.array(RotorMeasured),
+  findings: z.array(FindingSeen),
+  photos: z.array(PhotoSeen),
+  unseen: z.array(z.object({ id: Id, date: z.string(), axle: z.int(), side: Side, pad: Pad, technician: z.string() })),
 });
 export type VehicleDetail = z.infer<typeof VehicleDetail>;
+
+/** The marks as they would stand with each axle's last look taken at face value. */
+export const WithoutPooling = z.object({
+  unit: z.string(),
+  axles: z.array(
+    z.object({
+      axle: z.int(),
+      markDate: z.string(),
+      markOdometerMi: z.number(),
+      medianDate: z.string(),
+      technician: z.string().nullable(),
+      gauge: z.string().nullable(),
+      date: z.string().nullable(),
+    }),
+  ),
+});
+export type WithoutPooling = z.infer<typeof WithoutPooling>;

@@ -25,7 +25,33 @@ export {
   NewService,
   NewVehicle,
 } from './register.ts';
-export { Answer, Correction, InspectionSaved, NewInspection, Reading } from './readings.ts';
+export {
+  Answer,
+  Correction,
+  FindingItem,
+  FINDINGS,
+  FindingSeen,
+  InspectionSaved,
+  NewInspection,
+  NewPhoto,
+  Question,
+  QuestionAnswer,
+  Reading,
+  RotorMeasured,
+} from './readings.ts';
+export { Bay, BayHand, BayVehicle, Worth, type BayAxle, type BayPad } from './bay.ts';
+export {
+  Hands,
+  HandView,
+  NewStudy,
+  NewStudyValue,
+  ShareView,
+  StudyDetail,
+  StudyFigures,
+  StudyImport,
+  StudySummary,
+  type VariationView,
+} from './hands.ts';
 export {
   AxleDetail,
   MileMark,
@@ -35,6 +61,7 @@ export {
   VehicleDetail,
   VehicleRow,
   VehicleRows,
+  WithoutPooling,
 } from './fleet.ts';
 export {
   ImportDetail,

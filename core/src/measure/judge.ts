@@ -23,7 +23,15 @@ export interface Reported {
   resolutionMm: number;
   /** Repeatability of hand and gauge, one standard deviation, mm. */
   repeatabilityMm: number;
+  /** What was said of it when it was doubted; `typed` where nothing was. */
+  trust?: Trust | undefined;
 }
+
+/** As typed; measured twice by the technician; settled by the coordinator: it is so. */
+export type Trust = 'typed' | 'twice' | 'settled';
+
+/** What is left of the chance of a gross error once somebody looked again (common practice, no source). */
+const GROSS_LEFT: Record<Trust, number> = { typed: 1, twice: 0.1, settled: 0 };
 
 /**
  * What may stand behind a figure: a regular reading; a pad that really wears otherwise than expected; the
@@ -41,7 +49,14 @@ export interface Hypothesis {
 }
 
 export type SuspicionKind =
-  'plate' | 'inches' | 'digits' | 'thicker_than_new' | 'thicker_than_expected' | 'thinner_than_expected';
+  | 'plate'
+  | 'sides'
+  | 'inches'
+  | 'digits'
+  | 'odometer'
+  | 'thicker_than_new'
+  | 'thicker_than_expected'
+  | 'thinner_than_expected';
 
 export interface Suspicion {
   kind: SuspicionKind;
@@ -65,7 +80,7 @@ export interface Judgement {
  */
 const PRIOR: Record<Explanation, number> = {
   regular: 0.97,
-  changed: 0.008,
+  changed: 0.002,
   plate: 0.01,
   inches: 0.003,
   digits: 0.004,
@@ -96,7 +111,8 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
   const mass = (mm: number, resolution: number, spread = sd) =>
     normalInterval((mm - resolution / 2 - expected.meanMm) / spread, (mm + resolution / 2 - expected.meanMm) / spread);
   const overNew = reported.mm - expected.newMm - NEW_TOLERANCE_MM - 3 * Math.hypot(reported.repeatabilityMm, 0.3);
-  const possible = overNew > 0 ? 1e-6 : 1;
+  const gross = GROSS_LEFT[reported.trust ?? 'typed'];
+  const possible = overNew > 0 && gross > 0 ? 1e-6 : 1;
 
   const { resolutionMm } = reported;
   const weighed: Hypothesis[] = [
@@ -105,9 +121,9 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
       'plate',
       reported.mm - expected.plateMm,
       resolutionMm,
-      PRIOR.plate * mass(reported.mm - expected.plateMm, resolutionMm),
+      gross * PRIOR.plate * mass(reported.mm - expected.plateMm, resolutionMm),
     ),
-    weigh('stray', reported.mm, resolutionMm, (PRIOR.stray * resolutionMm) / STRAY_RANGE_MM),
+    weigh('stray', reported.mm, resolutionMm, (gross * PRIOR.stray * resolutionMm) / STRAY_RANGE_MM),
   ];
   if (expected.informed && reported.mm < expected.meanMm) {
     const spread = Math.hypot(sd, CHANGED_SHARE_OF_NEW * expected.newMm);
@@ -118,12 +134,17 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
   if (reported.unit === 'mm' && reported.mm < 1) {
     const asInches = reported.mm * MM_PER_INCH;
     weighed.push(
-      weigh('inches', asInches, resolutionMm * MM_PER_INCH, PRIOR.inches * mass(asInches, resolutionMm * MM_PER_INCH)),
+      weigh(
+        'inches',
+        asInches,
+        resolutionMm * MM_PER_INCH,
+        gross * PRIOR.inches * mass(asInches, resolutionMm * MM_PER_INCH),
+      ),
     );
   }
   const swaps = swappedDigits(reported);
   for (const mm of swaps) {
-    weighed.push(weigh('digits', mm, resolutionMm, (PRIOR.digits / swaps.length) * mass(mm, resolutionMm)));
+    weighed.push(weigh('digits', mm, resolutionMm, ((gross * PRIOR.digits) / swaps.length) * mass(mm, resolutionMm)));
   }
   const total = weighed.reduce((sum, { probability }) => sum + probability, 0);
   const hypotheses = weighed.map((one) => ({ ...one, probability: one.probability / total }));
@@ -161,7 +182,7 @@ function suspicionOf(
   const chance = (explanation: Explanation) =>
     hypotheses.filter((one) => one.explanation === explanation).reduce((sum, one) => sum + one.probability, 0);
   const irregular = 1 - chance('regular');
-  if (irregular <= 0.5) return undefined;
+  if (irregular <= 0.5 || reported.trust === 'settled') return undefined;
   const differenceMm = reported.mm - expected.meanMm;
   const base = { probability: irregular, expectedMm: expected.meanMm, differenceMm };
   const named = (['plate', 'inches', 'digits'] as const)
@@ -187,4 +208,35 @@ const BEYOND_PAD_MM = 5;
  */
 export function mostReadableMm({ newMm, plateMm }: Pick<Expectation, 'newMm' | 'plateMm'>): number {
   return newMm + plateMm + BEYOND_PAD_MM;
+}
+
+/** How the same pad differs between left and right, as measured and as expected. */
+export interface SideDifference {
+  /** Left less right as measured, mm. */
+  measuredMm: number;
+  /** Left less right as expected, mm. */
+  expectedMm: number;
+  /** One standard deviation of the measured about the expected, mm; the technician's bias cancels. */
+  sdMm: number;
+}
+
+/** Chance that the sides of an axle are written down the wrong way round (common practice, no source). */
+const SIDES_PRIOR = 0.003;
+const DIFFERENCE_RANGE_MM = 2 * STRAY_RANGE_MM;
+
+/**
+ * Probability that the left wheel's figures were written down as the right's and the reverse. A difference that
+ * fits neither way says nothing: a gross error of one pad must not look like swapped sides.
+ *
+ * @param differences one for each pad (inner, outer) measured on both sides
+ */
+export function sidesSwapped(differences: readonly SideDifference[]): number {
+  let log = Math.log(SIDES_PRIOR / (1 - SIDES_PRIOR));
+  for (const { measuredMm, expectedMm, sdMm } of differences) {
+    const density = (difference: number) =>
+      (0.97 * Math.exp(-0.5 * ((measuredMm - difference) / sdMm) ** 2)) / (sdMm * Math.sqrt(2 * Math.PI)) +
+      0.03 / DIFFERENCE_RANGE_MM;
+    log += Math.log(density(-expectedMm) / density(expectedMm));
+  }
+  return 1 / (1 + Math.exp(-log));
 }

@@ -98,3 +98,34 @@ export function consistentOdometers<T extends WeighedOdometer>(entries: readonly
   }
   return chain;
 }
+
+/** An odometer that rises faster than this vehicle drives. */
+export interface PaceDoubt {
+  /** Miles a day since the odometer before, and as usual. */
+  milesPerDay: number;
+  usualPerDay: number;
+  days: number;
+  /** Where it was expected to stand, miles. */
+  expectedMi: number;
+}
+
+/**
+ * Looks at an odometer against the vehicle's own pace: farther on than three times its usual day would bring
+ * it, and by more than a week's driving and 1,000 miles (common practice, no source).
+ *
+ * @param miles the odometer as understood, miles
+ * @param before odometer and day before it
+ * @param usualPerDay miles a day as usual
+ */
+export function doubtPace(
+  miles: number,
+  date: IsoDate,
+  before: { miles: number; date: IsoDate },
+  usualPerDay: number,
+): PaceDoubt | undefined {
+  const days = Math.max(1, dayNumber(date) - dayNumber(before.date));
+  const expectedMi = before.miles + days * usualPerDay;
+  const ahead = miles - expectedMi;
+  if (miles - before.miles <= 3 * days * usualPerDay || ahead <= Math.max(1000, 7 * usualPerDay)) return undefined;
+  return { milesPerDay: (miles - before.miles) / days, usualPerDay, days, expectedMi };
+}

@@ -1,3 +1,4 @@
+export { fUpperTail, logGamma, regularisedBeta } from './beta.ts';
 export {
   normalCdf,
   normalInterval,
@@ -6,6 +7,7 @@ export {
   truncatedNormal,
   type TruncatedMoments,
 } from './normal.ts';
-export { latinNormals, randomNormal, seededRandom, type Random } from './random.ts';
-export { choleskyLower, square, type Square } from './matrix.ts';
+export { latinNormals, randomNormal, seededRandom, shuffled, type Random } from './random.ts';
+export { choleskyLower, invertSymmetric, square, type Square } from './matrix.ts';
+export { meanRange, rootMeanSquaredRange } from './range.ts';
 export { sortedQuantile } from './quantile.ts';

@@ -31,3 +31,29 @@ export function choleskyLower({ size, data }: Square): Float64Array {
   }
   return lower;
 }
+
+/**
+ * Inverse of a symmetric positive definite matrix by its Cholesky factor; undefined where it is not positive
+ * definite. Source: Golub & Van Loan, Matrix Computations, §4.2.
+ */
+export function invertSymmetric(matrix: Square): Square | undefined {
+  const { size } = matrix;
+  const lower = choleskyLower(matrix);
+  const inverse = square(size);
+  const column = new Float64Array(size);
+  for (let i = 0; i < size; i += 1) if (!((lower[i * size + i] as number) > 0)) return undefined;
+  for (let c = 0; c < size; c += 1) {
+    for (let i = 0; i < size; i += 1) {
+      let sum = i === c ? 1 : 0;
+      for (let k = 0; k < i; k += 1) sum -= (lower[i * size + k] as number) * (column[k] as number);
+      column[i] = sum / (lower[i * size + i] as number);
+    }
+    for (let i = size - 1; i >= 0; i -= 1) {
+      let sum = column[i] as number;
+      for (let k = i + 1; k < size; k += 1) sum -= (lower[k * size + i] as number) * (column[k] as number);
+      column[i] = sum / (lower[i * size + i] as number);
+    }
+    for (let i = 0; i < size; i += 1) inverse.data[i * size + c] = column[i] as number;
+  }
+  return inverse;
+}

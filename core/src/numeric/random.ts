@@ -62,3 +62,13 @@ export function latinNormals(count: number, dimensions: number, seed: number): F
   }
   return draws;
 }
+
+/** A copy in random order (Fisher and Yates' shuffle); each order is equally likely. */
+export function shuffled<T>(items: readonly T[], random: Random): T[] {
+  const copy = [...items];
+  for (let i = copy.length - 1; i > 0; i -= 1) {
+    const j = Math.floor(random() * (i + 1));
+    [copy[i], copy[j]] = [copy[j] as T, copy[i] as T];
+  }
+  return copy;
+}

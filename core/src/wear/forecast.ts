@@ -7,7 +7,10 @@ import { horizon } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
 import { observe } from './observe.ts';
 import { axleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
+import { handKeyOf } from './handKey.ts';
 import { fitNewPads, forgetThickness, initialState, type WearState } from './state.ts';
+import { swappedSides, withSwap, type SwappedSides } from './swappedSides.ts';
+import { worthOfLook } from './worth.ts';
 import type {
   AxleForecast,
   AxleInput,
@@ -42,27 +45,33 @@ export interface History {
 
 /** Runs the filter over everything on record of one vehicle, in order of date. */
 export function runHistory(input: VehicleInput): History {
-  const technicians = [...new Set(input.readings.map(({ technician }) => technician))].sort();
+  const hands = [...new Set(input.readings.map(handKeyOf))].sort();
   const handOf = (name: string): Hand => input.hands[name] ?? input.unknownHand;
-  const state = initialState(input.axles, technicians, handOf);
+  const state = initialState(input.axles, hands, handOf);
   const axleOf = new Map(input.axles.map((axle) => [axle.axle, axle]));
   const events = eventsOf(input);
   const judgements: ReadingJudgement[] = [];
   const traces: TracePoint[][] = state.places.map(() => []);
   const lastFitting = new Map<number, FittingInput>();
   let here: OdometerPoint | undefined;
+  let swaps: SwappedSides = new Map();
 
-  for (const event of events) {
+  for (const [index, event] of events.entries()) {
     const point = { date: event.date, miles: Math.max(event.miles, here?.miles ?? 0) };
     if (here) {
       drive(state, input, here, point);
     }
     here = point;
     if (event.kind === 'reading') {
-      const axle = axleOf.get(event.reading.axle);
+      const { reading } = event;
+      const axle = axleOf.get(reading.axle);
       if (!axle) continue;
-      judgements.push(observe(state, event.reading, axle, handOf(event.reading.technician).repeatabilityMm));
-      record(state, traces, event.reading.axle, point);
+      if (opensAxle(events, index)) swaps = swappedSides(state, readingsOfAxle(events, index), handOf);
+      const swap = swaps.get(reading.id);
+      const taken = swap ? { ...reading, mm: swap.insteadMm } : reading;
+      const judgement = observe(state, taken, axle, handOf(handKeyOf(reading)).repeatabilityMm);
+      judgements.push(swap ? withSwap(judgement, swap, reading.mm) : judgement);
+      record(state, traces, reading.axle, point);
     } else if (event.kind === 'fitting') {
       const axle = axleOf.get(event.fitting.axle);
       if (!axle) continue;
@@ -75,6 +84,27 @@ export function runHistory(input: VehicleInput): History {
     }
   }
   return { state, judgements, traces, points: pointsOf(events), lastFitting };
+}
+
+/** Whether the reading at this index is the first of its inspection and axle. */
+function opensAxle(events: readonly Event[], index: number): boolean {
+  const [before, here] = [events[index - 1], events[index]];
+  return !(before?.kind === 'reading' && here?.kind === 'reading' && sameAxleAndLook(before.reading, here.reading));
+}
+
+/** The readings of one inspection and axle that begin at this index. */
+function readingsOfAxle(events: readonly Event[], index: number): ReadingInput[] {
+  const own: ReadingInput[] = [];
+  const first = events[index];
+  for (const event of events.slice(index, index + 8)) {
+    if (first?.kind !== 'reading' || event.kind !== 'reading' || !sameAxleAndLook(first.reading, event.reading)) break;
+    own.push(event.reading);
+  }
+  return own;
+}
+
+function sameAxleAndLook(a: ReadingInput, b: ReadingInput): boolean {
+  return a.axle === b.axle && a.date === b.date && a.miles === b.miles && handKeyOf(a) === handKeyOf(b);
 }
 
 /** Carries the state from one odometer to another; an axle of which nothing is known yet stays unknown. */
@@ -102,7 +132,9 @@ function eventsOf(input: VehicleInput): Event[] {
       fitting,
     })),
   ];
-  const idOf = (event: Event) => (event.kind === 'reading' ? event.reading.id : '');
+  // Readings of one hand and axle stand together: they are one look at it.
+  const lookOf = (event: Event) =>
+    event.kind === 'reading' ? `${handKeyOf(event.reading)}/${event.reading.axle}/${event.reading.id}` : '';
   return events
     .filter(({ date }) => date <= input.today)
     .sort(
@@ -110,7 +142,7 @@ function eventsOf(input: VehicleInput): Event[] {
         a.date.localeCompare(b.date) ||
         ORDER[a.kind] - ORDER[b.kind] ||
         a.miles - b.miles ||
-        idOf(a).localeCompare(idOf(b)),
+        lookOf(a).localeCompare(lookOf(b)),
     );
 }
 
@@ -191,13 +223,8 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [p] : []));
   const part = axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]);
   const exposurePerPeriod = Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000);
-  const passage = firstPassage(
-    part,
-    axle.limitMm,
-    { ...input.noise, exposurePerPeriod, milesPerExposure: 1 / severityNow },
-    policy.draws,
-    policy.seed,
-  );
+  const noise = { ...input.noise, exposurePerPeriod, milesPerExposure: 1 / severityNow };
+  const passage = firstPassage(part, axle.limitMm, noise, policy.draws, policy.seed);
   const fitted = history.lastFitting.get(axle.axle);
   // Nothing is claimed of the time before the pads were fitted, or before the record began.
   const since = odometerNowMi - (fitted?.miles ?? history.points[0]?.miles ?? odometerNowMi);
@@ -229,6 +256,7 @@ function forecastAxle(context: AxleContext): AxleForecast {
     dates: { p05: dateAt(0.05), p10: dateAt(0.1), p50: dateAt(0.5), p90: dateAt(0.9) },
     probabilityBelowNow: shareBelowZero(passage),
     fitted,
+    worth: worthOfLook(part, axle.limitMm, noise, policy.riskTarget, 1000 / severityNow, policy.seed),
     evidence: evidenceOf(input.readings, axle.axle, fitted),
   };
 }
@@ -241,36 +269,56 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
   const ratePerExposure = Math.exp(state.mean[p] as number);
   const fitted = history.lastFitting.get(place.axle);
   const now = { date: input.today, miles: odometerNowMi };
-  const regularOf = new Map(history.judgements.map(({ id, hypotheses }) => [id, regularChance(hypotheses)]));
-  const items: PoolItem[] = input.readings
+  const regularOf = new Map(history.judgements.map((one) => [one.id, regularChance(one)]));
+  const items: (PoolItem & { biasMm: number; wearMm: number })[] = input.readings
     .filter(
       (one) => one.axle === place.axle && one.side === place.side && one.pad === place.pad && isSince(one, fitted),
     )
     .filter(({ date }) => date <= input.today)
     .map((one) => {
-      const hand = input.hands[one.technician] ?? input.unknownHand;
-      const wear = (exposureBetween(input.duty, one, now).weightedMiles / 1000) * ratePerExposure;
+      const hand = input.hands[handKeyOf(one)] ?? input.unknownHand;
+      const wearMm = (exposureBetween(input.duty, one, now).weightedMiles / 1000) * ratePerExposure;
       return {
         id: one.id,
         technician: one.technician,
-        carriedMm: one.mm - hand.biasMm - wear,
+        biasMm: hand.biasMm,
+        wearMm,
+        carriedMm: one.mm - hand.biasMm - wearMm,
         variance:
-          hand.repeatabilityMm ** 2 + hand.biasSdMm ** 2 + resolutionVariance(one.resolutionMm) + (0.2 * wear) ** 2,
+          hand.repeatabilityMm ** 2 +
+          hand.biasSdMm ** 2 +
+          resolutionVariance(one.resolutionMm) +
+          (WEAR_SINCE_SPREAD * wearMm) ** 2,
         regular: regularOf.get(one.id) ?? 1,
       };
     });
+  const pooled = poolReadings(items);
   return {
     side: place.side,
     pad: place.pad,
     meanMm: state.mean[at] as number,
     sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
     ratePer1000Mi: ratePerExposure * severityNow,
-    pooled: poolReadings(items),
+    pooled,
+    carried: items.map(({ id, biasMm, wearMm, carriedMm, variance, regular }) => ({
+      id,
+      biasMm,
+      wearMm,
+      carriedMm,
+      sdMm: Math.sqrt(variance),
+      weight: pooled?.weights.get(id) ?? 0,
+      regular,
+    })),
     trace: history.traces[p] ?? [],
   };
 }
 
-function regularChance(hypotheses: ReadingJudgement['hypotheses']): number {
+/** How far the wear since a reading may be off, as a share of it (common practice, no source). */
+const WEAR_SINCE_SPREAD = 0.2;
+
+/** Chance that a reading is of its own pad; one whose sides were swapped says nothing of the place it names. */
+function regularChance({ hypotheses, suspicion }: ReadingJudgement): number {
+  if (suspicion?.kind === 'sides') return 1 - suspicion.probability;
   return hypotheses
     .filter(({ explanation }) => explanation === 'regular' || explanation === 'changed')
     .reduce((sum, { probability }) => sum + probability, 0);

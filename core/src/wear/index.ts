@@ -8,11 +8,24 @@ export {
   type GroupEvidence,
   type WearClass,
 } from './prior.ts';
+export { handKeyOf } from './handKey.ts';
+export {
+  BIAS_SPREAD,
+  handEvidence,
+  poolHands,
+  studyEvidence,
+  type Estimate,
+  type HandEstimate,
+  type HandEvidence,
+  type HandPart,
+  type PooledHands,
+} from './hands.ts';
 export { firstPassage } from './passage.ts';
 export { milesPerDay } from './milesPerDay.ts';
 export type {
   AxleForecast,
   AxleInput,
+  CarriedReading,
   Evidence,
   FittingInput,
   Hand,
@@ -27,3 +40,4 @@ export type {
   WearNoise,
   WearPrior,
 } from './types.ts';
+export { worthOfLook, type WorthOfLook } from './worth.ts';

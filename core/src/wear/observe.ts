@@ -1,6 +1,7 @@
 import { truncatedNormal } from '../numeric/index.ts';
 import { CHANGED_SHARE_OF_NEW, judgeReading } from '../measure/index.ts';
 import type { AxleInput, ReadingInput, ReadingJudgement } from './types.ts';
+import { handKeyOf } from './handKey.ts';
 import type { WearState } from './state.ts';
 
 /** How much faster a pad may turn out to wear when a reading shows that something changed (log units, one sd). */
@@ -29,7 +30,7 @@ export function observe(
     (place) => place.axle === reading.axle && place.side === reading.side && place.pad === reading.pad,
   );
   const x = count + p;
-  const b = 2 * count + state.technicians.indexOf(reading.technician);
+  const b = 2 * count + state.hands.indexOf(handKeyOf(reading));
   const at = (row: number, column: number) => data[row * size + column] as number;
 
   const projected = new Float64Array(size);
@@ -38,7 +39,13 @@ export function observe(
   const total = known + repeatabilityMm ** 2;
   const expectedMm = (state.mean[x] as number) + (state.mean[b] as number);
   const judgement = judgeReading(
-    { mm: reading.mm, unit: reading.unit, resolutionMm: reading.resolutionMm, repeatabilityMm },
+    {
+      mm: reading.mm,
+      unit: reading.unit,
+      resolutionMm: reading.resolutionMm,
+      repeatabilityMm,
+      trust: reading.trust,
+    },
     {
       meanMm: expectedMm,
       sdMm: Math.sqrt(Math.max(known, 1e-6)),
@@ -114,5 +121,5 @@ export function observe(
   }
   for (let k = 0; k < size; k += 1) state.mean[k] = (state.mean[k] as number) + (moves[k] as number);
   state.informed[p] = true;
-  return { id: reading.id, expectedMm, expectedSdMm: Math.sqrt(total), ...judgement };
+  return { id: reading.id, takenMm: reading.mm, expectedMm, expectedSdMm: Math.sqrt(total), ...judgement };
 }

@@ -4,12 +4,13 @@ import type { AxleInput, Hand } from './types.ts';
 
 /**
  * Joint Gaussian state of one vehicle: for its P pads the log wear rates L (log mm per 1,000 duty-weighted
- * miles), then their thicknesses x (mm), then the biases b of the technicians who measured it (mm).
- * Index of L of pad p: p; of x: P + p; of b of technician j: 2P + j.
+ * miles), then their thicknesses x (mm), then the biases b of the hands that measured it (mm).
+ * Index of L of pad p: p; of x: P + p; of b of hand j: 2P + j.
  */
 export interface WearState {
   places: PadPlace[];
-  technicians: string[];
+  /** A hand is a technician with a gauge. */
+  hands: string[];
   mean: Float64Array;
   cov: Square;
   /** Whether anything is known of a pad's present thickness: a reading or a fitting. */
@@ -28,12 +29,12 @@ function unknownThickness({ newMm, limitMm }: AxleInput): { mean: number; varian
  */
 export function initialState(
   axles: readonly AxleInput[],
-  technicians: readonly string[],
-  hands: (name: string) => Hand,
+  hands: readonly string[],
+  handOf: (name: string) => Hand,
 ): WearState {
   const places = padPlaces(axles.map(({ axle }) => axle));
   const count = places.length;
-  const size = 2 * count + technicians.length;
+  const size = 2 * count + hands.length;
   const mean = new Float64Array(size);
   const cov = square(size);
   const inputOf = (place: PadPlace) => axles.find(({ axle }) => axle === place.axle) as AxleInput;
@@ -46,12 +47,12 @@ export function initialState(
       cov.data[p * size + q] = shared + axle + (p === q ? input.prior.sdPad ** 2 : 0);
     });
   });
-  technicians.forEach((name, j) => {
-    const hand = hands(name);
+  hands.forEach((name, j) => {
+    const hand = handOf(name);
     mean[2 * count + j] = hand.biasMm;
     cov.data[(2 * count + j) * size + 2 * count + j] = hand.biasSdMm ** 2;
   });
-  const state = { places, technicians: [...technicians], mean, cov, informed: places.map(() => false) };
+  const state = { places, hands: [...hands], mean, cov, informed: places.map(() => false) };
   for (const axle of axles) forgetThickness(state, axle);
   return state;
 }

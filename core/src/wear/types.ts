@@ -1,6 +1,7 @@
 import type { DutySpan, OdometerPoint } from '../duty/index.ts';
-import type { Judgement, Pad, Pooled, Side } from '../measure/index.ts';
+import type { Judgement, Pad, Pooled, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
+import type { WorthOfLook } from './worth.ts';
 
 /** Prior of the logarithm of wear, mm per 1,000 duty-weighted miles, for the pads of a model's axle. */
 export interface WearPrior {
@@ -14,7 +15,7 @@ export interface WearPrior {
   sdPad: number;
 }
 
-/** What is known of a technician's hand: readings are thickness + bias + noise. */
+/** What is known of a hand (a technician with a gauge): readings are thickness + bias + noise. */
 export interface Hand {
   biasMm: number;
   biasSdMm: number;
@@ -43,6 +44,10 @@ export interface ReadingInput {
   unit: ThicknessUnit;
   resolutionMm: number;
   technician: string;
+  /** Key of the hand in `VehicleInput.hands`; the technician, where left out. */
+  hand?: string | undefined;
+  /** Whether somebody looked again when it was doubted. */
+  trust?: Trust | undefined;
 }
 
 /** New pads on both sides of an axle. */
@@ -64,7 +69,7 @@ export interface VehicleInput {
   /** Miles a day that the present duty states, where it states them. */
   statedMilesPerDay?: number | undefined;
   hands: Record<string, Hand>;
-  /** Hand of a technician of whom nothing is known. */
+  /** A hand of which nothing is known. */
   unknownHand: Hand;
   noise: WearNoise;
   today: IsoDate;
@@ -96,8 +101,24 @@ export interface PadEstimate {
   ratePer1000Mi: number;
   /** What readings since the pads were fitted say by themselves, carried to today. */
   pooled?: Pooled | undefined;
+  /** Each of those readings on its way to today. */
+  carried: CarriedReading[];
   /** Estimate after each event since the pads were fitted. */
   trace: TracePoint[];
+}
+
+/** One reading carried to today: reading − bias − wear since. */
+export interface CarriedReading {
+  id: string;
+  biasMm: number;
+  wearMm: number;
+  carriedMm: number;
+  /** One standard deviation of what is carried, mm. */
+  sdMm: number;
+  /** Share in the pad's pooled value. */
+  weight: number;
+  /** Chance that the reading is regular, 0 to 1. */
+  regular: number;
 }
 
 export interface TracePoint {
@@ -131,6 +152,8 @@ export interface AxleForecast {
   probabilityBelowNow: number;
   /** Last fitting of new pads, where one is on record. */
   fitted?: FittingInput | undefined;
+  /** What one more look at it would bring. */
+  worth: WorthOfLook;
   evidence: Evidence;
 }
 
@@ -145,6 +168,8 @@ export interface Evidence {
 
 export interface ReadingJudgement extends Judgement {
   id: string;
+  /** The figure that was taken in: the other side's, where the sides were taken to be swapped, mm. */
+  takenMm: number;
   expectedMm: number;
   expectedSdMm: number;
 }

@@ -185,6 +185,11 @@ export const InspectionEntity = defineEntity({
     enteredBy: p.uuid(),
     enteredAt: p.datetime().onCreate(() => new Date()),
     importId: p.uuid().nullable(),
+    odometerAnswer: p.text().nullable(),
+    usualMilesPerDay: p.float().nullable(),
+    expectedOdometerM: p.integer().nullable(),
+    supersedesId: p.uuid().nullable(),
+    reason: p.text().nullable(),
   },
 });
 

@@ -2,6 +2,7 @@ import {
   classPrior,
   DEFAULT_DUTY_SETTINGS,
   DEFAULT_NOISE,
+  handKeyOf,
   metresToMiles,
   serviceLimit,
   severity,
@@ -9,12 +10,14 @@ import {
   type BrakeKind,
   type Duty,
   type DutySpan,
+  type Hand,
   type LimitRule,
   type Pad,
   type ReadingInput,
   type ServiceLimit,
   type Side,
   type ThicknessUnit,
+  type Trust,
   type VehicleInput,
   type WearPrior,
 } from '@mile-mark/core';
@@ -48,6 +51,9 @@ export interface LiveReading {
   thickness_um: number;
   unit: ThicknessUnit;
   resolution_um: number;
+  gauge_id: string;
+  /** Whether somebody looked again when it was doubted. */
+  trust: Trust;
 }
 
 export function dutyOf(row: DutyRow): Duty {
@@ -116,39 +122,54 @@ export function readingInputOf(row: LiveReading): ReadingInput {
     unit: row.unit,
     resolutionMm: row.resolution_um / 1000,
     technician: row.technician_id,
+    hand: handKey(row.technician_id, row.gauge_id),
+    trust: row.trust,
   };
 }
 
-/**
- * What the core needs to forecast one vehicle.
- *
- * @param priors prior of an axle's group, where the fleet has taught one
- */
-export function vehicleInputOf(
-  record: VehicleRecord,
-  rules: readonly LimitRule[],
-  marginShare: number,
-  priors: (modelId: string, axle: number) => WearPrior | undefined,
-  today: string,
-): VehicleInput {
+/** Key of a hand: a technician with a gauge. */
+export function handKey(technicianId: string, gaugeId: string): string {
+  return `${technicianId}/${gaugeId}`;
+}
+
+/** The technician and the gauge of a hand's key. */
+export function partsOfHand(key: string): { technicianId: string; gaugeId: string } {
+  const [technicianId = '', gaugeId = ''] = key.split('/');
+  return { technicianId, gaugeId };
+}
+
+/** What, besides a vehicle's own record, its forecast rests on. */
+export interface InputGround {
+  rules: LimitRule[];
+  /** Shop's margin as a share of new thickness. */
+  marginShare: number;
+  /** Prior of an axle's group, where the fleet has taught one. */
+  priors: (modelId: string, axle: number) => WearPrior | undefined;
+  /** What is known of a hand, by its key. */
+  handOf: (key: string) => Hand;
+}
+
+/** What the core needs to forecast one vehicle. */
+export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today: string): VehicleInput {
   const { model } = record;
   const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
+  const readings = record.readings.map(readingInputOf);
   return {
     axles: record.axles.map((axle) => ({
       axle: axle.axle,
       newMm: axle.padNewUm / 1000,
       plateMm: axle.backingPlateUm / 1000,
-      limitMm: limitOf(model, axle, rules, marginShare).limitMm,
-      prior: priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
+      limitMm: limitOf(model, axle, ground.rules, ground.marginShare).limitMm,
+      prior: ground.priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
     })),
-    readings: record.readings.map(readingInputOf),
+    readings,
     fittings: record.services
       .filter(({ fitted }) => fitted !== 'rotors')
       .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
     odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
     duty: dutySpansOf(record),
     statedMilesPerDay: present?.duty.milesPerDay,
-    hands: {},
+    hands: Object.fromEntries([...new Set(readings.map(handKeyOf))].sort().map((key) => [key, ground.handOf(key)])),
     unknownHand: UNKNOWN_HAND,
     noise: DEFAULT_NOISE,
     today,

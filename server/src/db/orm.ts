@@ -2,6 +2,7 @@ import { defineConfig, MikroORM, type EntityManager } from '@mikro-orm/postgresq
 import { Migrator } from '@mikro-orm/migrations';
 import { ENTITIES } from './entities.ts';
 import { Migration20261125000000_create_spine } from './migrations/Migration20261125000000_create_spine.ts';
+import { Migration20261125120000_hands_and_capture } from './migrations/Migration20261125120000_hands_and_capture.ts';
 
 export type { EntityManager };
 export type Orm = MikroORM;
@@ -20,7 +21,10 @@ export function connect(databaseUrl: string): Promise<Orm> {
         allOrNothing: true,
         snapshot: false,
         silent: true,
-        migrationsList: [{ name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine }],
+        migrationsList: [
+          { name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine },
+          { name: 'Migration20261125120000_hands_and_capture', class: Migration20261125120000_hands_and_capture },
+        ],
       },
       forceUtcTimezone: true,
       pool: { min: 1, max: 8 },

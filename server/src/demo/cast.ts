@@ -18,61 +18,116 @@ export const STAFF = [
 
 const INCH_32 = 25.4 / 32;
 
-export interface DemoHand extends VirtualHand {
-  gauge: { name: string; kind: string; unit: 'mm' | '1/32 in' };
+export interface DemoGauge {
+  name: string;
+  kind: string;
+  unit: 'mm' | '1/32 in';
+  resolutionMm: number;
+  /** How high it reads in anybody's hand, mm. */
+  biasMm: number;
 }
 
-/** Six technicians with gauges and habits of their own; the first signs in. */
-export const HANDS: DemoHand[] = [
+/** One gauge reads high, one is coarse: two of the stories the demo tells. */
+export const GAUGES = {
+  vernierCreamery: {
+    name: 'Vernier, Creamery yard',
+    kind: 'vernier depth gauge',
+    unit: 'mm',
+    resolutionMm: 0.1,
+    biasMm: 0,
+  },
+  digital2: {
+    name: 'Digital depth gauge 2',
+    kind: 'digital depth gauge',
+    unit: 'mm',
+    resolutionMm: 0.1,
+    biasMm: -0.05,
+  },
+  digital3: { name: 'Digital depth gauge 3', kind: 'digital depth gauge', unit: 'mm', resolutionMm: 0.1, biasMm: 0.5 },
+  step: { name: 'Step gauge, 32nds', kind: 'step gauge', unit: '1/32 in', resolutionMm: INCH_32, biasMm: 0.05 },
+  feelers: {
+    name: 'Feeler set, whole millimetres',
+    kind: 'feeler gauges',
+    unit: 'mm',
+    resolutionMm: 1,
+    biasMm: -0.05,
+  },
+  vernierNorthfold: {
+    name: 'Vernier, Northfold',
+    kind: 'vernier depth gauge',
+    unit: 'mm',
+    resolutionMm: 0.1,
+    biasMm: 0.05,
+  },
+} as const satisfies Record<string, DemoGauge>;
+
+interface DemoTechnician {
+  name: string;
+  biasMm: number;
+  repeatabilityMm: number;
+  plateChance: number;
+  gauge: DemoGauge;
+  /** A gauge borrowed now and then. */
+  borrows?: DemoGauge;
+}
+
+/** Six technicians with habits of their own; the first signs in. */
+export const TECHNICIANS: DemoTechnician[] = [
   {
     name: 'Tobi Varga',
     biasMm: 0.05,
     repeatabilityMm: 0.15,
-    resolutionMm: 0.1,
     plateChance: 0.003,
-    gauge: { name: 'Vernier, Creamery yard', kind: 'vernier depth gauge', unit: 'mm' },
+    gauge: GAUGES.vernierCreamery,
+    borrows: GAUGES.digital2,
   },
   {
     name: 'Anneke Holloway',
     biasMm: -0.1,
     repeatabilityMm: 0.18,
-    resolutionMm: 0.1,
     plateChance: 0.003,
-    gauge: { name: 'Digital depth gauge 2', kind: 'digital depth gauge', unit: 'mm' },
+    gauge: GAUGES.digital2,
+    borrows: GAUGES.digital3,
   },
   {
     name: 'Dag Pellworth',
-    biasMm: 0.45,
+    biasMm: 0,
     repeatabilityMm: 0.22,
-    resolutionMm: 0.1,
     plateChance: 0.006,
-    gauge: { name: 'Digital depth gauge 3', kind: 'digital depth gauge', unit: 'mm' },
+    gauge: GAUGES.digital3,
+    borrows: GAUGES.vernierNorthfold,
   },
-  {
-    name: 'Sunniva Brack',
-    biasMm: -0.05,
-    repeatabilityMm: 0.25,
-    resolutionMm: INCH_32,
-    plateChance: 0.004,
-    gauge: { name: 'Step gauge, 32nds', kind: 'step gauge', unit: '1/32 in' },
-  },
-  {
-    name: 'Oskar Fenwright',
-    biasMm: -0.2,
-    repeatabilityMm: 0.3,
-    resolutionMm: 0.5,
-    plateChance: 0.012,
-    gauge: { name: 'Feeler set, half millimetres', kind: 'feeler gauges', unit: 'mm' },
-  },
+  { name: 'Sunniva Brack', biasMm: -0.1, repeatabilityMm: 0.25, plateChance: 0.004, gauge: GAUGES.step },
+  { name: 'Oskar Fenwright', biasMm: -0.15, repeatabilityMm: 0.3, plateChance: 0.012, gauge: GAUGES.feelers },
   {
     name: 'Petra Lindmoor',
     biasMm: 0.1,
     repeatabilityMm: 0.2,
-    resolutionMm: 0.1,
     plateChance: 0.003,
-    gauge: { name: 'Vernier, Northfold', kind: 'vernier depth gauge', unit: 'mm' },
+    gauge: GAUGES.vernierNorthfold,
+    borrows: GAUGES.digital3,
   },
 ];
+
+/** A technician with a gauge, as the virtual fleet is measured. */
+export interface DemoHand extends VirtualHand {
+  technician: string;
+  gauge: DemoGauge;
+}
+
+/** A technician's own gauge four times of five, the borrowed one else. */
+export function handsOf({ name, biasMm, repeatabilityMm, plateChance, gauge, borrows }: DemoTechnician): DemoHand[] {
+  const withGauge = (own: DemoGauge): DemoHand => ({
+    name: `${name}, ${own.name}`,
+    technician: name,
+    gauge: own,
+    biasMm: biasMm + own.biasMm,
+    repeatabilityMm,
+    resolutionMm: own.resolutionMm,
+    plateChance,
+  });
+  return [...Array.from({ length: 4 }, () => withGauge(gauge)), withGauge(borrows ?? gauge)];
+}
 
 export const DUTIES = [
   {

@@ -20,9 +20,12 @@ import {
   DEMO_TODAY,
   DEPOTS,
   DUTIES,
-  HANDS,
+  GAUGES,
+  handsOf,
   MODELS,
   STAFF,
+  TECHNICIANS,
+  type DemoGauge,
   type DemoHand,
   type DemoModel,
 } from './cast.ts';
@@ -60,7 +63,7 @@ export async function fillDemo(em: EntityManager, vehicles: number): Promise<voi
 }
 
 const personId = (name: string) => idOf('person', name);
-const gaugeId = (hand: DemoHand) => idOf('gauge', hand.gauge.name);
+const gaugeId = (gauge: DemoGauge) => idOf('gauge', gauge.name);
 
 async function insertPeople(em: EntityManager, passwordHash: string): Promise<void> {
   const staff = STAFF.map(({ address, distanceUnit, thicknessUnit, name, role }) => ({
@@ -72,7 +75,7 @@ async function insertPeople(em: EntityManager, passwordHash: string): Promise<vo
     distance_unit: distanceUnit,
     thickness_unit: thicknessUnit,
   }));
-  const hands = HANDS.filter(({ name }) => !STAFF.some((one) => one.name === name)).map(({ name, gauge }) => ({
+  const hands = TECHNICIANS.filter(({ name }) => !STAFF.some((one) => one.name === name)).map(({ name, gauge }) => ({
     id: personId(name),
     name,
     role: 'technician',
@@ -91,12 +94,12 @@ async function insertPeople(em: EntityManager, passwordHash: string): Promise<vo
     em,
     'gauge',
     'id uuid, name text, kind text, resolution_um float8, unit text, calibration_due date',
-    HANDS.map((hand, index) => ({
-      id: gaugeId(hand),
-      name: hand.gauge.name,
-      kind: hand.gauge.kind,
-      resolution_um: hand.resolutionMm * 1000,
-      unit: hand.gauge.unit,
+    Object.values(GAUGES).map((gauge, index) => ({
+      id: gaugeId(gauge),
+      name: gauge.name,
+      kind: gauge.kind,
+      resolution_um: gauge.resolutionMm * 1000,
+      unit: gauge.unit,
       calibration_due: `2027-0${index + 1}-15`,
     })),
   );
@@ -231,9 +234,9 @@ function addVehicle(papers: Papers, model: DemoModel, unit: string, number: numb
   const dutyOf = (name: string) => DUTIES.find((duty) => duty.name === name) as (typeof DUTIES)[number];
   const settings = DEFAULT_DUTY_SETTINGS[model.class];
   const reference = dutyOf(model.duties[0] as string);
-  const hands = HANDS.filter(
-    (_, index) => index % DEPOTS.length === number % DEPOTS.length || index === (number + 1) % HANDS.length,
-  );
+  const hands = TECHNICIANS.filter(
+    (_, index) => index % DEPOTS.length === number % DEPOTS.length || index === (number + 1) % TECHNICIANS.length,
+  ).flatMap(handsOf);
   const history = simulateVehicle(
     {
       axles: model.axles.map((axle, index) => ({
@@ -284,14 +287,14 @@ function addPapers(papers: Papers, vehicleId: string, unit: string, history: Vir
     entered_by: coordinator,
   });
   history.inspections.forEach(({ date, miles, hand, readings }, index) => {
-    const own = HANDS.find(({ name }) => name === hand.name) as DemoHand;
+    const own = hand as DemoHand;
     const id = idOf('inspection', unit, index);
-    const technician = personId(hand.name);
+    const technician = personId(own.technician);
     papers.inspection.push({
       id,
       vehicle_id: vehicleId,
       technician_id: technician,
-      gauge_id: gaugeId(own),
+      gauge_id: gaugeId(own.gauge),
       measured_on: date,
       odometer_m: metres(miles),
       odometer_typed: `${Math.round(miles)} mi`,

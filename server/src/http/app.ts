@@ -4,6 +4,7 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
+import { mountCapture } from '../routes/capture.ts';
 import { mountFleet } from '../routes/fleet.ts';
 import { mountImports } from '../routes/imports.ts';
 import { mountPeople } from '../routes/people.ts';
@@ -16,6 +17,9 @@ import { problemHandler, sendProblem } from './problem.ts';
 
 /** Base64 of the largest file an import takes, with room for the rest of the request. */
 const IMPORT_BODY_BYTES = 16 * 1024 * 1024;
+
+/** Base64 of the largest photo, with room for the rest of the request. */
+const PHOTO_BODY_BYTES = 2.5 * 1024 * 1024;
 
 /** The whole HTTP application: interface and API. */
 export function createApp(context: AppContext): Express {
@@ -53,12 +57,14 @@ export function createApp(context: AppContext): Express {
     }),
   );
   app.use('/api/imports', express.json({ limit: IMPORT_BODY_BYTES }));
+  app.use('/api/photos', express.json({ limit: PHOTO_BODY_BYTES }));
   app.use('/api', express.json({ limit: 1024 * 1024 }));
 
   mountPeople(app, context);
   mountRegister(app, context);
   mountFleet(app, context);
   mountReadings(app, context);
+  mountCapture(app, context);
   mountImports(app, context);
   app.use('/api', () => {
     throw new Refusal('not_found');

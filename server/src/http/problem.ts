@@ -32,6 +32,10 @@ const CONSTRAINTS: Record<string, { field: string; message: string }> = {
   person_name: { field: 'name', message: 'A person of this name is on record already.' },
   gauge_name: { field: 'name', message: 'A gauge of this name is on record already.' },
   service_vehicle_id_axle_fitted_on_fitted_key: { field: 'date', message: 'This service is already in.' },
+  gauge_study_name: { field: 'name', message: 'A study of this name is on record already.' },
+  question_answer_reading: { field: 'id', message: 'Somebody settled this question meanwhile.' },
+  question_answer_inspection: { field: 'id', message: 'Somebody settled this question meanwhile.' },
+  inspection_supersedes_id_key: { field: 'id', message: 'Somebody corrected this odometer meanwhile.' },
   reading_supersedes_id_key: {
     field: 'id',
     message: 'Somebody corrected this reading meanwhile; look at the newer one.',

@@ -3,7 +3,9 @@ import { Worker } from 'node:worker_threads';
 import {
   forecastVehicle,
   groupEvidence,
+  handEvidence,
   type GroupEvidence,
+  type HandEvidence,
   type RiskPolicy,
   type VehicleForecast,
   type VehicleInput,
@@ -12,12 +14,14 @@ import {
 /** A piece of work for a thread. */
 export type Task =
   | { kind: 'forecast'; inputs: VehicleInput[]; policy: RiskPolicy }
-  | { kind: 'evidence'; inputs: { input: VehicleInput; groups: Record<number, string> }[] };
-export type TaskResult = { forecasts: VehicleForecast[] } | { evidence: GroupEvidence[] };
+  | { kind: 'evidence'; inputs: { input: VehicleInput; groups: Record<number, string> }[] }
+  | { kind: 'hands'; inputs: VehicleInput[] };
+export type TaskResult = { forecasts: VehicleForecast[] } | { evidence: GroupEvidence[] } | { hands: HandEvidence[] };
 
 /** Does one piece of work; called in a thread, or directly where a thread would cost more than it saves. */
 export function work(task: Task): TaskResult {
   if (task.kind === 'forecast') return { forecasts: task.inputs.map((input) => forecastVehicle(input, task.policy)) };
+  if (task.kind === 'hands') return { hands: task.inputs.map(handEvidence) };
   return { evidence: task.inputs.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')) };
 }
 
@@ -29,6 +33,8 @@ const CHUNK = 25;
 export interface Computer {
   forecasts(inputs: VehicleInput[], policy: RiskPolicy): Promise<VehicleForecast[]>;
   evidence(inputs: { input: VehicleInput; groups: Record<number, string> }[]): Promise<GroupEvidence[]>;
+  /** What each vehicle says of the hands that measured it. */
+  hands(inputs: VehicleInput[]): Promise<HandEvidence[]>;
   close(): Promise<void>;
 }
 
@@ -82,6 +88,11 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
       inChunks(
         inputs,
         async (part) => ((await run({ kind: 'evidence', inputs: part })) as { evidence: GroupEvidence[] }).evidence,
+      ),
+    hands: (inputs) =>
+      inChunks(
+        inputs,
+        async (part) => ((await run({ kind: 'hands', inputs: part })) as { hands: HandEvidence[] }).hands,
       ),
     close: async () => {
       await Promise.all(workers.map((worker) => worker.terminate()));

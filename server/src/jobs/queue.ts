@@ -8,10 +8,15 @@ import { refreshFleet, refreshVehicles } from './refresh.ts';
 export interface RefreshQueue {
   vehicles(ids: string[]): Promise<void>;
   fleet(): Promise<void>;
+  /** New readings or studies came: the hands are learnt anew before long, once for all that came meanwhile. */
+  handsSoon(): Promise<void>;
 }
 
 const VEHICLE = 'refresh-vehicle';
 const FLEET = 'refresh-fleet';
+const HANDS = 'learn-hands';
+/** How long new readings may wait before the hands are learnt anew, seconds. */
+const HANDS_AFTER_S = 300;
 const SWEEP_MS = 15_000;
 
 /**
@@ -30,6 +35,7 @@ export async function startQueue(
   await boss.start();
   await boss.createQueue(VEHICLE, { name: VEHICLE, policy: 'stately', retryLimit: 3 });
   await boss.createQueue(FLEET, { name: FLEET, policy: 'stately', retryLimit: 3, expireInSeconds: 1800 });
+  await boss.createQueue(HANDS, { name: HANDS, policy: 'stately', retryLimit: 3 });
   const options = { pollingIntervalSeconds: 0.5, batchSize: 1 };
   const vehicleWorker = await boss.work<{ id: string }>(VEHICLE, { ...options, batchSize: 25 }, async (jobs) => {
     await refreshVehicles(
@@ -43,6 +49,8 @@ export async function startQueue(
     await refreshFleet(orm.em.fork(), computer, today());
   });
 
+  await boss.work(HANDS, options, async () => queue.fleet());
+
   const queue: RefreshQueue = {
     vehicles: async (ids) => {
       for (const id of ids) await boss.send(VEHICLE, { id }, { singletonKey: id });
@@ -51,6 +59,9 @@ export async function startQueue(
     fleet: async () => {
       await boss.send(FLEET, {}, { singletonKey: 'fleet' });
       boss.notifyWorker(fleetWorker);
+    },
+    handsSoon: async () => {
+      await boss.send(HANDS, {}, { singletonKey: 'hands', startAfter: HANDS_AFTER_S });
     },
   };
   const sweep = async () => {

@@ -3,18 +3,21 @@ import {
   groupPrior,
   classPrior,
   type AxleForecast,
+  type PadEstimate,
   type RiskPolicy,
   type VehicleForecast,
   type VehicleInput,
 } from '@mile-mark/core';
+import type { BayPad } from '@mile-mark/contract';
 import { vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { uuidArray } from '../db/uuidArray.ts';
 import { loadForecastGround, loadVehicleRecords } from '../services/vehicleRecords.ts';
 import type { Computer } from './compute.ts';
+import { learnDrift, learnHands, type Fleet } from './learnHands.ts';
 
 /** Changes whenever the same input would give another forecast. */
-const MODEL_VERSION = 'joint-filter-2';
+const MODEL_VERSION = 'joint-filter-3';
 const SEED = 20_261_125;
 const DRAWS = 1024;
 
@@ -28,24 +31,28 @@ export async function refreshVehicles(
   await refreshRecords(em, computer, await loadVehicleRecords(em, ids), today);
 }
 
-/** Learns the groups' levels from the whole fleet, then recomputes what that or anything else changed. */
+/** Learns the groups' levels and the hands from the whole fleet, then recomputes what that or anything else changed. */
 export async function refreshFleet(em: EntityManager, computer: Computer, today: string): Promise<void> {
   const records = await loadVehicleRecords(em, 'all');
-  await learnGroups(em, computer, records, today);
+  const fleet = { em, computer, records, today };
+  const [{ known } = { known: 0 }] = await em.execute<{ known: number }[]>('select count(*)::int as known from hand');
+  await learnGroups(fleet);
+  await learnHands(fleet);
+  if (known === 0) {
+    // The first time nothing was known of the hands: what they taught sharpens the groups, and both the hands.
+    await learnGroups(fleet);
+    await learnHands(fleet);
+    await learnHands(fleet);
+  }
+  await learnDrift(fleet);
   await refreshRecords(em, computer, records, today);
 }
 
-async function learnGroups(
-  em: EntityManager,
-  computer: Computer,
-  records: VehicleRecord[],
-  today: string,
-): Promise<void> {
-  const { rules, settings } = await loadForecastGround(em);
-  const broad = (record: VehicleRecord) => vehicleInputOf(record, rules, settings.marginShare, () => undefined, today);
+async function learnGroups({ em, computer, records, today }: Fleet): Promise<void> {
+  const ground = { ...(await loadForecastGround(em)), priors: () => undefined };
   const evidence = await computer.evidence(
     records.map((record) => ({
-      input: broad(record),
+      input: vehicleInputOf(record, ground, today),
       groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, `${record.model.id}/${axle}`])),
     })),
   );
@@ -79,7 +86,8 @@ async function refreshRecords(
   records: VehicleRecord[],
   today: string,
 ): Promise<void> {
-  const { rules, settings, priors } = await loadForecastGround(em);
+  const ground = await loadForecastGround(em);
+  const { settings } = ground;
   const policy: RiskPolicy = { riskTarget: settings.riskTarget, seed: SEED, draws: DRAWS };
   const known = await em.execute<{ vehicle_id: string; input_hash: string }[]>(
     'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',
@@ -87,7 +95,7 @@ async function refreshRecords(
   );
   const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
   const jobs = records.map((record) => {
-    const input = vehicleInputOf(record, rules, settings.marginShare, priors, today);
+    const input = vehicleInputOf(record, ground, today);
     return { record, input, hash: hashOf(input, policy) };
   });
   const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
@@ -132,8 +140,17 @@ async function saveForecasts(em: EntityManager, part: Finished[], today: string)
   const vehicles = part.map(({ record, forecast }) => ({
     vehicle_id: record.id,
     input_rev: record.inputRev,
-    detail: { ...forecast, axles: undefined },
+    detail: { ...forecast, axles: undefined, judgements: undefined },
   }));
+  const doubts = part.flatMap(({ record, forecast }) =>
+    forecast.judgements.flatMap(({ id, suspicion }) =>
+      suspicion ? [{ reading_id: id, vehicle_id: record.id, suspicion }] : [],
+    ),
+  );
+  await em.execute('delete from reading_doubt where vehicle_id = any(?::uuid[])', [
+    uuidArray(part.map(({ record }) => record.id)),
+  ]);
+  await em.execute(SAVE_DOUBTS, [JSON.stringify(doubts)]);
   await em.execute(SAVE_VEHICLES, [today, JSON.stringify(vehicles)]);
   const axles = part.flatMap(({ record, hash, forecast }) =>
     forecast.axles.map((axle) => ({
@@ -142,11 +159,9 @@ async function saveForecasts(em: EntityManager, part: Finished[], today: string)
       input_rev: record.inputRev,
       input_hash: hash,
       mark: markOf(axle, forecast),
+      pads: axle.pads.map(padInBrief),
       detail: {
-        pads: axle.pads.map(({ pooled, ...pad }) => ({
-          ...pad,
-          pooled: pooled && { ...pooled, weights: Object.fromEntries(pooled.weights) },
-        })),
+        pads: axle.pads.map(({ pooled, ...pad }) => ({ ...pad, pooled: pooled && { ...pooled, weights: undefined } })),
         fitted: axle.fitted,
       },
     })),
@@ -154,19 +169,37 @@ async function saveForecasts(em: EntityManager, part: Finished[], today: string)
   await em.execute(SAVE_AXLES, [MODEL_VERSION, SEED, today, JSON.stringify(axles)]);
 }
 
+const SAVE_DOUBTS = `
+  insert into reading_doubt (reading_id, vehicle_id, suspicion)
+  select reading_id, vehicle_id, suspicion from jsonb_to_recordset(?::jsonb) as t(reading_id uuid, vehicle_id uuid, suspicion jsonb)
+  on conflict (reading_id) do update set suspicion = excluded.suspicion`;
 const SAVE_VEHICLES = `
   insert into vehicle_forecast (vehicle_id, input_rev, today, detail)
   select vehicle_id, input_rev, ?::date, detail from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int, detail jsonb)
   on conflict (vehicle_id) do update set input_rev = excluded.input_rev, today = excluded.today, detail = excluded.detail, computed_at = now()
   where vehicle_forecast.input_rev <= excluded.input_rev`;
 const SAVE_AXLES = `
-  insert into forecast (vehicle_id, axle, input_rev, input_hash, model_version, seed, today, mark, detail)
-  select vehicle_id, axle, input_rev, input_hash, ?, ?, ?::date, mark, detail
-  from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, axle int, input_rev int, input_hash text, mark jsonb, detail jsonb)
+  insert into forecast (vehicle_id, axle, input_rev, input_hash, model_version, seed, today, mark, pads, detail)
+  select vehicle_id, axle, input_rev, input_hash, ?, ?, ?::date, mark, pads, detail
+  from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, axle int, input_rev int, input_hash text, mark jsonb, pads jsonb, detail jsonb)
   on conflict (vehicle_id, axle) do update set input_rev = excluded.input_rev, input_hash = excluded.input_hash,
     model_version = excluded.model_version, seed = excluded.seed, today = excluded.today, mark = excluded.mark,
-    detail = excluded.detail, computed_at = now()
+    pads = excluded.pads, detail = excluded.detail, computed_at = now()
   where forecast.input_rev <= excluded.input_rev`;
+
+/** What a device in the bay needs to know of a pad. */
+function padInBrief({ side, pad, meanMm, sdMm, ratePer1000Mi, pooled }: PadEstimate): BayPad {
+  const round = (value: number) => Math.round(value * 1000) / 1000;
+  return {
+    side,
+    pad,
+    meanMm: round(meanMm),
+    sdMm: round(sdMm),
+    ratePer1000Mi: round(ratePer1000Mi),
+    readings: pooled?.readings ?? 0,
+    people: pooled?.technicians ?? 0,
+  };
+}
 
 /** The figures of a mark as the API tells them, rounded to what they mean. */
 function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForecast): Record<string, unknown> {
@@ -188,6 +221,11 @@ function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForec
       toDate: axle.dates.p90,
     },
     probabilityBelowNow: Math.round(axle.probabilityBelowNow * 1000) / 1000,
+    worth: {
+      laterMi: mi(axle.worth.laterMi),
+      width80Mi: mi(axle.worth.width80Mi),
+      width80AfterMi: mi(axle.worth.width80AfterMi),
+    },
     evidence: {
       readings: axle.evidence.readings,
       technicians: axle.evidence.technicians,

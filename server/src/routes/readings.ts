@@ -8,7 +8,10 @@ import { addService, correctReading, saveInspection } from '../services/readings
 export function mountReadings(app: Express, context: AppContext): void {
   mount(app, context, 'addReadings', async ({ em, actor, body }) => {
     const { reply, vehicleId, replayed } = await saveInspection(em, actor, body, context.today());
-    if (!replayed) await context.queue.vehicles([vehicleId]);
+    if (!replayed) {
+      await context.queue.vehicles([vehicleId]);
+      await context.queue.handsSoon();
+    }
     return reply;
   });
   mount(app, context, 'correctReading', async ({ em, actor, params, body }) => {

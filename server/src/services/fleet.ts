@@ -1,9 +1,25 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
-import { workPerMile, DEFAULT_DUTY_SETTINGS, metresToMiles, runHistory } from '@mile-mark/core';
-import type { AxleDetail, MileMark, PadDetail, Reading, VehicleDetail, VehicleRow } from '@mile-mark/contract';
+import {
+  workPerMile,
+  DEFAULT_DUTY_SETTINGS,
+  forecastVehicle,
+  metresToMiles,
+  runHistory,
+  type CarriedReading,
+} from '@mile-mark/core';
+import type {
+  AxleDetail,
+  MileMark,
+  PadDetail,
+  Reading,
+  VehicleDetail,
+  VehicleRow,
+  WithoutPooling,
+} from '@mile-mark/contract';
 import { dutyOf, dutySpansOf, limitOf, vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
+import { uuidArray } from '../db/uuidArray.ts';
 import { Refusal } from '../errors.ts';
 import { normaliseUnit } from './lookups.ts';
 import { axleOf, dutyDto } from './register.ts';
@@ -116,7 +132,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     `select f.detail, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
     [row.id],
   );
-  const { details, weights } = await axleDetails(em, record, ground.settings.marginShare, ground.rules);
+  const { details, carried } = await axleDetails(em, record, ground.settings.marginShare, ground.rules);
   return {
     ...vehicleRowOf(row),
     today,
@@ -130,7 +146,8 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     dutyPeriods: dutyPeriodsOf(record),
     referenceDuty: record.reference?.name ?? null,
     services: await servicesOf(em, row.id),
-    readings: await readingsOf(em, record, ground, today, weights),
+    readings: await readingsOf(em, record, ground, today, carried),
+    ...(await besidesOf(em, row.id)),
   };
 }
 
@@ -140,13 +157,14 @@ interface VehicleForecastDetail {
 }
 
 interface PadSql extends Omit<PadDetail, 'pooled'> {
-  pooled?: { valueMm: number; sdMm: number; readings: number; technicians: number; weights: Record<string, number> };
+  pooled?: NonNullable<PadDetail['pooled']>;
+  carried: CarriedReading[];
 }
 
-interface AxlesAndWeights {
+interface AxlesAndReadings {
   details: AxleDetail[];
-  /** Share of each reading in its pad's pooled value, by the reading's id. */
-  weights: Map<string, number>;
+  /** Each reading of the present pads on its way to today, by its id. */
+  carried: Map<string, CarriedReading>;
 }
 
 async function axleDetails(
@@ -154,26 +172,25 @@ async function axleDetails(
   record: VehicleRecord,
   marginShare: number,
   rules: Parameters<typeof limitOf>[2],
-): Promise<AxlesAndWeights> {
+): Promise<AxlesAndReadings> {
   const marks = await em.execute<
     (MarkSqlRow & { detail: { pads: PadSql[]; fitted?: { date: string; miles: number } } })[]
   >(`${MARKS.replace('f.mark', 'f.mark, f.detail')} where v.id = ?`, [record.id]);
   const present = record.dutyPeriods.at(-1);
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
-  const weights = new Map<string, number>();
+  const carried = new Map<string, CarriedReading>();
   const details = record.axles.map((axle) => {
     const found = marks.find((one) => one.axle === axle.axle);
     const { limitMm, ruling, candidates } = limitOf(record.model, axle, rules, marginShare);
     const work = present ? workPerMile(record.model, dutyOf(present.duty), settings).totalJ * axle.brakeShare : null;
     const pads = found?.detail.pads ?? [];
-    for (const { pooled } of pads)
-      for (const [id, weight] of Object.entries(pooled?.weights ?? {})) weights.set(id, weight);
+    for (const pad of pads) for (const one of pad.carried) carried.set(one.id, one);
     const { detail: _detail, ...mark } = found ?? { detail: undefined };
     return {
       ...axleOf(axle),
       limit: { limitMm, ruling, candidates },
       mark: found ? markOf(mark as MarkSqlRow) : null,
-      pads: pads.map(({ pooled, ...pad }) => ({
+      pads: pads.map(({ pooled, carried: _carried, ...pad }) => ({
         ...pad,
         pooled: pooled
           ? { valueMm: pooled.valueMm, sdMm: pooled.sdMm, readings: pooled.readings, technicians: pooled.technicians }
@@ -185,7 +202,7 @@ async function axleDetails(
       workPerMileKj: work === null ? null : work / 1000,
     };
   });
-  return { details, weights };
+  return { details, carried };
 }
 
 function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
@@ -225,7 +242,8 @@ async function servicesOf(em: EntityManager, vehicleId: string): Promise<Vehicle
 const ALL_READINGS = `
   select r.id, r.inspection_id, r.measured_on::text as date, r.odometer_m, r.axle, r.side, r.pad, r.thickness_um, r.typed,
     t.name as technician, g.name as gauge, e.name as entered_by, r.entered_at::text, r.supersedes_id, later.id as superseded_by,
-    r.reason, r.answer
+    r.reason, r.answer, (select jsonb_build_object('answer', q.answer, 'by', s.name, 'at', q.at, 'note', q.note)
+      from question_answer q join person s on s.id = q.person_id where q.reading_id = r.id) as settled
   from reading r join inspection i on i.id = r.inspection_id join person t on t.id = r.technician_id
     join person e on e.id = r.entered_by join gauge g on g.id = i.gauge_id
     left join reading later on later.supersedes_id = r.id`;
@@ -248,6 +266,87 @@ interface ReadingSql {
   superseded_by: string | null;
   reason: string | null;
   answer: Reading['answer'];
+  settled: Reading['settled'];
+}
+
+function carriedView(one: CarriedReading | undefined): Reading['carried'] {
+  if (!one) return null;
+  const { biasMm, wearMm, carriedMm, sdMm, regular } = one;
+  return { biasMm, wearMm, carriedMm, sdMm, regular };
+}
+
+/** What inspections found besides thicknesses, newest first. */
+async function besidesOf(
+  em: EntityManager,
+  vehicleId: string,
+): Promise<Pick<VehicleDetail, 'rotors' | 'findings' | 'photos' | 'unseen'>> {
+  const rows = <T>(table: string, columns: string) =>
+    em.execute<T[]>(
+      `select x.id, i.measured_on::text as date, x.axle, x.side, p.name as technician, ${columns}
+       from ${table} x join inspection i on i.id = x.inspection_id join person p on p.id = i.technician_id
+       where x.vehicle_id = ? order by i.measured_on desc, x.axle, x.side`,
+      [vehicleId],
+    );
+  const rotors = await rows<Omit<VehicleDetail['rotors'][number], 'odometerMi'> & { metres: number }>(
+    'rotor_measurement',
+    `i.odometer_m as metres, x.thickness_um as "thicknessUm", x.runout_um as "runoutUm", x.hub_runout_um as "hubRunoutUm", x.studs`,
+  );
+  return {
+    rotors: rotors.map(({ metres, ...rotor }) => ({ ...rotor, odometerMi: Math.round(metresToMiles(metres)) })),
+    findings: await rows('finding', 'x.item, x.state'),
+    photos: await rows('photo', 'x.taken_at'),
+    unseen: await rows('unseen_pad', 'x.pad'),
+  };
+}
+
+/** A hand whose every figure is taken as it stands. */
+const AT_FACE_VALUE = { biasMm: 0, biasSdMm: 0.02, repeatabilityMm: 0.1 };
+
+/**
+ * The marks as they would stand without pooling: of each axle only the last look since its pads were fitted counts,
+ * at face value, whoever took it with whatever gauge. For comparison; nothing is kept.
+ */
+export async function withoutPooling(em: EntityManager, typedUnit: string, today: string): Promise<WithoutPooling> {
+  const unit = normaliseUnit(typedUnit);
+  const [vehicle] = await em.execute<{ id: string }[]>('select id from vehicle where unit = ?', [unit]);
+  const [record] = vehicle ? await loadVehicleRecords(em, [vehicle.id]) : [];
+  if (!record) throw new Refusal('not_found', `There is no vehicle ${unit} on record.`);
+  const ground = await loadForecastGround(em);
+  const input = vehicleInputOf({ ...record, readings: lastLooks(record) }, ground, today);
+  const hands = Object.fromEntries(Object.keys(input.hands).map((key) => [key, AT_FACE_VALUE]));
+  const policy = { riskTarget: ground.settings.riskTarget, seed: 1, draws: 512 };
+  const { axles } = forecastVehicle({ ...input, hands }, policy);
+  const names = await em.execute<{ axle: number; technician: string; gauge: string; date: string }[]>(
+    `select distinct on (r.axle) r.axle, p.name as technician, g.name as gauge, r.measured_on::text as date
+     from reading r join inspection i on i.id = r.inspection_id join person p on p.id = r.technician_id join gauge g on g.id = i.gauge_id
+     where r.id = any(?::uuid[]) order by r.axle`,
+    [uuidArray(input.readings.map(({ id }) => id))],
+  );
+  return {
+    unit,
+    axles: axles.map(({ axle, markDate, markMiles, dates }) => {
+      const look = names.find((one) => one.axle === axle);
+      return {
+        axle,
+        markDate,
+        markOdometerMi: Math.round(markMiles),
+        medianDate: dates.p50,
+        technician: look?.technician ?? null,
+        gauge: look?.gauge ?? null,
+        date: look?.date ?? null,
+      };
+    }),
+  };
+}
+
+/** Readings of the last inspection of each axle since its pads were fitted. */
+function lastLooks({ readings, services, axles }: VehicleRecord): VehicleRecord['readings'] {
+  return axles.flatMap(({ axle }) => {
+    const fitted = services.filter((one) => one.axle === axle && one.fitted !== 'rotors').at(-1)?.fitted_on ?? '';
+    const own = readings.filter((one) => one.axle === axle && one.measured_on > fitted);
+    const last = own.at(-1);
+    return own.filter((one) => one.measured_on === last?.measured_on && one.technician_id === last.technician_id);
+  });
 }
 
 async function readingsOf(
@@ -255,9 +354,9 @@ async function readingsOf(
   record: VehicleRecord,
   ground: Awaited<ReturnType<typeof loadForecastGround>>,
   today: string,
-  weights: Map<string, number>,
+  carried: Map<string, CarriedReading>,
 ): Promise<Reading[]> {
-  const input = vehicleInputOf(record, ground.rules, ground.settings.marginShare, ground.priors, today);
+  const input = vehicleInputOf(record, ground, today);
   const judged = new Map(runHistory(input).judgements.map((one) => [one.id, one]));
   const rows = await em.execute<ReadingSql[]>(
     `${ALL_READINGS} where r.vehicle_id = ? order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at`,
@@ -285,7 +384,9 @@ async function readingsOf(
       answer: row.answer,
       suspicion: judgement?.suspicion ?? null,
       expectedMm: judgement?.expectedMm ?? null,
-      weight: weights.get(row.id) ?? null,
+      weight: carried.get(row.id)?.weight ?? null,
+      carried: carriedView(carried.get(row.id)),
+      settled: row.settled,
     };
   });
 }

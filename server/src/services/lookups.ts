@@ -40,8 +40,10 @@ export async function odometersOnRecord(em: EntityManager, vehicleId: string): P
   return em.execute<OdometerEntry[]>(
     `select day::text as date, metres from (
        select i.measured_on as day, i.odometer_m as metres from inspection i where i.vehicle_id = ?
-         and exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
-           and not exists (select 1 from reading later where later.supersedes_id = r.id))
+         and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+         and (not exists (select 1 from reading r where r.inspection_id = i.id)
+           or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
+             and not exists (select 1 from reading later where later.supersedes_id = r.id)))
        union select read_on, odometer_m from odometer where vehicle_id = ?
        union select fitted_on, odometer_m from service where vehicle_id = ?) known
      order by day, metres`,
@@ -72,13 +74,24 @@ export function doubtInWords(entry: OdometerEntry, doubt: OdometerDoubt): string
 /** Parses an odometer and holds it against the record; refuses the named field. */
 export async function parseOdometer(
   em: EntityManager,
-  input: { typed: string; unit: DistanceUnit; vehicleId: string; date: string; field: string },
+  input: {
+    typed: string;
+    unit: DistanceUnit;
+    vehicleId: string;
+    date: string;
+    field: string;
+    /** An entry that this one stands in for. */
+    except?: OdometerEntry;
+  },
 ): Promise<number> {
   const parsed = parseDistance(input.typed, { unit: input.unit });
   if (!parsed.ok) throw refuseField(input.field, parsed.failure.message);
   const metres = Math.round(parsed.value.metres);
   const entry = { date: input.date, metres };
-  const doubt = doubtOdometer(entry, await odometersOnRecord(em, input.vehicleId), parsed.value.unit);
+  const others = (await odometersOnRecord(em, input.vehicleId)).filter(
+    (other) => !(other.date === input.except?.date && other.metres === input.except.metres),
+  );
+  const doubt = doubtOdometer(entry, others, parsed.value.unit);
   if (doubt) throw refuseField(input.field, doubtInWords(entry, doubt));
   return metres;
 }

@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto';
 import type { z } from 'zod';
 import type { Correction, InspectionSaved, NewInspection, NewService } from '@mile-mark/contract';
 import {
+  handKeyOf,
+  milesToMetres,
   mostReadableMm,
   parseThickness,
   runHistory,
@@ -26,6 +28,7 @@ import { readingInputOf, vehicleInputOf } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { Refusal, refuseField } from '../errors.ts';
 import { recordDeed } from './audit.ts';
+import { paceOf, refuseChangedMeanwhile, refuseUnknownAxles, saveBesides } from './capture.ts';
 import { bumpInputs, parseOdometer, refuseFuture, vehicleOfUnit } from './lookups.ts';
 import { loadForecastGround, loadVehicleRecords } from './vehicleRecords.ts';
 
@@ -83,11 +86,13 @@ export async function saveInspection(em: EntityManager, actor: Actor, entry: Ent
     throw refuseField('inspection.gaugeId', 'There is no such gauge on record; one of the gauge list is accepted.');
   refuseFuture(entry.inspection.date, today, 'inspection.date');
   const axles = await em.find(ModelAxleEntity, { modelId: vehicle.modelId });
+  refuseUnknownAxles(entry, axles);
   const readings = parseReadings(entry, axles, gauge);
 
   try {
     return await em.transactional(async (inner) => {
       await bumpInputs(inner, [vehicle.id]);
+      await refuseChangedMeanwhile(inner, vehicle, entry);
       const odometerM = await parseOdometer(inner, {
         typed: String(entry.inspection.odometer),
         unit: entry.inspection.odometerUnit,
@@ -95,6 +100,7 @@ export async function saveInspection(em: EntityManager, actor: Actor, entry: Ent
         date: entry.inspection.date,
         field: 'inspection.odometer',
       });
+      const pace = await paceOf(inner, vehicle.id, entry.inspection.date, odometerM);
       const judged = await judgeNew(
         inner,
         vehicle,
@@ -114,7 +120,11 @@ export async function saveInspection(em: EntityManager, actor: Actor, entry: Ent
         note: entry.inspection.note ?? null,
         enteredBy: actor.id,
         enteredAt: new Date(),
+        odometerAnswer: pace ? (entry.inspection.odometerAnswer ?? null) : null,
+        usualMilesPerDay: pace?.usualPerDay ?? null,
+        expectedOdometerM: pace ? Math.round(milesToMetres(pace.expectedMi)) : null,
       });
+      await saveBesides(inner, vehicle, entry);
       await inner.insertMany(
         ReadingEntity,
         readings.map(({ mm, ...reading }) => ({
@@ -224,6 +234,8 @@ async function judgeNew(
       thickness_um: reading.mm * 1000,
       unit: reading.unit,
       resolution_um: gauge.resolutionUm,
+      gauge_id: gauge.id,
+      trust: reading.answer === 'measured_twice' ? 'twice' : 'typed',
     }),
   );
   return judgeAmongRecord(em, vehicle.id, added, today);
@@ -239,8 +251,13 @@ export async function judgeAmongRecord(
   const [record] = await loadVehicleRecords(em, [vehicleId]);
   const ground = await loadForecastGround(em);
   if (!record) return new Map();
-  const input = vehicleInputOf(record, ground.rules, ground.settings.marginShare, ground.priors, today);
-  const { judgements } = runHistory({ ...input, readings: [...input.readings, ...added] });
+  const input = vehicleInputOf(record, ground, today);
+  const hands = Object.fromEntries(added.map(handKeyOf).map((key) => [key, ground.handOf(key)]));
+  const { judgements } = runHistory({
+    ...input,
+    hands: { ...input.hands, ...hands },
+    readings: [...input.readings, ...added],
+  });
   return new Map(judgements.map((judgement) => [judgement.id, judgement]));
 }
 

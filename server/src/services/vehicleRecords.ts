@@ -6,10 +6,17 @@ import {
   ModelEntity,
   VehicleEntity,
 } from '../db/entities.ts';
-import { limitRuleOf, type LiveReading, type VehicleRecord } from '../db/mappers.ts';
+import {
+  handKey,
+  limitRuleOf,
+  partsOfHand,
+  type InputGround,
+  type LiveReading,
+  type VehicleRecord,
+} from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { uuidArray } from '../db/uuidArray.ts';
-import type { LimitRule, WearPrior } from '@mile-mark/core';
+import { BIAS_SPREAD, UNKNOWN_HAND } from '@mile-mark/core';
 import { readSettings, type Settings } from './settings.ts';
 
 /** Loads vehicles with all that their forecasts rest on, by sets: a handful of queries however many vehicles. */
@@ -64,7 +71,9 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
 
 const LIVE_READINGS = `
   select r.id, r.vehicle_id, r.technician_id, r.measured_on::text, r.odometer_m, r.axle, r.side, r.pad,
-         r.thickness_um, r.unit, g.resolution_um
+         r.thickness_um, r.unit, g.resolution_um, i.gauge_id,
+         case when exists (select 1 from question_answer q where q.reading_id = r.id and q.answer = 'it_is_so') then 'settled'
+           when r.answer = 'measured_twice' then 'twice' else 'typed' end as trust
   from reading r join inspection i on i.id = r.inspection_id join gauge g on g.id = i.gauge_id
   where (? or r.vehicle_id = any(?::uuid[])) and r.thickness_um is not null
     and not exists (select 1 from reading later where later.supersedes_id = r.id)
@@ -86,11 +95,9 @@ function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
   return groups;
 }
 
-/** What, besides a vehicle's own record, its forecast rests on. */
-export interface ForecastGround {
-  rules: LimitRule[];
+/** What, besides a vehicle's own record, its forecast rests on, as settings and the fleet's learning have it. */
+export interface ForecastGround extends InputGround {
   settings: Settings;
-  priors: (modelId: string, axle: number) => WearPrior | undefined;
 }
 
 export async function loadForecastGround(em: EntityManager): Promise<ForecastGround> {
@@ -105,5 +112,41 @@ export async function loadForecastGround(em: EntityManager): Promise<ForecastGro
       { mean: row.mean, sdVehicle: row.sd_vehicle, sdAxle: row.sd_axle, sdPad: row.sd_pad },
     ]),
   );
-  return { rules, settings, priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`) };
+  return {
+    rules,
+    settings,
+    marginShare: settings.marginShare,
+    priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`),
+    handOf: await loadHands(em),
+  };
+}
+
+/** What is known of each hand; one never seen is put together from its technician's and its gauge's share. */
+async function loadHands(em: EntityManager): Promise<ForecastGround['handOf']> {
+  const hands = await em.execute<
+    { technician_id: string; gauge_id: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]
+  >('select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from hand');
+  const shares = await em.execute<{ kind: string; subject_id: string; bias_mm: number; bias_sd_mm: number }[]>(
+    'select kind, subject_id, bias_mm, bias_sd_mm from hand_share',
+  );
+  const known = new Map(
+    hands.map((row) => [
+      handKey(row.technician_id, row.gauge_id),
+      { biasMm: row.bias_mm, biasSdMm: row.bias_sd_mm, repeatabilityMm: row.repeatability_mm },
+    ]),
+  );
+  const share = new Map(shares.map((row) => [`${row.kind}/${row.subject_id}`, row]));
+  const unknown = (kind: 'technician' | 'gauge') => ({ bias_mm: 0, bias_sd_mm: BIAS_SPREAD[kind] });
+  return (key) => {
+    const own = known.get(key);
+    if (own) return own;
+    const { technicianId, gaugeId } = partsOfHand(key);
+    const person = share.get(`technician/${technicianId}`) ?? unknown('technician');
+    const gauge = share.get(`gauge/${gaugeId}`) ?? unknown('gauge');
+    return {
+      biasMm: person.bias_mm + gauge.bias_mm,
+      biasSdMm: Math.hypot(person.bias_sd_mm, gauge.bias_sd_mm, BIAS_SPREAD.both),
+      repeatabilityMm: UNKNOWN_HAND.repeatabilityMm,
+    };
+  };
 }

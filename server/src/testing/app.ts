@@ -50,6 +50,7 @@ export async function createTestApp(): Promise<TestApp> {
   const queue = {
     vehicles: async (ids: string[]) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),
     fleet: async () => refreshFleet(orm.em.fork(), computer, TODAY),
+    handsSoon: async () => undefined,
   };
   const app = createApp({
     orm,

@@ -1,0 +1,67 @@
+/** Coefficients of Lanczos' approximation (g = 7, 9 terms): relative error under 1e-14 for positive arguments. */
+const LANCZOS = [
+  0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059,
+  12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
+];
+
+/**
+ * Logarithm of the gamma function, x > 0.
+ *
+ * Source: Lanczos, SIAM Journal on Numerical Analysis B 1 (1964); coefficients for g = 7 as commonly printed.
+ */
+export function logGamma(x: number): number {
+  if (!(x > 0)) return Number.NaN;
+  if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
+  const z = x - 1;
+  let sum = LANCZOS[0] as number;
+  for (let i = 1; i < LANCZOS.length; i += 1) sum += (LANCZOS[i] as number) / (z + i);
+  const t = z + 7.5;
+  return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(sum);
+}
+
+/**
+ * Regularised incomplete beta function I_x(a, b), 0 ≤ x ≤ 1, a and b > 0.
+ *
+ * By its continued fraction, evaluated by Lentz' method, on the side where it converges fast.
+ * Source: NIST Digital Library of Mathematical Functions, 8.17.22.
+ */
+export function regularisedBeta(x: number, a: number, b: number): number {
+  if (!(x >= 0 && x <= 1 && a > 0 && b > 0)) return Number.NaN;
+  if (x === 0 || x === 1) return x;
+  if (x > (a + 1) / (a + b + 2)) return 1 - regularisedBeta(1 - x, b, a);
+  const front = Math.exp(
+    logGamma(a + b) - logGamma(a) - logGamma(b) + a * Math.log(x) + b * Math.log1p(-x) - Math.log(a),
+  );
+  const tiny = 1e-300;
+  let c = 1;
+  let d = 1 / guarded(1 - ((a + b) * x) / (a + 1), tiny);
+  let fraction = d;
+  for (let m = 1; m <= 500; m += 1) {
+    const even = (m * (b - m) * x) / ((a + 2 * m - 1) * (a + 2 * m));
+    d = 1 / guarded(1 + even * d, tiny);
+    c = guarded(1 + even / c, tiny);
+    fraction *= d * c;
+    const odd = (-(a + m) * (a + b + m) * x) / ((a + 2 * m) * (a + 2 * m + 1));
+    d = 1 / guarded(1 + odd * d, tiny);
+    c = guarded(1 + odd / c, tiny);
+    const factor = d * c;
+    fraction *= factor;
+    if (Math.abs(factor - 1) < 1e-15) break;
+  }
+  return front * fraction;
+}
+
+function guarded(value: number, tiny: number): number {
+  return Math.abs(value) < tiny ? tiny : value;
+}
+
+/**
+ * P(F > f) of the F distribution with d1 and d2 degrees of freedom: I_{d2/(d2 + d1·f)}(d2/2, d1/2).
+ * Source: Abramowitz & Stegun, Handbook of Mathematical Functions, 26.6.2.
+ *
+ * @example fUpperTail(4.256, 2, 9) ≈ 0.05 (their table 26.9: 4.26)
+ */
+export function fUpperTail(f: number, d1: number, d2: number): number {
+  if (f <= 0) return 1;
+  return regularisedBeta(d2 / (d2 + d1 * f), d2 / 2, d1 / 2);
+}

@@ -1,0 +1,258 @@
+import type { DutySpan } from '../duty/index.ts';
+import { padPlaces, type PadPlace } from '../measure/index.ts';
+import { randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
+import { dateOfDay, dayNumber, MM_PER_INCH, type IsoDate } from '../units/index.ts';
+
+/** A technician of the fleet with the truth about the hand. */
+export interface FleetHand {
+  name: string;
+  biasMm: number;
+  repeatabilityMm: number;
+  resolutionMm: number;
+}
+
+export type GrossKind = 'plate' | 'inches' | 'digits' | 'stray';
+
+export interface FleetReading extends PadPlace {
+  id: string;
+  /** As it was written down, mm; a mistaken unit or swapped digits included. */
+  mm: number;
+  trueMm: number;
+  gross?: GrossKind | undefined;
+}
+
+export interface FleetInspection {
+  date: IsoDate;
+  miles: number;
+  hand: FleetHand;
+  readings: FleetReading[];
+}
+
+export interface FleetVehicle {
+  id: string;
+  /** Model-axle group of each axle. */
+  groups: Record<number, string>;
+  axles: { axle: number; newMm: number; plateMm: number; limitMm: number }[];
+  /** Severity as the planner knows it. */
+  duty: DutySpan[];
+  inspections: FleetInspection[];
+  fittings: { date: IsoDate; miles: number; axle: number }[];
+  startMiles: number;
+  /** The wheel whose slide seized, where one did. */
+  seized?: { axle: number; side: 'left' | 'right'; from: IsoDate } | undefined;
+}
+
+export interface VirtualFleet {
+  hands: FleetHand[];
+  vehicles: FleetVehicle[];
+  from: IsoDate;
+  to: IsoDate;
+}
+
+export interface FleetOptions {
+  vehicles: number;
+  technicians: number;
+  seed: number;
+  from: IsoDate;
+  days: number;
+}
+
+/** Truth of the fleet on which the forecasting method was measured (design of this product; invented). */
+const TRUTH = {
+  groups: 12,
+  groupSpread: 0.35,
+  vehicleSpread: 0.25,
+  padSpread: 0.08,
+  shock: 0.2,
+  severityOff: 0.15 / Math.SQRT2,
+  routeChange: 0.15,
+  seized: 0.04,
+  grossChance: 0.02,
+  skipAxle: 0.1,
+  biasSd: 0.35,
+  toleranceMm: 0.1,
+};
+const STEPS = [0.1, 0.1, 0.1, 0.5, 0.1, MM_PER_INCH / 32, 0.1, 1];
+const GROSS: readonly GrossKind[] = ['plate', 'plate', 'inches', 'digits', 'stray'];
+const PERIOD_DAYS = 28;
+
+/**
+ * Makes a fleet of virtual vehicles with papers and truth: two axles each, four pads an axle; wear per mile is
+ * group × severity × vehicle × pad, with scatter by period and shocks per 1,000 miles; some routes change, some
+ * slides seize; technicians read with bias, scatter and step, and make gross errors. Same options: same fleet.
+ */
+export function virtualFleet({ vehicles, technicians, seed, from, days }: FleetOptions): VirtualFleet {
+  const random = seededRandom(seed);
+  const steps = shuffled(STEPS, random);
+  const hands = Array.from({ length: technicians }, (_, j): FleetHand => ({
+    name: `hand ${j + 1}`,
+    biasMm: TRUTH.biasSd * randomNormal(random),
+    repeatabilityMm: 0.15 + 0.35 * random(),
+    resolutionMm: steps[j % steps.length] as number,
+  }));
+  const groups = Array.from({ length: TRUTH.groups }, (_, g) => {
+    const heavy = g % 3 === 2;
+    return {
+      name: `group ${g + 1}`,
+      heavy,
+      newMm: heavy ? 19 + Math.floor(3 * random()) : 10 + Math.floor(3 * random()),
+      plateMm: heavy ? 9 : 5.5,
+      limitMm: heavy ? 4 : 3,
+      rate: (heavy ? 0.1 : 0.2) * Math.exp(TRUTH.groupSpread * randomNormal(random)),
+    };
+  });
+  const start = dayNumber(from);
+  return {
+    hands,
+    from,
+    to: dateOfDay(start + days),
+    vehicles: Array.from({ length: vehicles }, (_, v) => drive(`v${v + 1}`, groups, hands, start, days, random)),
+  };
+}
+
+interface Group {
+  name: string;
+  heavy: boolean;
+  newMm: number;
+  plateMm: number;
+  limitMm: number;
+  rate: number;
+}
+
+function drive(
+  id: string,
+  groups: readonly Group[],
+  hands: readonly FleetHand[],
+  start: number,
+  days: number,
+  random: Random,
+): FleetVehicle {
+  const normal = () => randomNormal(random);
+  const heavy = random() < 1 / 3;
+  const pool = groups.filter((group) => group.heavy === heavy);
+  const pick = () => pool[Math.floor(random() * pool.length)] as Group;
+  const own = new Map([1, 2].map((axle) => [axle, pick()]));
+  const groupAt = (axle: number) => own.get(axle) as Group;
+  const places = padPlaces([1, 2]);
+  const vehicleFactor = Math.exp(TRUTH.vehicleSpread * normal());
+  const rates = places.map(({ axle }) => groupAt(axle).rate * vehicleFactor * Math.exp(TRUTH.padSpread * normal()));
+  const stated = () => 0.4 * 10 ** random();
+  const duty: DutySpan[] = [{ from: dateOfDay(start), severity: stated() }];
+  if (random() < TRUTH.routeChange)
+    duty.push({ from: dateOfDay(start + Math.floor((0.3 + 0.4 * random()) * days)), severity: stated() });
+  const off = duty.map(() => Math.exp(TRUTH.severityOff * normal()));
+  const seized =
+    random() < TRUTH.seized
+      ? {
+          axle: random() < 0.5 ? 1 : 2,
+          side: random() < 0.5 ? ('left' as const) : ('right' as const),
+          from: dateOfDay(start + Math.floor((0.3 + 0.5 * random()) * days)),
+        }
+      : undefined;
+  const perDay = 30 * (250 / 30) ** random();
+  const thickness = places.map(() => 0);
+  const axles = [1, 2].map((axle) => ({ axle, ...specOf(groupAt(axle)) }));
+  // At the start the pads of an axle are of one age, anywhere in their life.
+  for (const { axle, newMm, limitMm } of axles) {
+    const share = random();
+    places.forEach((place, p) => {
+      if (place.axle === axle) thickness[p] = newMm - share * 0.8 * (newMm - limitMm) * (1 + 0.1 * normal());
+    });
+  }
+  const startMiles = Math.round(20_000 + 60_000 * random());
+  const vehicle: FleetVehicle = {
+    id,
+    groups: { 1: groupAt(1).name, 2: groupAt(2).name },
+    axles,
+    duty,
+    inspections: [],
+    fittings: [],
+    startMiles,
+    seized,
+  };
+  const gap = () => ((heavy ? 15_000 : 6_000) * (0.75 + 0.5 * random())) / perDay;
+  let miles = startMiles;
+  let next = start + gap() * random();
+  let freed = false;
+  for (let day = start; day < start + days; day += PERIOD_DAYS) {
+    const scatter = Math.exp(TRUTH.severityOff * normal());
+    const end = Math.min(day + PERIOD_DAYS, start + days);
+    let here = day;
+    while (here < end) {
+      const until = Math.min(end, Math.max(here + 1, Math.ceil(next)));
+      const driven = perDay * (until - here) * Math.exp(0.1 * normal());
+      miles += driven;
+      const index = duty.length > 1 && dateOfDay(here) >= (duty[1]?.from ?? '') ? 1 : 0;
+      const severity = (duty[index]?.severity ?? 1) * (off[index] ?? 1) * scatter;
+      places.forEach((place, p) => {
+        const stuck =
+          seized &&
+          !freed &&
+          place.axle === seized.axle &&
+          place.side === seized.side &&
+          dateOfDay(here) >= seized.from;
+        const factor = stuck ? (place.pad === 'inner' ? 3 : 0.5) : 1;
+        const shock = Math.exp((TRUTH.shock * normal()) / Math.sqrt(Math.max(0.2, driven / 1000)));
+        const wear = ((rates[p] as number) * driven * severity * factor * shock) / 1000;
+        thickness[p] = Math.max(0.2, (thickness[p] as number) - wear);
+      });
+      here = until;
+      if (here < next) continue;
+      next = here + gap();
+      inspect(vehicle, places, thickness, dateOfDay(here), Math.round(miles), hands, random);
+      for (const { axle, newMm, limitMm } of axles) {
+        const mine = places.flatMap((place, p) => (place.axle === axle ? [p] : []));
+        if (Math.min(...mine.map((p) => thickness[p] as number)) > limitMm + 1) continue;
+        vehicle.fittings.push({ date: dateOfDay(here), miles: Math.round(miles), axle });
+        for (const p of mine) thickness[p] = newMm + TRUTH.toleranceMm * normal();
+        if (seized?.axle === axle && dateOfDay(here) >= seized.from) freed = true;
+      }
+    }
+  }
+  return vehicle;
+}
+
+function specOf({ newMm, plateMm, limitMm }: Group): { newMm: number; plateMm: number; limitMm: number } {
+  return { newMm, plateMm, limitMm };
+}
+
+function inspect(
+  vehicle: FleetVehicle,
+  places: readonly PadPlace[],
+  thickness: readonly number[],
+  date: IsoDate,
+  miles: number,
+  hands: readonly FleetHand[],
+  random: Random,
+): void {
+  const hand = hands[Math.floor(random() * hands.length)] as FleetHand;
+  const skipped = vehicle.axles.filter(() => random() < TRUTH.skipAxle).map(({ axle }) => axle);
+  const readings = places.flatMap((place, p): FleetReading[] => {
+    if (skipped.includes(place.axle)) return [];
+    const trueMm = thickness[p] as number;
+    const step = (mm: number) => Math.round(mm / hand.resolutionMm) * hand.resolutionMm;
+    const clean = Math.max(0, step(trueMm + hand.biasMm + hand.repeatabilityMm * randomNormal(random)));
+    const wanted = random() < TRUTH.grossChance ? GROSS[Math.floor(random() * GROSS.length)] : undefined;
+    const plateMm = vehicle.axles.find(({ axle }) => axle === place.axle)?.plateMm ?? 0;
+    const mistaken = wanted && mistake(wanted, clean, plateMm, step, random);
+    const id = `${vehicle.id}/${vehicle.inspections.length}/${place.axle}${place.side}${place.pad}`;
+    const gross = mistaken === undefined || Math.abs(mistaken - clean) < 0.5 ? undefined : wanted;
+    return [{ ...place, id, mm: gross ? (mistaken as number) : clean, trueMm, gross }];
+  });
+  if (readings.length > 0) vehicle.inspections.push({ date, miles, hand, readings });
+}
+
+/** A gross error on a clean figure, mm. A figure without two different digits before the step can't be swapped. */
+function mistake(
+  kind: GrossKind,
+  clean: number,
+  plateMm: number,
+  step: (mm: number) => number,
+  random: Random,
+): number | undefined {
+  if (kind === 'plate') return step(clean + plateMm);
+  if (kind === 'inches') return Math.round((clean / MM_PER_INCH) * 100) / 100;
+  if (kind === 'stray') return step(20 * random());
+  const [whole, tenth] = clean.toFixed(1).split('.') as [string, string];
+  return whole.length === 1 ? Number(`${tenth}.${whole}`) : Number(`${whole[1]}${whole[0]}.${tenth}`);
+}

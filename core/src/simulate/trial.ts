@@ -1,0 +1,161 @@
+import {
+  classPrior,
+  DEFAULT_NOISE,
+  groupEvidence,
+  groupPrior,
+  handEvidence,
+  poolHands,
+  runHistory,
+  UNKNOWN_HAND,
+  type Hand,
+  type HandPart,
+  type VehicleInput,
+  type WearPrior,
+} from '../wear/index.ts';
+import type { FleetVehicle, GrossKind, VirtualFleet } from './fleet.ts';
+
+/** A vehicle's papers as the filter takes them; hands and groups as learnt so far. */
+export function fleetInput(
+  vehicle: FleetVehicle,
+  fleet: VirtualFleet,
+  hands: Record<string, Hand>,
+  priors: (group: string) => WearPrior | undefined,
+): VehicleInput {
+  return {
+    axles: vehicle.axles.map((axle) => ({
+      ...axle,
+      prior: priors(vehicle.groups[axle.axle] ?? '') ?? classPrior(axle.newMm > 15 ? 'heavy' : 'light'),
+    })),
+    readings: vehicle.inspections.flatMap(({ date, miles, hand, readings }) =>
+      readings.map(({ id, axle, side, pad, mm }) => ({
+        id,
+        date,
+        miles,
+        axle,
+        side,
+        pad,
+        mm,
+        unit: 'mm' as const,
+        resolutionMm: hand.resolutionMm,
+        technician: hand.name,
+      })),
+    ),
+    fittings: vehicle.fittings,
+    odometers: [{ date: fleet.from, miles: vehicle.startMiles }],
+    duty: vehicle.duty,
+    hands,
+    unknownHand: UNKNOWN_HAND,
+    noise: DEFAULT_NOISE,
+    today: fleet.to,
+  };
+}
+
+/** How well the hands of a fleet were learnt, and its gross errors found. */
+export interface HandTrial {
+  /** Correlation of estimated with true biases. */
+  biasCorrelation: number;
+  biasRmseMm: number;
+  repeatabilityRmseMm: number;
+  /** Share of true biases within their 90 % interval. */
+  biasCoverage90: number;
+  /** Gross readings doubted, and all, by kind. */
+  gross: Record<GrossKind, { found: number; all: number }>;
+  cleanDoubted: number;
+  clean: number;
+  readings: number;
+}
+
+/** Rounds over the fleet: the second and later know the hands of the round before. */
+const ROUNDS = 3;
+const GROUP_ROUND = 1;
+
+/** Learns the hands and groups of a virtual fleet as the product does, from its papers alone. */
+export function learnFleet(fleet: VirtualFleet): { hands: Record<string, Hand>; priors: Map<string, WearPrior> } {
+  const parts: HandPart[] = fleet.hands.map(({ name }) => ({ key: name, technician: name, gauge: `gauge of ${name}` }));
+  let hands: Record<string, Hand> = {};
+  const priors = new Map<string, WearPrior>();
+  const learnGroups = () => {
+    const evidence = fleet.vehicles.flatMap((vehicle) =>
+      groupEvidence(
+        fleetInput(vehicle, fleet, hands, () => undefined),
+        (axle) => vehicle.groups[axle] ?? '',
+      ),
+    );
+    for (const group of new Set(evidence.map((one) => one.group))) {
+      const heavy = fleet.vehicles.some(({ axles, groups }) =>
+        axles.some((axle) => groups[axle.axle] === group && axle.newMm > 15),
+      );
+      priors.set(
+        group,
+        groupPrior(
+          heavy ? 'heavy' : 'light',
+          evidence.filter((one) => one.group === group),
+        ),
+      );
+    }
+  };
+  for (let round = 0; round < ROUNDS; round += 1) {
+    if (round <= GROUP_ROUND) learnGroups();
+    const evidence = fleet.vehicles.map((vehicle) =>
+      handEvidence(fleetInput(vehicle, fleet, hands, (group) => priors.get(group))),
+    );
+    const pooled = poolHands(parts, evidence, (key) => hands[key] ?? UNKNOWN_HAND);
+    hands = Object.fromEntries(
+      pooled.hands.map(({ key, biasMm, biasSdMm, repeatabilityMm }) => [key, { biasMm, biasSdMm, repeatabilityMm }]),
+    );
+  }
+  return { hands, priors };
+}
+
+/** Scores what was learnt of a virtual fleet against its truth. */
+export function tryHands(fleet: VirtualFleet): HandTrial {
+  const { hands, priors } = learnFleet(fleet);
+  const pairs = fleet.hands.map((truth) => ({ truth, learnt: hands[truth.name] ?? UNKNOWN_HAND }));
+  const gross: HandTrial['gross'] = {
+    plate: { found: 0, all: 0 },
+    inches: { found: 0, all: 0 },
+    digits: { found: 0, all: 0 },
+    stray: { found: 0, all: 0 },
+  };
+  let [clean, cleanDoubted] = [0, 0];
+  for (const vehicle of fleet.vehicles) {
+    const truth = new Map(vehicle.inspections.flatMap(({ readings }) => readings.map((one) => [one.id, one])));
+    const { judgements } = runHistory(fleetInput(vehicle, fleet, hands, (group) => priors.get(group)));
+    for (const { id, suspicion } of judgements) {
+      const kind = truth.get(id)?.gross;
+      if (kind) {
+        gross[kind].all += 1;
+        gross[kind].found += suspicion ? 1 : 0;
+      } else {
+        clean += 1;
+        cleanDoubted += suspicion ? 1 : 0;
+      }
+    }
+  }
+  const rmse = (errors: readonly number[]) =>
+    Math.sqrt(errors.reduce((sum, one) => sum + one * one, 0) / errors.length);
+  return {
+    biasCorrelation: correlation(
+      pairs.map(({ truth }) => truth.biasMm),
+      pairs.map(({ learnt }) => learnt.biasMm),
+    ),
+    biasRmseMm: rmse(pairs.map(({ truth, learnt }) => learnt.biasMm - truth.biasMm)),
+    repeatabilityRmseMm: rmse(pairs.map(({ truth, learnt }) => learnt.repeatabilityMm - truth.repeatabilityMm)),
+    biasCoverage90:
+      pairs.filter(({ truth, learnt }) => Math.abs(learnt.biasMm - truth.biasMm) <= 1.645 * learnt.biasSdMm).length /
+      pairs.length,
+    gross,
+    cleanDoubted,
+    clean,
+    readings: clean + Object.values(gross).reduce((sum, { all }) => sum + all, 0),
+  };
+}
+
+function correlation(x: readonly number[], y: readonly number[]): number {
+  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  const [mx, my] = [mean(x), mean(y)];
+  const sum = (of: (i: number) => number) => x.reduce((total, _, i) => total + of(i), 0);
+  const dx = (i: number) => (x[i] as number) - mx;
+  const dy = (i: number) => (y[i] as number) - my;
+  return sum((i) => dx(i) * dy(i)) / Math.sqrt(sum((i) => dx(i) ** 2) * sum((i) => dy(i) ** 2));
+}

@@ -1,0 +1,73 @@
+import { PADS, resolutionVariance, sidesSwapped, type SideDifference } from '../measure/index.ts';
+import { handKeyOf } from './handKey.ts';
+import type { WearState } from './state.ts';
+import type { Hand, ReadingInput, ReadingJudgement } from './types.ts';
+
+/** What a reading would have been on its own side, where the sides were taken to be swapped. */
+export interface Swap {
+  insteadMm: number;
+  probability: number;
+}
+
+/** By the reading's id; empty where nothing looks swapped. */
+export type SwappedSides = Map<string, Swap>;
+
+/**
+ * Whether the left and right figures of one axle, as one hand wrote them down, are the wrong way round: the
+ * differences left − right of inner and outer pads against what the state expects of them. Readings that
+ * somebody looked at again are believed.
+ */
+export function swappedSides(
+  state: WearState,
+  readings: readonly ReadingInput[],
+  handOf: (name: string) => Hand,
+): SwappedSides {
+  const count = state.places.length;
+  const { size, data } = state.cov;
+  const pairs = PADS.flatMap((pad) => {
+    const [left] = readings.filter((one) => one.side === 'left' && one.pad === pad);
+    const [right] = readings.filter((one) => one.side === 'right' && one.pad === pad);
+    return left && right ? [{ left, right }] : [];
+  });
+  const usual = pairs.every(
+    ({ left, right }) => (left.trust ?? 'typed') === 'typed' && (right.trust ?? 'typed') === 'typed',
+  );
+  if (pairs.length === 0 || !usual) return new Map();
+  const at = ({ axle, side, pad }: ReadingInput) =>
+    count + state.places.findIndex((place) => place.axle === axle && place.side === side && place.pad === pad);
+  const differences: SideDifference[] = [];
+  for (const { left, right } of pairs) {
+    const [l, r] = [at(left), at(right)];
+    if (!state.informed[l - count] || !state.informed[r - count]) return new Map();
+    const noise = handOf(handKeyOf(left)).repeatabilityMm ** 2 + resolutionVariance(left.resolutionMm);
+    const spread =
+      (data[l * size + l] as number) + (data[r * size + r] as number) - 2 * (data[l * size + r] as number) + 2 * noise;
+    differences.push({
+      measuredMm: left.mm - right.mm,
+      expectedMm: (state.mean[l] as number) - (state.mean[r] as number),
+      sdMm: Math.sqrt(Math.max(spread, 1e-6)),
+    });
+  }
+  const probability = sidesSwapped(differences);
+  if (probability <= 0.5) return new Map();
+  return new Map(
+    pairs.flatMap(({ left, right }) => [
+      [left.id, { insteadMm: right.mm, probability }],
+      [right.id, { insteadMm: left.mm, probability }],
+    ]),
+  );
+}
+
+/** The judgement of a reading that was taken in as the other side's. */
+export function withSwap(judgement: ReadingJudgement, { insteadMm, probability }: Swap, mm: number): ReadingJudgement {
+  return {
+    ...judgement,
+    suspicion: {
+      kind: 'sides',
+      probability,
+      expectedMm: judgement.expectedMm,
+      differenceMm: mm - judgement.expectedMm,
+      insteadMm,
+    },
+  };
+}
