@@ -138,7 +138,7 @@ export default tseslint.config(
             ...['routes', 'services', 'interchange', 'jobs'].map((above) =>
               zone('server/src/auth', [`server/src/${above}`], 'auth is below the services.'),
             ),
-            ...['sign-in', 'ahead', 'vehicle', 'measure', 'import', 'gauges'].map((screen) => ({
+            ...['sign-in', 'ahead', 'vehicle', 'measure', 'import', 'gauges', 'labels', 'questions'].map((screen) => ({
               target: `./web/src/screens/${screen}`,
               from: './web/src/screens',
               except: [`./${screen}`],

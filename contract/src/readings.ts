@@ -157,6 +157,8 @@ export const Question = z.object({
   mm: z.number().nullable(),
   typed: z.string(),
   suspicion: Suspicion.nullable(),
+  /** Of pads that were replaced since: it matters less. */
+  past: z.boolean(),
   pace: z.object({ usualPerDay: z.number(), expectedMi: z.number() }).nullable(),
 });
 export type Question = z.infer<typeof Question>;

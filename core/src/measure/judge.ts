@@ -222,6 +222,8 @@ export interface SideDifference {
 
 /** Chance that the sides of an axle are written down the wrong way round (common practice, no source). */
 const SIDES_PRIOR = 0.003;
+/** Under this disagreement the sides are too alike for anybody to be asked, mm (common practice, no source). */
+const SIDES_MATTER_MM = 1.5;
 const DIFFERENCE_RANGE_MM = 2 * STRAY_RANGE_MM;
 
 /**
@@ -231,6 +233,7 @@ const DIFFERENCE_RANGE_MM = 2 * STRAY_RANGE_MM;
  * @param differences one for each pad (inner, outer) measured on both sides
  */
 export function sidesSwapped(differences: readonly SideDifference[]): number {
+  if (!differences.some(({ measuredMm, expectedMm }) => Math.abs(measuredMm - expectedMm) >= SIDES_MATTER_MM)) return 0;
   let log = Math.log(SIDES_PRIOR / (1 - SIDES_PRIOR));
   for (const { measuredMm, expectedMm, sdMm } of differences) {
     const density = (difference: number) =>

@@ -27,11 +27,14 @@ interface QuestionSql {
   suspicion: Suspicion;
   usual: number;
   expected_m: number;
+  past: boolean;
 }
 
 const READINGS = `
   select r.id, v.unit, d.name as depot, r.measured_on::text as date, r.odometer_m, r.technician_id, p.name as technician,
-    g.name as gauge, r.answer, r.typed, r.axle, r.side, r.pad, r.thickness_um, q.suspicion
+    g.name as gauge, r.answer, r.typed, r.axle, r.side, r.pad, r.thickness_um, q.suspicion,
+    exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle and s.fitted <> 'rotors'
+      and s.fitted_on >= r.measured_on) as past
   from reading_doubt q join reading r on r.id = q.reading_id join inspection i on i.id = r.inspection_id
     join vehicle v on v.id = r.vehicle_id join depot d on d.id = v.depot_id join person p on p.id = r.technician_id
     join gauge g on g.id = i.gauge_id
@@ -46,7 +49,7 @@ const ODOMETERS = `
   where i.expected_odometer_m is not null and not exists (select 1 from inspection later where later.supersedes_id = i.id)
     and not exists (select 1 from question_answer a where a.inspection_id = i.id)`;
 
-/** What waits for the coordinator's word, newest first; a technician sees their own. */
+/** What waits for the coordinator's word, newest first, of pads replaced since last; a technician sees their own. */
 export async function listQuestions(em: EntityManager, actor: Actor): Promise<Question[]> {
   mustBeAllowed(actor, 'measure');
   const readings = await em.execute<QuestionSql[]>(READINGS);
@@ -70,6 +73,7 @@ export async function listQuestions(em: EntityManager, actor: Actor): Promise<Qu
       place: null,
       mm: null,
       suspicion: null,
+      past: false,
       pace: {
         usualPerDay: row.usual,
         expectedMi: Math.round(metresToMiles(row.expected_m)),
@@ -81,9 +85,10 @@ export async function listQuestions(em: EntityManager, actor: Actor): Promise<Qu
       place: { axle: row.axle, side: row.side, pad: row.pad },
       mm: row.thickness_um / 1000,
       suspicion: row.suspicion,
+      past: row.past,
       pace: null,
     })),
-  ].sort((a, b) => b.date.localeCompare(a.date) || a.unit.localeCompare(b.unit));
+  ].sort((a, b) => Number(a.past) - Number(b.past) || b.date.localeCompare(a.date) || a.unit.localeCompare(b.unit));
 }
 
 /**

@@ -99,8 +99,16 @@ async function studyOf(em: EntityManager, id: string): Promise<StudySql> {
   return study;
 }
 
-const readingsOf = (values: readonly ValueSql[]): StudyReading[] =>
-  values.map(({ part, technician, trial, value_um }) => ({ part, technician, trial, value: value_um / 1000 }));
+/** The values of a study in the order of its parts and technicians. */
+const readingsOf = (study: StudySql, values: readonly ValueSql[]): StudyReading[] =>
+  [...values]
+    .sort(
+      (a, b) =>
+        study.parts.indexOf(a.part) - study.parts.indexOf(b.part) ||
+        study.technicians.findIndex(({ name }) => name === a.technician) -
+          study.technicians.findIndex(({ name }) => name === b.technician),
+    )
+    .map(({ part, technician, trial, value_um }) => ({ part, technician, trial, value: value_um / 1000 }));
 
 function planOf({ parts, technicians, repeats, seed }: StudySql) {
   return planStudy(
@@ -115,7 +123,7 @@ export async function studyDetail(em: EntityManager, actor: Actor, id: string): 
   mustBeAllowed(actor, 'measure');
   const study = await studyOf(em, id);
   const values = await valuesOf(em, [id]);
-  const readings = readingsOf(values);
+  const readings = readingsOf(study, values);
   const complete = readings.length === summaryOf(study, values).runs && studyGaps(readings).length === 0;
   const limitMm = study.limit_um / 1000;
   const newMm = study.new_um === null ? null : study.new_um / 1000;
@@ -383,7 +391,10 @@ export async function studyEvidenceOf(em: EntityManager, present: (key: string) 
     studies.map(({ id }) => id),
   );
   return studies.flatMap((study) => {
-    const readings = readingsOf(values.filter(({ study_id }) => study_id === study.id));
+    const readings = readingsOf(
+      study,
+      values.filter(({ study_id }) => study_id === study.id),
+    );
     const known = study.technicians.every(({ id }) => id !== null);
     if (!known || readings.length !== summaryOf(study, []).runs || studyGaps(readings).length > 0) return [];
     const { byTechnician } = analyseStudy(readings, { interaction: 'test' });

@@ -1,12 +1,30 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Me, SessionState } from '@mile-mark/contract';
-import { call } from './client.ts';
+import { ApiProblem, call } from './client.ts';
+
+/** Who was signed in last on this device, so that Measure opens without a network. Names and units, no secret. */
+const KEPT = 'mile-mark.session';
+
+function keep(state: SessionState): SessionState {
+  if (state.me) localStorage.setItem(KEPT, JSON.stringify(state));
+  else localStorage.removeItem(KEPT);
+  return state;
+}
 
 export function useSession() {
   return useQuery({
     queryKey: ['session'],
-    queryFn: () => call<SessionState>('GET', '/api/session'),
+    queryFn: async () => {
+      try {
+        return keep(await call<SessionState>('GET', '/api/session'));
+      } catch (error) {
+        const kept = localStorage.getItem(KEPT);
+        if (error instanceof ApiProblem || !kept) throw error;
+        return JSON.parse(kept) as SessionState;
+      }
+    },
     staleTime: 60_000,
+    retry: false,
   });
 }
 
@@ -21,7 +39,7 @@ export function useSignIn() {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: { email: string; password: string }) => call<SessionState>('POST', '/api/session', body),
-    onSuccess: (state) => queries.setQueryData(['session'], state),
+    onSuccess: (state) => queries.setQueryData(['session'], keep(state)),
   });
 }
 
@@ -30,7 +48,7 @@ export function useFirstAccount() {
   return useMutation({
     mutationFn: (body: { name: string; email: string; password: string }) =>
       call<SessionState>('POST', '/api/first-account', body),
-    onSuccess: (state) => queries.setQueryData(['session'], state),
+    onSuccess: (state) => queries.setQueryData(['session'], keep(state)),
   });
 }
 
@@ -39,6 +57,7 @@ export function useSignOut() {
   return useMutation({
     mutationFn: () => call<null>('DELETE', '/api/session'),
     onSuccess: () => {
+      localStorage.removeItem(KEPT);
       queries.clear();
     },
   });
@@ -49,6 +68,6 @@ export function useSetPreferences() {
   return useMutation({
     mutationFn: (body: Pick<Me, 'distanceUnit' | 'thicknessUnit'>) =>
       call<SessionState>('PUT', '/api/me/preferences', body),
-    onSuccess: (state) => queries.setQueryData(['session'], state),
+    onSuccess: (state) => queries.setQueryData(['session'], keep(state)),
   });
 }

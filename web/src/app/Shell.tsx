@@ -1,7 +1,11 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
 import type { Role, SessionState } from '@mile-mark/contract';
+import { useQuestions } from '../api/hands.ts';
 import { useSession, useSetPreferences, useSignOut } from '../api/session.ts';
+import { device } from '../stores/device.ts';
+import { useOutbox } from '../stores/outbox.ts';
 import { Button } from '../ui/Button.tsx';
 import { Modal } from '../ui/Modal.tsx';
 import { Pick } from '../ui/Pick.tsx';
@@ -12,6 +16,7 @@ import { SHORTCUTS } from './shortcuts.ts';
 const PLACES: { to: string; name: string; roles?: Role[] }[] = [
   { to: '/', name: 'Ahead' },
   { to: '/measure', name: 'Measure', roles: ['coordinator', 'technician'] },
+  { to: '/questions', name: 'Questions', roles: ['coordinator', 'technician'] },
   { to: '/import', name: 'Import', roles: ['coordinator', 'technician'] },
   { to: '/gauges', name: 'Gauges & technicians' },
 ];
@@ -41,12 +46,27 @@ export function Shell() {
   }
   const { me } = session.data;
   if (!me) return <Navigate to="/sign-in" replace />;
+  return <Frame {...{ me, offline, helpOpen, setHelpOpen }} today={session.data.today} />;
+}
+
+interface FrameProps {
+  me: NonNullable<SessionState['me']>;
+  today: string;
+  offline: boolean;
+  helpOpen: boolean;
+  setHelpOpen: (open: boolean) => void;
+}
+
+function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
+  const measures = me.role === 'coordinator' || me.role === 'technician';
+  const questions = useQuestions(measures).data?.length ?? 0;
+  const waiting = useSending(me.id);
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-11 shrink-0 items-center gap-5 bg-[#2b2d2f] px-4 text-[#f1efe9]">
+      <header className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
         <span className="flex items-center gap-2 font-semibold tracking-wide">
           <img src="/mark.svg" alt="" className="h-6 w-6" />
-          Mile Mark
+          <span className="hidden md:inline">Mile Mark</span>
         </span>
         <nav aria-label="Places" className="flex gap-1">
           {PLACES.filter(({ roles }) => !roles || roles.includes(me.role)).map(({ to, name }) => (
@@ -59,10 +79,20 @@ export function Shell() {
               }
             >
               {name}
+              {to === '/questions' && questions > 0 && <span className="figures ml-1 font-semibold">{questions}</span>}
             </NavLink>
           ))}
         </nav>
-        <span className="ml-auto text-[#d5d3cc]">{formatDate(session.data.today)}</span>
+        {waiting > 0 && (
+          <NavLink
+            to="/measure"
+            role="status"
+            className="figures ml-auto rounded-sm bg-paint px-2 font-semibold text-[#26282a]"
+          >
+            {waiting} to send
+          </NavLink>
+        )}
+        <span className={`${waiting > 0 ? '' : 'ml-auto'} hidden text-[#d5d3cc] md:inline`}>{formatDate(today)}</span>
         <button
           className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
           onClick={() => setHelpOpen(true)}
@@ -72,7 +102,8 @@ export function Shell() {
       </header>
       {offline && (
         <p role="status" className="bg-paint px-4 py-1 font-medium text-[#26282a]">
-          No network. What is shown may be old, and nothing can be saved until it is back.
+          No network. Measuring goes on: it is kept on this device and sent later. Elsewhere what is shown may be old
+          and nothing can be saved.
         </p>
       )}
       <main className="min-h-0 flex-1">
@@ -85,6 +116,7 @@ export function Shell() {
 
 function Help({ open, onClose, me }: { open: boolean; onClose: () => void; me: NonNullable<SessionState['me']> }) {
   const signOut = useSignOut();
+  const unsent = useOutbox(({ entries }) => entries.filter(({ personId }) => personId === me.id).length);
   const setPreferences = useSetPreferences();
   const navigate = useNavigate();
   const { distanceUnit, thicknessUnit } = me;
@@ -117,14 +149,61 @@ function Help({ open, onClose, me }: { open: boolean; onClose: () => void; me: N
             onChange={(unit) => setPreferences.mutate({ distanceUnit, thicknessUnit: unit })}
           />
           <p className="text-soft">{me.email}</p>
-          <Button onClick={() => signOut.mutate(undefined, { onSuccess: () => void navigate('/sign-in') })}>
-            Sign out
+          {unsent > 0 && (
+            <p role="alert" className="border-l-4 border-paint pl-2">
+              {unsent} {unsent === 1 ? 'entry is' : 'entries are'} on this device only. Signing out keeps{' '}
+              {unsent === 1 ? 'it' : 'them'} here, unsent, until you sign in on this device again.
+            </p>
+          )}
+          <Button
+            onClick={() =>
+              signOut.mutate(undefined, {
+                onSuccess: () => {
+                  void device.bay.clear();
+                  void navigate('/sign-in');
+                },
+              })
+            }
+          >
+            {unsent > 0 ? 'Sign out all the same' : 'Sign out'}
           </Button>
+          {signOut.isError && (
+            <p role="alert" className="text-brick">
+              {signOut.error.message}
+            </p>
+          )}
         </section>
       </div>
     </Modal>
   );
 }
+
+/** Sends what waits on the device whenever it can: at the start, when the network is back, and every few seconds while something waits. */
+function useSending(personId: string): number {
+  const queries = useQueryClient();
+  const { entries, look, send } = useOutbox();
+  const waiting = entries.filter((entry) => entry.personId === personId && !entry.refused).length;
+  useEffect(() => {
+    void look();
+  }, [look]);
+  useEffect(() => {
+    if (waiting === 0) return undefined;
+    const attempt = () => {
+      if (navigator.onLine) void send(personId, () => void queries.invalidateQueries());
+    };
+    attempt();
+    const timer = window.setInterval(attempt, SEND_AGAIN_MS);
+    window.addEventListener('online', attempt);
+    return () => {
+      window.clearInterval(timer);
+      window.removeEventListener('online', attempt);
+    };
+  }, [waiting, send, personId, queries]);
+  return entries.filter((entry) => entry.personId === personId).length;
+}
+
+/** How often what waits is tried again while a network seems to be there. */
+const SEND_AGAIN_MS = 4000;
 
 function useOffline(): boolean {
   const [offline, setOffline] = useState(!navigator.onLine);

@@ -19,6 +19,9 @@ const queries = new QueryClient({
   },
 });
 
+// Keeps the application itself on the device, so that Measure opens without a network.
+if (import.meta.env.PROD && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js');
+
 const root = document.getElementById('root');
 if (root) {
   createRoot(root).render(

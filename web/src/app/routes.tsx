@@ -24,6 +24,19 @@ export const router = createBrowserRouter([
         path: 'measure/:unit',
         lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
       },
+      {
+        path: 'measure/:unit/sheet',
+        lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
+      },
+      { path: 'labels', lazy: async () => ({ Component: (await import('../screens/labels/Labels.tsx')).Labels }) },
+      {
+        path: 'questions',
+        lazy: async () => ({ Component: (await import('../screens/questions/Questions.tsx')).Questions }),
+      },
+      {
+        path: 'gauges/studies/:id',
+        lazy: async () => ({ Component: (await import('../screens/gauges/StudyPage.tsx')).StudyPage }),
+      },
       { path: 'import', lazy: async () => ({ Component: (await import('../screens/import/Import.tsx')).Import }) },
       { path: 'gauges', lazy: async () => ({ Component: (await import('../screens/gauges/Gauges.tsx')).Gauges }) },
       { path: '*', lazy: async () => ({ Component: (await import('./Lost.tsx')).Lost }) },

@@ -7,5 +7,7 @@ export const SHORTCUTS = [
   { keys: 'M', does: 'Measure the vehicle' },
   { keys: '[  ]', does: 'See less far, farther' },
   { keys: 'Esc', does: 'Back' },
-  { keys: 'Ctrl Enter', does: 'Save an inspection' },
+  { keys: 'Ctrl Enter', does: 'Save a sheet' },
+  { keys: 'Ctrl Z', does: 'Undo while measuring' },
+  { keys: '1 2 3 4', does: 'Settle a question' },
 ];

@@ -23,6 +23,7 @@ function mark(unit: string, axle: number, markDate: string, more: Partial<MileMa
     medianOdometerMi: 65_000,
     medianDate: '2027-06-01',
     interval80: { fromMi: 61_000, toMi: 70_000, fromDate: '2027-05-20', toDate: '2027-06-20' },
+    worth: { laterMi: 0, width80Mi: 4000, width80AfterMi: 3000 },
     probabilityBelowNow: 0.001,
     evidence: { readings: 12, technicians: 3, lastDate: '2026-11-01', earlierReadings: 4 },
     ...more,

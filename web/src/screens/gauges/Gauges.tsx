@@ -1,203 +1,41 @@
-import { useState, type FormEvent } from 'react';
-import { Role, type NewPerson } from '@mile-mark/contract';
-import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
-import { ApiProblem } from '../../api/client.ts';
-import { useAddGauge, useAddPerson, useGauges, usePeople } from '../../api/fleet.ts';
+import { useSearchParams } from 'react-router';
 import { useMe } from '../../api/session.ts';
-import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
-import { formatDate } from '../../ui/format.ts';
+import { Pick } from '../../ui/Pick.tsx';
+import { HandsView } from './HandsView.tsx';
+import { Register } from './Register.tsx';
+import { StudyList } from './StudyList.tsx';
 
-/** Gauges & technicians: who measures and signs in, with which gauges. */
+const VIEWS = [
+  { value: 'hands', label: 'How they read' },
+  { value: 'studies', label: 'Gauge studies' },
+  { value: 'register', label: 'People and gauges' },
+] as const;
+type View = (typeof VIEWS)[number]['value'];
+
+/** Gauges & technicians: how each hand and gauge reads, studies, and the register. */
 export function Gauges() {
   const me = useMe();
+  const measures = me.role === 'coordinator' || me.role === 'technician';
+  const [params, setParams] = useSearchParams();
+  const wanted = params.get('view') as View | null;
+  const view: View = measures ? (wanted ?? 'hands') : 'register';
   return (
-    <div className="grid h-full grid-cols-1 gap-6 overflow-y-auto p-4 lg:grid-cols-2">
-      <h1 className="sr-only">Gauges and technicians</h1>
-      <PeopleList mayAdd={me.role === 'coordinator'} />
-      <GaugeList mayAdd={me.role === 'coordinator' || me.role === 'technician'} />
+    <div className="h-full overflow-y-auto p-4">
+      <header className="mb-4 flex flex-wrap items-center gap-4">
+        <h1 className="text-xl font-semibold">Gauges &amp; technicians</h1>
+        {measures && (
+          <Pick
+            label="View"
+            hideLabel
+            value={view}
+            options={[...VIEWS]}
+            onChange={(next) => setParams({ view: next })}
+          />
+        )}
+      </header>
+      {view === 'hands' && <HandsView me={me} />}
+      {view === 'studies' && <StudyList me={me} />}
+      {view === 'register' && <Register />}
     </div>
-  );
-}
-
-function PeopleList({ mayAdd }: { mayAdd: boolean }) {
-  const people = usePeople();
-  const add = useAddPerson();
-  const empty = { name: '', role: 'technician' as Role, email: '', password: '' };
-  const [form, setForm] = useState(empty);
-  const problem = add.error instanceof ApiProblem ? add.error : undefined;
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    const account = form.email || form.password ? { email: form.email, password: form.password } : {};
-    const person: NewPerson = { id: crypto.randomUUID(), name: form.name, role: form.role, ...account };
-    add.mutate(person, { onSuccess: () => setForm(empty) });
-  };
-  return (
-    <section>
-      <h2 className="mb-2 text-lg font-semibold">People</h2>
-      <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Name</th>
-            <th className="px-2 font-medium">Role</th>
-            <th className="px-2 font-medium">Signs in as</th>
-          </tr>
-        </thead>
-        <tbody>
-          {people.data?.map(({ id, name, role, email }) => (
-            <tr key={id} className="border-b border-hair">
-              <td className="px-2 py-1">{name}</td>
-              <td className="px-2">{role}</td>
-              <td className="px-2 text-soft">{email ?? (mayAdd ? 'no account' : '')}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {mayAdd && (
-        <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
-          <h3 className="col-span-2 font-semibold">A new person</h3>
-          <Field
-            label="Name"
-            value={form.name}
-            onChange={(event) => setForm({ ...form, name: event.target.value })}
-            error={problem?.of('name')}
-          />
-          <Choose
-            label="Role"
-            value={form.role}
-            onChange={(event) => setForm({ ...form, role: Role.parse(event.target.value) })}
-          >
-            {Role.options.map((role) => (
-              <option key={role}>{role}</option>
-            ))}
-          </Choose>
-          <Field
-            label="E-mail address, if they sign in"
-            type="email"
-            autoComplete="off"
-            value={form.email}
-            onChange={(event) => setForm({ ...form, email: event.target.value })}
-            error={problem?.of('email')}
-          />
-          <Field
-            label="First password"
-            type="password"
-            autoComplete="new-password"
-            value={form.password}
-            onChange={(event) => setForm({ ...form, password: event.target.value })}
-            error={problem?.of('password')}
-          />
-          {add.isError && !problem?.problem.errors?.length && (
-            <p role="alert" className="col-span-2 text-brick">
-              {add.error.message}
-            </p>
-          )}
-          <div className="col-span-2">
-            <Button type="submit" disabled={form.name.trim() === '' || add.isPending}>
-              Put on record
-            </Button>
-          </div>
-        </form>
-      )}
-    </section>
-  );
-}
-
-function GaugeList({ mayAdd }: { mayAdd: boolean }) {
-  const gauges = useGauges();
-  const add = useAddGauge();
-  const empty = { name: '', kind: '', step: '0.1', unit: 'mm' as ThicknessUnit };
-  const [form, setForm] = useState(empty);
-  const problem = add.error instanceof ApiProblem ? add.error : undefined;
-  const step = parseThickness(form.step, { unit: form.unit === '1/32 in' ? 'in' : form.unit });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (!step.ok) return;
-    add.mutate(
-      {
-        id: crypto.randomUUID(),
-        name: form.name,
-        kind: form.kind || 'gauge',
-        resolutionMm: step.value.mm,
-        unit: form.unit,
-      },
-      { onSuccess: () => setForm(empty) },
-    );
-  };
-  return (
-    <section>
-      <h2 className="mb-2 text-lg font-semibold">Gauges</h2>
-      <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Name</th>
-            <th className="px-2 font-medium">Kind</th>
-            <th className="px-2 font-medium">Least step</th>
-            <th className="px-2 font-medium">Calibration due</th>
-          </tr>
-        </thead>
-        <tbody>
-          {gauges.data?.map((gauge) => (
-            <tr key={gauge.id} className="border-b border-hair">
-              <td className="px-2 py-1">{gauge.name}</td>
-              <td className="px-2">{gauge.kind}</td>
-              <td className="figures px-2">
-                {gauge.unit === '1/32 in'
-                  ? `${Math.round(gauge.resolutionMm / 0.79375)}/32 in`
-                  : `${gauge.resolutionMm} mm`}
-              </td>
-              <td className="px-2 text-soft">
-                {gauge.calibrationDue ? formatDate(gauge.calibrationDue) : 'not known'}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {gauges.data?.length === 0 && <p className="mt-2 text-soft">None on record yet; readings need one.</p>}
-      {mayAdd && (
-        <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
-          <h3 className="col-span-2 font-semibold">A new gauge</h3>
-          <Field
-            label="Name"
-            value={form.name}
-            onChange={(event) => setForm({ ...form, name: event.target.value })}
-            error={problem?.of('name')}
-          />
-          <Field
-            label="Kind"
-            placeholder="digital depth gauge"
-            value={form.kind}
-            onChange={(event) => setForm({ ...form, kind: event.target.value })}
-            error={problem?.of('kind')}
-          />
-          <Choose
-            label="Reads in"
-            value={form.unit}
-            onChange={(event) =>
-              setForm({
-                ...form,
-                unit: event.target.value as ThicknessUnit,
-                step: event.target.value === '1/32 in' ? '1/32' : form.step,
-              })
-            }
-          >
-            <option>mm</option>
-            <option>1/32 in</option>
-            <option>in</option>
-          </Choose>
-          <Field
-            label={`Least step, ${form.unit === '1/32 in' ? 'in' : form.unit}`}
-            value={form.step}
-            onChange={(event) => setForm({ ...form, step: event.target.value })}
-            error={problem?.of('resolutionMm') ?? (step.ok ? undefined : step.failure.message)}
-          />
-          <div className="col-span-2">
-            <Button type="submit" disabled={form.name.trim() === '' || !step.ok || add.isPending}>
-              Put on record
-            </Button>
-          </div>
-        </form>
-      )}
-    </section>
   );
 }

@@ -47,7 +47,15 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
       place,
       axle,
       pad,
-      state: axle ? judgeTyped(typed[placeKey(place)] ?? '', unit, gauge, axle, pad) : ({ kind: 'empty' } as const),
+      state: axle
+        ? judgeTyped(
+            typed[placeKey(place)] ?? '',
+            unit,
+            gauge?.resolutionMm,
+            { newMm: axle.padNewMm, plateMm: axle.backingPlateMm },
+            pad && { meanMm: pad.meanMm, sdMm: pad.sdMm, informed: pad.trace.length > 0 },
+          )
+        : ({ kind: 'empty' } as const),
     };
   });
   const filled = states.filter(({ state }) => state.kind !== 'empty');

@@ -1,15 +1,18 @@
-import { useEffect, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
-import { useVehicle, useVehicles } from '../../api/fleet.ts';
+import { useEffect } from 'react';
+import { Link, useMatch, useParams } from 'react-router';
+import { useVehicle } from '../../api/fleet.ts';
 import { useMe } from '../../api/session.ts';
+import { useBay } from '../../stores/bay.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
+import { Capture } from './Capture.tsx';
+import { ChooseVehicle } from './ChooseVehicle.tsx';
 import { InspectionForm } from './InspectionForm.tsx';
 
-/** Measure: choose a vehicle, then enter one inspection wheel by wheel. Dark, for the bay. */
+/** Measure: choose a vehicle, then capture one inspection wheel by wheel, or type one in as a sheet. Dark, for the bay. */
 export function Measure() {
   const { unit } = useParams();
+  const sheet = useMatch('/measure/:unit/sheet');
   useEffect(() => {
     document.documentElement.dataset.theme = 'bay';
     return () => {
@@ -18,12 +21,43 @@ export function Measure() {
   }, []);
   return (
     <div className="h-full overflow-y-auto bg-ground">
-      {unit ? <OfVehicle key={unit} unit={unit} /> : <ChooseVehicle />}
+      {unit && sheet ? <Sheet key={unit} unit={unit} /> : <InTheBay unit={unit?.toUpperCase()} />}
     </div>
   );
 }
 
-function OfVehicle({ unit }: { unit: string }) {
+function InTheBay({ unit }: { unit: string | undefined }) {
+  const me = useMe();
+  const bay = useBay();
+  if (bay.isPending) return <State title="Loading" what="Fetching what the pads are expected to measure." quiet />;
+  if (bay.isError) {
+    return (
+      <State
+        title="The vehicles did not come"
+        what={`${bay.error.message} Open Measure once with a network; from then on it works without.`}
+      >
+        <Button onClick={() => void bay.refetch()}>Try again</Button>
+      </State>
+    );
+  }
+  if (!unit) return <ChooseVehicle state={bay.data} me={me} />;
+  const vehicle = bay.data.bay.vehicles.find((one) => one.unit === unit);
+  if (!vehicle) {
+    return (
+      <State
+        title={`There is no vehicle ${unit} on record`}
+        what="The label may be of another fleet, or the vehicle renumbered."
+      >
+        <Link className="underline" to="/measure">
+          Choose a vehicle
+        </Link>
+      </State>
+    );
+  }
+  return <Capture key={unit} bay={bay.data.bay} vehicle={vehicle} me={me} />;
+}
+
+function Sheet({ unit }: { unit: string }) {
   const me = useMe();
   const vehicle = useVehicle(unit);
   if (vehicle.isPending)
@@ -36,57 +70,4 @@ function OfVehicle({ unit }: { unit: string }) {
     );
   }
   return <InspectionForm vehicle={vehicle.data} me={me} />;
-}
-
-function ChooseVehicle() {
-  const vehicles = useVehicles();
-  const navigate = useNavigate();
-  const [typed, setTyped] = useState('');
-  const wanted = typed.trim().toUpperCase();
-  const matches = vehicles.data?.filter(({ unit }) => unit.includes(wanted)).slice(0, 40) ?? [];
-  const exact = vehicles.data?.find(({ unit }) => unit === wanted) ?? (matches.length === 1 ? matches[0] : undefined);
-  return (
-    <form
-      className="mx-auto flex max-w-3xl flex-col gap-4 p-6"
-      onSubmit={(event) => {
-        event.preventDefault();
-        // Before the list is there, what was typed is asked for as it stands.
-        const unit = exact?.unit ?? (vehicles.isSuccess ? undefined : wanted);
-        if (unit) void navigate(`/measure/${unit}`);
-      }}
-    >
-      <h1 className="text-xl font-semibold">Which vehicle?</h1>
-      <Field
-        label="Unit number"
-        large
-        autoFocus
-        autoComplete="off"
-        value={typed}
-        onChange={(event) => setTyped(event.target.value)}
-        error={
-          wanted !== '' && vehicles.isSuccess && matches.length === 0
-            ? `There is no vehicle ${wanted} on record.`
-            : undefined
-        }
-        hint="Type it and press Enter, or choose below."
-      />
-      {vehicles.isError && <p role="alert">{vehicles.error.message}</p>}
-      <ul className="grid grid-cols-2 gap-2 sm:grid-cols-4">
-        {matches.map(({ unit, model, depot }) => (
-          <li key={unit}>
-            <button
-              type="button"
-              onClick={() => void navigate(`/measure/${unit}`)}
-              className="min-h-14 w-full rounded border border-line bg-raised px-3 text-left hover:border-ink"
-            >
-              <span className="figures text-lg font-semibold">{unit}</span>
-              <span className="block truncate text-[12px] text-soft">
-                {model}, {depot}
-              </span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </form>
-  );
 }

@@ -1,12 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
-import type { AxleDetail, Gauge, PadDetail } from '@mile-mark/contract';
-import { judgeTyped } from './judging.ts';
+import { judgeTyped, type Expected } from './judging.ts';
 
-const axle = { padNewMm: 11, backingPlateMm: 5.8 } as AxleDetail;
-const gauge = { resolutionMm: 0.1 } as Gauge;
-const pad = { meanMm: 6.2, sdMm: 0.25, trace: [{ date: '2026-01-01', miles: 1, meanMm: 6.2, sdMm: 0.2 }] } as PadDetail;
-const judge = (typed: string, unit: 'mm' | '1/32 in' = 'mm', known: PadDetail | undefined = pad) =>
-  judgeTyped(typed, unit, gauge, axle, known);
+const axle = { newMm: 11, plateMm: 5.8 };
+const pad: Expected = { meanMm: 6.2, sdMm: 0.25, informed: true };
+const judge = (typed: string, unit: 'mm' | '1/32 in' = 'mm', known: Expected | undefined = pad) =>
+  judgeTyped(typed, unit, 0.1, axle, known);
 
 describe('a figure while it is typed', () => {
   it('is empty, fine, wrong or suspect', () => {
@@ -23,7 +21,13 @@ describe('a figure while it is typed', () => {
   });
 
   it('is not doubted where nothing is known of the pad', () => {
-    expect(judge('3', 'mm', { ...pad, trace: [], sdMm: 3 }).kind).toBe('fine');
+    expect(judge('3', 'mm', { ...pad, informed: false, sdMm: 3 }).kind).toBe('fine');
     expect(judgeTyped('3', 'mm', undefined, axle, undefined).kind).toBe('fine');
+  });
+
+  it('is judged by what is known of the hand: one that reads high is not doubted for it', () => {
+    const hand = { biasMm: 1.4, biasSdMm: 0.05, repeatabilityMm: 0.15 };
+    expect(judgeTyped('7.6', 'mm', 0.1, axle, pad, { ...hand, biasMm: 0 }).kind).toBe('suspect');
+    expect(judgeTyped('7.6', 'mm', 0.1, axle, pad, hand).kind).toBe('fine');
   });
 });

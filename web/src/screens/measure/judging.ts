@@ -6,7 +6,6 @@ import {
   type Suspicion,
   type ThicknessUnit,
 } from '@mile-mark/core';
-import type { AxleDetail, Gauge, PadDetail } from '@mile-mark/contract';
 
 /** How far readings of a hand of which nothing is known scatter about the true thickness, one sd, mm. */
 export const HAND_SD_MM = Math.hypot(UNKNOWN_HAND.biasSdMm, UNKNOWN_HAND.repeatabilityMm);
@@ -17,6 +16,21 @@ export type FieldState =
   | { kind: 'fine'; mm: number }
   | { kind: 'suspect'; mm: number; suspicion: Suspicion };
 
+/** What is expected of a pad, as far as a figure is judged by it. */
+export interface Expected {
+  meanMm: number;
+  sdMm: number;
+  /** Whether anything was measured or fitted before. */
+  informed: boolean;
+}
+
+/** The hand that measures: what is known of this technician with this gauge. */
+export interface MeasuringHand {
+  biasMm: number;
+  biasSdMm: number;
+  repeatabilityMm: number;
+}
+
 /**
  * Judges a figure while it is typed, here in the browser, by the same core code that the server uses.
  *
@@ -25,15 +39,16 @@ export type FieldState =
 export function judgeTyped(
   typed: string,
   unit: ThicknessUnit,
-  gauge: Gauge | undefined,
-  axle: AxleDetail,
-  pad: PadDetail | undefined,
+  resolutionMm: number | undefined,
+  axle: { newMm: number; plateMm: number },
+  pad: Expected | undefined,
+  hand: MeasuringHand = UNKNOWN_HAND,
 ): FieldState {
   if (typed.trim() === '') return { kind: 'empty' };
   const parsed = parseThickness(typed, { unit });
   if (!parsed.ok) return { kind: 'wrong', message: parsed.failure.message };
   const { mm } = parsed.value;
-  const most = mostReadableMm({ newMm: axle.padNewMm, plateMm: axle.backingPlateMm });
+  const most = mostReadableMm(axle);
   if (mm > most) {
     return {
       kind: 'wrong',
@@ -45,15 +60,15 @@ export function judgeTyped(
     {
       mm,
       unit: parsed.value.unit,
-      resolutionMm: gauge?.resolutionMm ?? 0.1,
-      repeatabilityMm: UNKNOWN_HAND.repeatabilityMm,
+      resolutionMm: resolutionMm ?? 0.1,
+      repeatabilityMm: hand.repeatabilityMm,
     },
     {
-      meanMm: pad.meanMm,
-      sdMm: Math.hypot(pad.sdMm, UNKNOWN_HAND.biasSdMm),
-      newMm: axle.padNewMm,
-      plateMm: axle.backingPlateMm,
-      informed: pad.trace.length > 0,
+      meanMm: pad.meanMm + hand.biasMm,
+      sdMm: Math.hypot(pad.sdMm, hand.biasSdMm),
+      newMm: axle.newMm,
+      plateMm: axle.plateMm,
+      informed: pad.informed,
     },
   );
   return suspicion ? { kind: 'suspect', mm, suspicion } : { kind: 'fine', mm };

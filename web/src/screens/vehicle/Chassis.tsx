@@ -13,7 +13,7 @@ interface Props {
 /** The vehicle from above, front at the top: its wheel ends at their places along the chassis. */
 export function Chassis({ vehicle, me, selected, onSelect }: Props) {
   return (
-    <section aria-label="Wheel ends along the chassis" className="self-start bg-sheet">
+    <section aria-label="Wheel ends along the chassis" className="bg-sheet">
       <p className="border-b border-hair px-3 py-1 text-center text-[11px] tracking-wide text-soft">front</p>
       {vehicle.axleDetails.map((axle) => (
         <AxleRow

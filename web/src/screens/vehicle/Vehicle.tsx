@@ -9,6 +9,9 @@ import { State } from '../../ui/State.tsx';
 import { Chassis } from './Chassis.tsx';
 import { CorrectReading } from './CorrectReading.tsx';
 import { DutySection } from './DutySection.tsx';
+import { FoundSection } from './FoundSection.tsx';
+import { PadSheet } from './PadSheet.tsx';
+import { PoolingCompared } from './PoolingCompared.tsx';
 import { ReadingsTable } from './ReadingsTable.tsx';
 import { RecordService } from './RecordService.tsx';
 import { WearChart } from './WearChart.tsx';
@@ -83,7 +86,11 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
         </span>
       </header>
       <div className="grid grid-cols-1 gap-4 p-4 xl:grid-cols-[minmax(560px,1fr)_minmax(520px,1fr)]">
-        <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={setAxle} />
+        <div className="flex flex-col gap-4">
+          <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={setAxle} />
+          {axle && <PadSheet key={axle.axle} axle={axle} readings={vehicle.readings} me={me} />}
+          <PoolingCompared vehicle={vehicle} />
+        </div>
         <div className="flex flex-col gap-4">
           {axle && <WearChart axle={axle} readings={vehicle.readings} me={me} riskTarget={vehicle.riskTarget} />}
           <DutySection vehicle={vehicle} me={me} />
@@ -106,6 +113,9 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
               </ul>
             )}
           </section>
+        </div>
+        <div className="xl:col-span-2">
+          <FoundSection vehicle={vehicle} me={me} />
         </div>
         <section className="xl:col-span-2">
           <ReadingsTable vehicle={vehicle} me={me} onCorrect={mayMeasure ? setCorrecting : undefined} />

@@ -1,0 +1,289 @@
+import { useState, type FormEvent } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { Me } from '@mile-mark/contract';
+import { planStudy } from '@mile-mark/core';
+import { ApiProblem } from '../../api/client.ts';
+import { useGauges, usePeople } from '../../api/fleet.ts';
+import { useAddStudy, useImportStudy, useStudies } from '../../api/hands.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { formatDate } from '../../ui/format.ts';
+
+/** Gauge studies so far; plan one, or take in one that was measured elsewhere. */
+export function StudyList({ me }: { me: Me }) {
+  const studies = useStudies();
+  return (
+    <div className="grid gap-6 lg:grid-cols-2">
+      <section>
+        <h2 className="mb-2 font-semibold">Studies</h2>
+        {studies.data?.length === 0 && (
+          <p className="max-w-prose text-soft">
+            None yet. A study has several people measure the same loose pads several times, in random order. It tells
+            gauge, hands and pads apart in an afternoon; everyday readings take months.
+          </p>
+        )}
+        <ul>
+          {studies.data?.map((study) => (
+            <li key={study.id} className="flex items-baseline gap-4 border-b border-hair py-1.5">
+              <Link className="font-medium underline underline-offset-2" to={`/gauges/studies/${study.id}`}>
+                {study.name}
+              </Link>
+              <span className="text-soft">{study.gauge ?? 'gauge not on record'}</span>
+              <span className="figures ml-auto">
+                {study.parts} × {study.technicians} × {study.repeats}
+              </span>
+              <span className="figures w-28 text-right">
+                {study.measured < study.runs ? `${study.measured} of ${study.runs} done` : 'complete'}
+              </span>
+              <span className="figures text-soft">{formatDate(study.createdAt)}</span>
+            </li>
+          ))}
+        </ul>
+        {me.role === 'coordinator' && <ImportOne />}
+      </section>
+      {me.role === 'coordinator' && <PlanOne />}
+    </div>
+  );
+}
+
+const mm = (typed: string): number | undefined => (typed.trim() === '' ? undefined : Number(typed.replace(',', '.')));
+
+function PlanOne() {
+  const gauges = useGauges();
+  const people = usePeople();
+  const add = useAddStudy();
+  const navigate = useNavigate();
+  const [form, setForm] = useState({
+    name: '',
+    gaugeId: '',
+    pads: '10',
+    repeats: '3',
+    seed: String(Math.floor(1 + 9998 * Math.random())),
+    newMm: '12',
+    limitMm: '3',
+  });
+  const [chosen, setChosen] = useState<string[]>([]);
+  const problem = add.error instanceof ApiProblem ? add.error : undefined;
+  const technicians = people.data?.filter(({ role }) => role === 'technician' || role === 'coordinator') ?? [];
+  const parts = Array.from({ length: Math.max(0, Math.min(30, Number(form.pads) || 0)) }, (_, i) => `Pad ${i + 1}`);
+  const names = chosen.map((id) => technicians.find((one) => one.id === id)?.name ?? '');
+  const plan =
+    parts.length >= 2 && chosen.length >= 2
+      ? planStudy(parts, names, Number(form.repeats) || 2, Number(form.seed) || 0)
+      : [];
+  const set = (part: Partial<typeof form>) => setForm({ ...form, ...part });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const id = crypto.randomUUID();
+    add.mutate(
+      {
+        id,
+        name: form.name,
+        gaugeId: form.gaugeId,
+        parts,
+        technicianIds: chosen,
+        repeats: Number(form.repeats),
+        seed: Number(form.seed),
+        newMm: mm(form.newMm),
+        limitMm: mm(form.limitMm),
+      },
+      { onSuccess: () => void navigate(`/gauges/studies/${id}`) },
+    );
+  };
+  return (
+    <form className="flex flex-col gap-3" onSubmit={submit} noValidate>
+      <h2 className="font-semibold">Plan a study</h2>
+      <div className="grid grid-cols-2 gap-3">
+        <Field
+          label="Name"
+          value={form.name}
+          onChange={(event) => set({ name: event.target.value })}
+          error={problem?.of('name')}
+        />
+        <Choose
+          label="Gauge"
+          value={form.gaugeId}
+          onChange={(event) => set({ gaugeId: event.target.value })}
+          error={problem?.of('gaugeId')}
+        >
+          <option value="">Choose …</option>
+          {gauges.data?.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Choose>
+        <Field
+          label="Pads, worn to all degrees"
+          inputMode="numeric"
+          value={form.pads}
+          onChange={(event) => set({ pads: event.target.value })}
+          error={problem?.of('parts')}
+          hint="Mark them Pad 1, Pad 2 …"
+        />
+        <Field
+          label="How often each"
+          inputMode="numeric"
+          value={form.repeats}
+          onChange={(event) => set({ repeats: event.target.value })}
+          error={problem?.of('repeats')}
+        />
+        <Field
+          label="New thickness, mm"
+          value={form.newMm}
+          onChange={(event) => set({ newMm: event.target.value })}
+          error={problem?.of('newMm')}
+        />
+        <Field
+          label="Service limit, mm"
+          value={form.limitMm}
+          onChange={(event) => set({ limitMm: event.target.value })}
+          error={problem?.of('limitMm')}
+        />
+      </div>
+      <fieldset>
+        <legend className="text-soft">Who measures</legend>
+        <div className="grid grid-cols-2 gap-x-3">
+          {technicians.map(({ id, name }) => (
+            <label key={id} className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                checked={chosen.includes(id)}
+                onChange={(event) =>
+                  setChosen(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))
+                }
+              />
+              {name}
+            </label>
+          ))}
+        </div>
+        {problem?.of('technicianIds') && <p className="text-brick">{problem.of('technicianIds')}</p>}
+      </fieldset>
+      <Field
+        label="Seed of the random order"
+        inputMode="numeric"
+        value={form.seed}
+        onChange={(event) => set({ seed: event.target.value })}
+        error={problem?.of('seed')}
+        hint={
+          plan.length > 0
+            ? `${plan.length} measurements, about ${Math.ceil(plan.length / 2)} minutes. First: ${plan
+                .slice(0, 3)
+                .map(({ technician, part }) => `${technician} ${part}`)
+                .join(', ')} …`
+            : 'Choose at least two people and two pads.'
+        }
+      />
+      {add.isError && !problem?.problem.errors?.length && (
+        <p role="alert" className="text-brick">
+          {add.error.message}
+        </p>
+      )}
+      <div>
+        <Button
+          look="next"
+          type="submit"
+          disabled={plan.length === 0 || form.name.trim() === '' || form.gaugeId === '' || add.isPending}
+        >
+          Plan it
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+function ImportOne() {
+  const gauges = useGauges();
+  const add = useImportStudy();
+  const navigate = useNavigate();
+  const [file, setFile] = useState<{ name: string; csv: string }>();
+  const [form, setForm] = useState({ gaugeId: '', referenced: false, newMm: '', limitMm: '3' });
+  const problem = add.error instanceof ApiProblem ? add.error : undefined;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!file) return;
+    const id = crypto.randomUUID();
+    add.mutate(
+      {
+        id,
+        name: file.name.replace(/\.csv$/i, ''),
+        csv: file.csv,
+        referenced: form.referenced,
+        ...(form.gaugeId ? { gaugeId: form.gaugeId } : {}),
+        newMm: mm(form.newMm),
+        limitMm: mm(form.limitMm),
+      },
+      { onSuccess: () => void navigate(`/gauges/studies/${id}`) },
+    );
+  };
+  return (
+    <form className="mt-8 flex flex-col gap-3" onSubmit={submit}>
+      <h2 className="font-semibold">Take in a study from a file</h2>
+      <p className="text-soft">
+        CSV with part, technician (or appraiser), trial and value in mm; a value may be a deviation from a reference,
+        and negative.
+      </p>
+      <input
+        type="file"
+        accept=".csv,text/csv"
+        aria-label="Study as CSV"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (chosen) void chosen.text().then((csv) => setFile({ name: chosen.name, csv }));
+        }}
+      />
+      {problem?.of('csv') && (
+        <ul role="alert" className="text-brick">
+          {problem.problem.errors?.map(({ message }) => (
+            <li key={message}>{message}</li>
+          ))}
+        </ul>
+      )}
+      <div className="grid grid-cols-3 gap-3">
+        <Choose
+          label="Gauge, if on record"
+          value={form.gaugeId}
+          onChange={(event) => setForm({ ...form, gaugeId: event.target.value })}
+        >
+          <option value="">Another</option>
+          {gauges.data?.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Choose>
+        <Field
+          label="New thickness, mm"
+          value={form.newMm}
+          onChange={(event) => setForm({ ...form, newMm: event.target.value })}
+          error={problem?.of('newMm')}
+        />
+        <Field
+          label="Service limit, mm"
+          value={form.limitMm}
+          onChange={(event) => setForm({ ...form, limitMm: event.target.value })}
+          error={problem?.of('limitMm')}
+        />
+      </div>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={form.referenced}
+          onChange={(event) => setForm({ ...form, referenced: event.target.checked })}
+        />
+        Values are deviations from known true thicknesses
+      </label>
+      {add.isError && !problem?.problem.errors?.length && (
+        <p role="alert" className="text-brick">
+          {add.error.message}
+        </p>
+      )}
+      {problem?.of('name') && <p className="text-brick">{problem.of('name')}</p>}
+      <div>
+        <Button type="submit" disabled={!file || add.isPending}>
+          Take it in
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,237 @@
+import { CategoryScale, Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
+import { useState } from 'react';
+import { Line } from 'react-chartjs-2';
+import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract';
+import { Pick } from '../../ui/Pick.tsx';
+
+Chart.defaults.font.family = "'Barlow', sans-serif";
+Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Legend, Tooltip);
+
+type Way = 'test' | 'pool' | 'keep';
+const COLOURS = ['#4f6373', '#96660f', '#98341f', '#2b2d2f', '#7b7e81', '#6d7f4b'];
+const POINTS = ['circle', 'rectRot', 'triangle', 'rect', 'crossRot', 'star'] as const;
+
+/** The figures of a complete study by both methods, the table of variances, charts, and a verdict in words. */
+export function StudyResultView({ study, figures }: { study: StudyDetail; figures: Record<Way, StudyFigures> }) {
+  const [way, setWay] = useState<Way>('test');
+  const shown = figures[way];
+  return (
+    <div className="grid gap-6 xl:grid-cols-2">
+      <div className="flex flex-col gap-5">
+        <Verdict study={study} figures={shown} />
+        <section>
+          <div className="mb-1 flex flex-wrap items-center justify-between gap-3">
+            <h2 className="font-semibold">Variation, one standard deviation, mm</h2>
+            <Pick
+              label="Interaction"
+              value={way}
+              options={[
+                { value: 'test', label: 'by test' },
+                { value: 'pool', label: 'pooled' },
+                { value: 'keep', label: 'kept' },
+              ]}
+              onChange={setWay}
+            />
+          </div>
+          <Figures figures={shown} tolerance={study.newMm === null ? null : study.newMm - study.limitMm} />
+        </section>
+        <section>
+          <h2 className="mb-1 font-semibold">Analysis of variance</h2>
+          <table className="figures w-full bg-sheet text-right">
+            <thead>
+              <tr className="border-b border-line text-soft">
+                {['Source', 'df', 'Sum of squares', 'Mean square', 'F', 'p'].map((name) => (
+                  <th key={name} className="px-2 py-1 font-medium first:text-left">
+                    {name}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {shown.table.map((line) => (
+                <tr key={line.source} className="border-b border-hair">
+                  <td className="px-2 py-1 text-left">
+                    {line.source === 'interaction' ? 'technician × part' : line.source}
+                  </td>
+                  <td className="px-2">{line.df}</td>
+                  <td className="px-2">{line.ss.toFixed(6)}</td>
+                  <td className="px-2">{line.ms?.toFixed(6) ?? ''}</td>
+                  <td className="px-2">{line.f?.toFixed(4) ?? ''}</td>
+                  <td className="px-2">{line.p === null ? '' : line.p < 0.001 ? 'under 0.001' : line.p.toFixed(3)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="mt-1 text-[13px] text-soft">
+            The interaction is pooled with the error where its p is over 0.25 (usual practice); here it is{' '}
+            {shown.pooled ? 'pooled' : 'kept'}.
+          </p>
+        </section>
+      </div>
+      <div className="flex flex-col gap-5">
+        <ByPart figures={shown} />
+        <ByTechnician figures={shown} />
+      </div>
+    </div>
+  );
+}
+
+const FIT = {
+  fit: 'Fit to decide',
+  conditional: 'Fit to decide with care',
+  unfit: 'Not fit to decide alone',
+} as const;
+
+function Verdict({ study, figures: { verdict, anova } }: { study: StudyDetail; figures: StudyFigures }) {
+  return (
+    <section className="border-l-4 border-paint bg-sheet p-4">
+      <h2 className="text-lg font-semibold">
+        {FIT[verdict.fitness]} at a limit of {verdict.limitMm} mm
+      </h2>
+      <p className="mt-1">
+        A single reading by any of these people scatters by ± {(1.645 * anova.grr).toFixed(2)} mm (90 %) about the pad’s
+        thickness, all sources together. A pad that reads{' '}
+        <strong className="figures">{verdict.safeReadingMm.toFixed(2)} mm</strong> or more is above {verdict.limitMm} mm
+        with 95 % certainty; under that, measure again or let another hand measure.
+      </p>
+      <p className="mt-1">
+        {verdict.mainly === 'technicians'
+          ? 'Most of it is between people: agree on where on the pad to measure and what to leave out, then repeat the study.'
+          : 'Most of it is within one hand: another gauge, a steadier rest for it, or the mean of two readings helps.'}{' '}
+        {anova.ndc !== null &&
+          `It tells ${Math.floor(anova.ndc)} thicknesses of this range apart (5 and more are wanted).`}
+      </p>
+      {study.referenced && <p className="mt-1 text-soft">Values are deviations from true thicknesses.</p>}
+    </section>
+  );
+}
+
+const ROWS: { field: keyof VariationView; name: string; digits: number; told: string }[] = [
+  { field: 'ev', name: 'EV', digits: 4, told: 'one hand on one part' },
+  { field: 'av', name: 'AV', digits: 4, told: 'between technicians' },
+  { field: 'interaction', name: 'Interaction', digits: 4, told: 'technician with part' },
+  { field: 'grr', name: 'GRR', digits: 4, told: '√(EV² + AV² + interaction²)' },
+  { field: 'pv', name: 'PV', digits: 4, told: 'between parts' },
+  { field: 'tv', name: 'TV', digits: 4, told: '√(GRR² + PV²)' },
+  { field: 'percentOfTotal', name: 'GRR, % of TV', digits: 2, told: 'up to 10 good, up to 30 with care' },
+  { field: 'percentOfTolerance', name: 'GRR, % of tolerance', digits: 2, told: '6·GRR ÷ (new − limit)' },
+  { field: 'ndc', name: 'ndc', digits: 4, told: '1.41·PV ÷ GRR, cut to a whole number' },
+];
+
+function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: number | null }) {
+  const cell = (value: number | null, digits: number) => (value === null ? 'none' : value.toFixed(digits));
+  return (
+    <table className="figures w-full bg-sheet text-right">
+      <thead>
+        <tr className="border-b border-line text-soft">
+          <th className="px-2 py-1 text-left font-medium">Figure</th>
+          <th className="px-2 font-medium">ANOVA</th>
+          <th className="px-2 font-medium">Average and range</th>
+          <th className="px-2 text-left font-medium">What it is</th>
+        </tr>
+      </thead>
+      <tbody>
+        {ROWS.filter(({ field }) => field !== 'percentOfTolerance' || tolerance !== null).map(
+          ({ field, name, digits, told }) => (
+            <tr key={field} className="border-b border-hair">
+              <td className="px-2 py-1 text-left font-medium">{name}</td>
+              <td className="px-2">{cell(figures.anova[field], digits)}</td>
+              <td className="px-2">{field === 'interaction' ? '–' : cell(figures.averageAndRange[field], digits)}</td>
+              <td className="px-2 text-left font-sans text-soft">
+                {told}
+                {field === 'percentOfTolerance' && tolerance !== null && ` = 6·GRR ÷ ${tolerance.toFixed(1)} mm`}
+              </td>
+            </tr>
+          ),
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+const AXES = (x: string, y: string) => ({
+  animation: false as const,
+  responsive: true,
+  maintainAspectRatio: false,
+  scales: { x: { title: { display: true, text: x } }, y: { title: { display: true, text: y } } },
+  plugins: { legend: { position: 'bottom' as const, labels: { usePointStyle: true } } },
+});
+
+function ByPart({ figures }: { figures: StudyFigures }) {
+  return (
+    <section>
+      <h2 className="mb-1 font-semibold">By part: each technician’s mean</h2>
+      <div className="h-64 bg-sheet p-2">
+        <Line
+          aria-label="Mean of each technician by part"
+          options={AXES('part', 'mean, mm')}
+          data={{
+            labels: figures.byPart.map(({ part }) => part),
+            datasets: figures.byTechnician.map(({ technician, byPart }, i) => ({
+              label: technician,
+              data: byPart.map((one) => one.mean),
+              borderColor: COLOURS[i % COLOURS.length] ?? '#000',
+              backgroundColor: COLOURS[i % COLOURS.length] ?? '#000',
+              borderWidth: 1.5,
+              pointStyle: POINTS[i % POINTS.length] ?? 'circle',
+              pointRadius: 4,
+            })),
+          }}
+        />
+      </div>
+    </section>
+  );
+}
+
+function ByTechnician({ figures }: { figures: StudyFigures }) {
+  return (
+    <section>
+      <h2 className="mb-1 font-semibold">By technician: range of repeats</h2>
+      <div className="h-56 bg-sheet p-2">
+        <Line
+          aria-label="Range of each technician's repeats by part"
+          options={AXES('part', 'range, mm')}
+          data={{
+            labels: figures.byPart.map(({ part }) => part),
+            datasets: figures.byTechnician.map(({ technician, byPart }, i) => ({
+              label: technician,
+              data: byPart.map((one) => one.range),
+              borderColor: COLOURS[i % COLOURS.length] ?? '#000',
+              backgroundColor: COLOURS[i % COLOURS.length] ?? '#000',
+              borderWidth: 1.5,
+              borderDash: [4, 3],
+              pointStyle: POINTS[i % POINTS.length] ?? 'circle',
+              pointRadius: 4,
+            })),
+          }}
+        />
+      </div>
+      <table className="figures mt-2 w-full bg-sheet text-right">
+        <thead>
+          <tr className="border-b border-line text-soft">
+            <th className="px-2 py-1 text-left font-medium">Technician</th>
+            <th className="px-2 font-medium">Mean, mm</th>
+            <th className="px-2 font-medium">Against all, mm</th>
+            <th className="px-2 font-medium">Own scatter, mm</th>
+          </tr>
+        </thead>
+        <tbody>
+          {figures.byTechnician.map(({ technician, mean, ev }) => {
+            const all = figures.byTechnician.reduce((sum, one) => sum + one.mean, 0) / figures.byTechnician.length;
+            return (
+              <tr key={technician} className="border-b border-hair">
+                <td className="px-2 py-1 text-left">{technician}</td>
+                <td className="px-2">{mean.toFixed(3).replace('-', '−')}</td>
+                <td className="px-2">
+                  {mean - all >= 0 ? '+' : '−'}
+                  {Math.abs(mean - all).toFixed(3)}
+                </td>
+                <td className="px-2">{ev.toFixed(3)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,85 @@
+import type { Hands, HandView, ShareView } from '@mile-mark/contract';
+
+/** A bias over this is worth doing something about: a month's driving and more (common practice, no source). */
+const NOTABLE_MM = 0.25;
+const Z90 = 1.645;
+
+/** Whether an interval of 90 % keeps clear of nought, and the value matters. */
+export function isNotable({ biasMm, biasSdMm }: { biasMm: number; biasSdMm: number }): boolean {
+  return Math.abs(biasMm) >= NOTABLE_MM && Math.abs(biasMm) > Z90 * biasSdMm;
+}
+
+export const half90 = ({ biasSdMm }: { biasSdMm: number }): number => Z90 * biasSdMm;
+
+/** How the last quarter stands against the first, where both were measured. */
+function drifted(hand: HandView): number | undefined {
+  const [first, last] = [hand.drift[0], hand.drift.at(-1)];
+  if (!first || !last || first === last) return undefined;
+  const change = last.biasMm - first.biasMm;
+  return Math.abs(change) > Z90 * Math.hypot(first.biasSdMm, last.biasSdMm) && Math.abs(change) > 0.15
+    ? change
+    : undefined;
+}
+
+export interface Help {
+  about: string;
+  finding: string;
+  help: string;
+}
+
+/**
+ * What stands out and what would help; calm and about the measuring, not about people. Everything named here is
+ * taken into account already: the corrections are applied to every reading.
+ */
+export function whatHelps({ hands, gauges, technicians }: Hands): Help[] {
+  const mm = (value: number) => `${Math.abs(value).toFixed(2)} mm`;
+  const way = (value: number) => (value > 0 ? 'high' : 'low');
+  const helps: Help[] = [];
+  const explained = new Set<string>();
+  for (const gauge of gauges) {
+    if (!isNotable(gauge) || gauge.partners < 2) continue;
+    explained.add(gauge.id);
+    helps.push({
+      about: gauge.name,
+      finding: `Reads ${mm(gauge.biasMm)} ${way(gauge.biasMm)} in the hands of ${gauge.partners} people: it is the gauge.`,
+      help: 'Check its zero and have it calibrated. Until then every reading with it is corrected.',
+    });
+  }
+  for (const hand of hands) {
+    if (!isNotable({ biasMm: hand.biasMm, biasSdMm: hand.biasSdMm }) || explained.has(hand.gaugeId)) continue;
+    const person = technicians.find(({ id }) => id === hand.technicianId);
+    const alone = (person?.partners ?? 1) < 2;
+    helps.push({
+      about: `${hand.technician} with ${hand.gauge}`,
+      finding: `Reads ${mm(hand.biasMm)} ${way(hand.biasMm)}${alone ? '; hand and gauge can’t be told apart, because they always go together' : ''}.`,
+      help: alone
+        ? 'A few inspections with another gauge, or a gauge study, would tell which it is.'
+        : 'A look at the technique together: the same pad, the same spot, plate or no plate. Readings are corrected meanwhile.',
+    });
+  }
+  const coarse = new Map(hands.filter(({ resolutionMm }) => resolutionMm >= 0.5).map((hand) => [hand.gaugeId, hand]));
+  for (const hand of coarse.values())
+    helps.push({
+      about: hand.gauge,
+      finding: `Reads in steps of ${hand.resolutionMm.toFixed(hand.resolutionMm % 1 === 0 ? 0 : 2)} mm: by itself ± ${(hand.resolutionMm / 2).toFixed(2)} mm.`,
+      help: 'A gauge that reads 0.1 mm makes each look worth several of these. Its readings weigh less meanwhile.',
+    });
+  for (const hand of hands) {
+    const change = drifted(hand);
+    if (change !== undefined)
+      helps.push({
+        about: `${hand.technician} with ${hand.gauge}`,
+        finding: `Has moved by ${mm(change)} ${change > 0 ? 'upwards' : 'downwards'} since ${hand.drift[0]?.quarter.slice(0, 7) ?? ''}.`,
+        help: 'Look at the probe for wear and at the zero.',
+      });
+  }
+  return helps;
+}
+
+/** How well a share is known, in words. */
+export function shareInWords({ biasMm, biasSdMm, partners }: ShareView, what: 'gauge' | 'person'): string {
+  const value = `${biasMm >= 0 ? '+' : '−'}${Math.abs(biasMm).toFixed(2)} ± ${(Z90 * biasSdMm).toFixed(2)} mm`;
+  if (partners < 2)
+    return `${value}; ${what === 'gauge' ? 'one person uses it' : 'always the same gauge'}, so it is a guess`;
+  return value;
+}

@@ -1,0 +1,32 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Bay } from '@mile-mark/contract';
+import { ApiProblem, call } from '../api/client.ts';
+import { device } from './device.ts';
+
+/** What capture needs, and whether it comes from the device because the network is cut. */
+export interface BayState {
+  bay: Bay;
+  kept: boolean;
+}
+
+/** The vehicles with what is expected of them: from the server, kept on the device, and from there without a network. */
+export function useBay() {
+  return useQuery({
+    queryKey: ['bay'],
+    staleTime: 30_000,
+    refetchInterval: 60_000,
+    retry: false,
+    queryFn: async (): Promise<BayState> => {
+      try {
+        const bay = await call<Bay>('GET', '/api/bay');
+        await device.bay.put({ key: 'bay', bay });
+        return { bay, kept: false };
+      } catch (error) {
+        if (error instanceof ApiProblem && error.status < 500) throw error;
+        const found = await device.bay.get('bay');
+        if (!found) throw error;
+        return { bay: found.bay, kept: true };
+      }
+    },
+  });
+}

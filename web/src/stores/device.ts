@@ -1,0 +1,73 @@
+import Dexie, { type EntityTable } from 'dexie';
+import type { Bay, NewInspection, NewPhoto } from '@mile-mark/contract';
+
+/** An inspection as it is being captured; kept on the device at every touch. */
+export interface Draft {
+  unit: string;
+  inspectionId: string;
+  /** The state of the record that was seen when it began. */
+  seenAt: string;
+  technicianId: string;
+  gaugeId: string;
+  date: string;
+  odometer: string;
+  odometerUnit: 'mi' | 'km';
+  odometerAnswer?: DraftAnswer | undefined;
+  pads: Record<string, DraftPad>;
+  findings: Record<string, { id: string; state: string }>;
+  rotors: Record<string, DraftRotor>;
+  photos: { id: string; axle: number; side: 'left' | 'right'; takenAt: string }[];
+  /** What the server said where it refused, to be mended. */
+  refusal?: string | undefined;
+  acknowledged?: boolean | undefined;
+}
+
+export type DraftAnswer = 'measured_twice' | 'leave_to_coordinator';
+
+export interface DraftPad {
+  id: string;
+  typed: string;
+  answer?: DraftAnswer | undefined;
+  unseen?: boolean | undefined;
+}
+
+export interface DraftRotor {
+  id: string;
+  /** As typed, mm, eight points from twelve o'clock, clockwise. */
+  thickness: string[];
+  /** As typed, hundredths of a millimetre. */
+  runout: string[];
+  hub: string[];
+  points: 8 | 12;
+  studs: string;
+}
+
+/** What waits to be sent, in order; kept until the server has it. */
+export type Outgoing = {
+  seq?: number;
+  id: string;
+  personId: string;
+  unit: string;
+  keptAt: string;
+  /** Why the server would not take it: what was wrong, or that the vehicle changed meanwhile. */
+  refused?: { kind: 'refused' | 'conflict'; message: string } | undefined;
+} & ({ kind: 'inspection'; body: NewInspection; draft: Draft } | { kind: 'photo'; body: Omit<NewPhoto, 'jpegBase64'> });
+
+interface KeptBay {
+  key: 'bay';
+  bay: Bay;
+}
+
+interface KeptPhoto {
+  id: string;
+  jpeg: Blob;
+}
+
+/** The device's own database: what capture needs and what it made, over reloads and without a network. */
+export const device = new Dexie('mile-mark') as Dexie & {
+  bay: EntityTable<KeptBay, 'key'>;
+  drafts: EntityTable<Draft, 'unit'>;
+  outbox: EntityTable<Outgoing & { seq: number }, 'seq'>;
+  photos: EntityTable<KeptPhoto, 'id'>;
+};
+device.version(1).stores({ bay: 'key', drafts: 'unit', outbox: '++seq, &id', photos: 'id' });

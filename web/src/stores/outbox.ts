@@ -1,0 +1,138 @@
+import { create } from 'zustand';
+import type { InspectionSaved, NewPhoto } from '@mile-mark/contract';
+import { ApiProblem, call } from '../api/client.ts';
+import { device, type Draft, type Outgoing } from './device.ts';
+
+type Entry = Outgoing & { seq: number };
+
+interface OutboxState {
+  entries: Entry[];
+  sending: boolean;
+  /** Reads again what waits. */
+  look: () => Promise<void>;
+  /** Keeps an inspection and its photos on the device, to be sent in this order. */
+  keep: (outgoing: readonly Outgoing[]) => Promise<void>;
+  /** Sends what waits, in order, as far as the network goes. Calls at the same time are one. */
+  send: (personId: string, onSent: () => void) => Promise<void>;
+  /** Takes back an inspection that was refused, to be mended where it was typed. */
+  mend: (entry: Entry) => Promise<Draft | undefined>;
+  /** Sends an inspection all the same although the vehicle changed meanwhile. */
+  insist: (entry: Entry) => Promise<void>;
+  discard: (entry: Entry) => Promise<void>;
+}
+
+let running: Promise<void> | undefined;
+
+export const useOutbox = create<OutboxState>()((set, get) => {
+  const look = async () => set({ entries: (await device.outbox.orderBy('seq').toArray()) as Entry[] });
+  return {
+    entries: [],
+    sending: false,
+    look,
+    keep: async (outgoing) => {
+      await device.transaction('rw', device.outbox, device.drafts, async () => {
+        for (const one of outgoing) {
+          await device.outbox.add(one as Entry);
+          if (one.kind === 'inspection') await device.drafts.delete(one.unit);
+        }
+      });
+      await look();
+    },
+    send: (personId, onSent) => {
+      running ??= locked(async () => {
+        set({ sending: true });
+        try {
+          await sendAll(personId, onSent, look);
+        } finally {
+          set({ sending: false });
+        }
+      }).finally(() => {
+        running = undefined;
+      });
+      return running;
+    },
+    mend: async (entry) => {
+      if (entry.kind !== 'inspection') return undefined;
+      const draft: Draft = { ...entry.draft, refusal: entry.refused?.message };
+      await device.transaction('rw', device.outbox, device.drafts, async () => {
+        await device.drafts.put(draft);
+        await device.outbox.bulkDelete([
+          entry.seq,
+          ...get()
+            .entries.filter((one) => one.kind === 'photo' && one.body.inspectionId === entry.id)
+            .map(({ seq }) => seq),
+        ]);
+      });
+      await look();
+      return draft;
+    },
+    insist: async (entry) => {
+      if (entry.kind !== 'inspection') return;
+      const body = { ...entry.body, inspection: { ...entry.body.inspection, acknowledged: true } };
+      await device.outbox.put({ ...entry, body, refused: undefined });
+      await look();
+    },
+    discard: async (entry) => {
+      const photos = get().entries.filter(
+        (one) => one.kind === 'photo' && (one.id === entry.id || one.body.inspectionId === entry.id),
+      );
+      await device.transaction('rw', device.outbox, device.photos, async () => {
+        await device.outbox.bulkDelete([entry.seq, ...photos.map(({ seq }) => seq)]);
+        await device.photos.bulkDelete(photos.map(({ id }) => id));
+      });
+      await look();
+    },
+  };
+});
+
+/** One tab at a time sends, where the browser can tell; every write is idempotent in any case. */
+function locked(work: () => Promise<void>): Promise<void> {
+  return 'locks' in navigator ? navigator.locks.request('mile-mark-outbox', work) : work();
+}
+
+/** Sends entries in order: stops where the network or the server is gone, passes over what was refused. */
+async function sendAll(personId: string, onSent: () => void, look: () => Promise<void>): Promise<void> {
+  const entries = (await device.outbox.orderBy('seq').toArray()) as Entry[];
+  const held = new Set<string>();
+  for (const entry of entries) {
+    if (entry.refused && entry.kind === 'inspection') held.add(entry.id);
+    if (entry.personId !== personId || entry.refused) continue;
+    if (entry.kind === 'photo' && held.has(entry.body.inspectionId)) continue;
+    try {
+      await sendOne(entry);
+    } catch (error) {
+      if (!(error instanceof ApiProblem) || error.status >= 500 || error.status === 401 || error.status === 429) break;
+      const kind = error.problem.type.endsWith(':changed_meanwhile') ? 'conflict' : 'refused';
+      await device.outbox.put({ ...entry, refused: { kind, message: error.message } });
+      if (entry.kind === 'inspection') held.add(entry.id);
+      await look();
+      continue;
+    }
+    await device.transaction('rw', device.outbox, device.photos, async () => {
+      await device.outbox.delete(entry.seq);
+      if (entry.kind === 'photo') await device.photos.delete(entry.id);
+    });
+    await look();
+    onSent();
+  }
+}
+
+async function sendOne(entry: Entry): Promise<void> {
+  if (entry.kind === 'inspection') {
+    await call<InspectionSaved>('POST', '/api/readings', entry.body);
+    return;
+  }
+  const photo = await device.photos.get(entry.id);
+  if (!photo) return;
+  const body: NewPhoto = { ...entry.body, jpegBase64: await base64Of(photo.jpeg) };
+  await call<{ id: string }>('POST', '/api/photos', body);
+}
+
+function base64Of(blob: Blob): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve((reader.result as string).replace(/^[^,]*,/, ''));
+    reader.onerror = () => reject(new Error('the photo could not be read'));
+    reader.readAsDataURL(blob);
+  });
+}
