@@ -15,6 +15,8 @@ export interface App {
 export interface AppOptions {
   demo: boolean;
   today: string;
+  /** Any free one, where left out. */
+  port?: number;
 }
 
 /** A database of its own on the test cluster, dropped afterwards. */
@@ -34,12 +36,12 @@ export async function withDatabase<T>(use: (url: string) => Promise<T>): Promise
 }
 
 /** Starts the built server on a free port and waits until it says where it is. */
-export async function startServer(databaseUrl: string, { demo, today }: AppOptions): Promise<App> {
+export async function startServer(databaseUrl: string, { demo, today, port = 0 }: AppOptions): Promise<App> {
   const server = spawn(process.execPath, [path.join(ROOT, 'server/dist/main.js')], {
     env: {
       ...process.env,
       DATABASE_URL: databaseUrl,
-      PORT: '0',
+      PORT: String(port),
       TODAY: today,
       MILEMARK_DEMO: demo ? '1' : '0',
       MILEMARK_WEB: path.join(ROOT, 'web/dist'),

@@ -60,6 +60,7 @@ test('a reading is questioned at the field, answered, corrected later with a rea
   await page.getByLabel('Unit number').fill('v10');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'V10' })).toBeVisible();
+  await page.getByRole('link', { name: 'Type it in as a sheet instead' }).click();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'bay');
   await page.getByLabel('Gauge', { exact: true }).selectOption('Vernier, Creamery yard (mm)');
   await page.getByLabel('Odometer, mi').fill('10');
@@ -98,7 +99,7 @@ test('a reading is questioned at the field, answered, corrected later with a rea
 
 test('what the network cut off is kept and saved once when it is back', async ({ page, app, context }) => {
   await signIn(page, app, 'technician');
-  await page.goto(`${app.url}/measure/V12`);
+  await page.goto(`${app.url}/measure/V12/sheet`);
   await page.getByLabel('Gauge', { exact: true }).selectOption('Vernier, Creamery yard (mm)');
   const now = /about ([\d,]+) mi/.exec((await page.getByText(/expected today/).textContent()) ?? '')?.[1] ?? '0';
   await page.getByLabel('Odometer, mi').fill(now);
@@ -149,7 +150,18 @@ test('an address that leads nowhere says so', async ({ page, app }) => {
   await expect(page.getByText('There is no page here')).toBeVisible();
 });
 
-for (const path of ['/', '/vehicles/V04', '/measure/T01', '/import', '/gauges']) {
+for (const path of [
+  '/',
+  '/vehicles/V04',
+  '/measure',
+  '/measure/T01',
+  '/measure/T01/sheet',
+  '/questions',
+  '/labels',
+  '/import',
+  '/gauges',
+  '/gauges?view=studies',
+]) {
   test(`no serious accessibility fault on ${path}`, async ({ page, app }) => {
     await signIn(page, app);
     await page.goto(app.url + path);

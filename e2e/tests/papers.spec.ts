@@ -215,16 +215,22 @@ test('the vehicle opens, one more inspection is typed by a gauge, and the mark m
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'P15', exact: true })).toBeVisible();
   await page.keyboard.press('m');
-  await page.getByLabel('Who measured').selectOption(SHEETS.okafor);
+  await page.getByLabel('Who measures').selectOption(SHEETS.okafor);
   await page.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier (mm)' });
   await page.getByLabel('Odometer, mi').fill('85,600');
+  await page.keyboard.press('Enter');
+  // The gauge types its figure and Enter, which goes on to the next pad.
   const gauge = digitalGauge({ unit: 'mm', step: 0.1, biasMm: 0, repeatabilityMm: 0.05, seed: 3 });
-  for (const name of ['left, inner', 'left, outer', 'right, inner', 'right, outer']) {
-    await page.getByLabel(`Axle 1, ${name} pad`).focus();
+  for (const side of ['left', 'right']) {
+    await page.getByRole('button', { name: `Axle 1, ${side}` }).click();
+    await expect(page.getByLabel(`Axle 1, ${side}, outer pad`)).toBeFocused();
+    await page.keyboard.type(gauge.press(3.6));
+    await expect(page.getByLabel(`Axle 1, ${side}, inner pad`)).toBeFocused();
     await page.keyboard.type(gauge.press(3.6).trim());
   }
-  await page.getByRole('button', { name: /Save 4 readings/ }).click();
-  await expect(page.getByText('4 readings of P15 saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Look over', exact: true }).click();
+  await page.getByRole('button', { name: /Keep 4 readings/ }).click();
+  await expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
   const after = await markOf(app, 'P15', 1);
   expect(after.markOdometerMi).not.toBe(before.markOdometerMi);
   expect(after.evidence.readings).toBe(before.evidence.readings + 4);

@@ -323,7 +323,8 @@ export async function importStudy(
   return { id: input.id };
 }
 
-function readingsOfCsv(csv: string): (StudyReading & { typed: string })[] {
+function readingsOfCsv(text: string): (StudyReading & { typed: string })[] {
+  const csv = text.replace(/\r\n?/g, '\n');
   let rows: string[][];
   try {
     const separator = (csv.split('\n')[0] ?? '').includes(';') ? ';' : ',';

@@ -1,0 +1,35 @@
+import { expect, type Page } from '@playwright/test';
+
+/** Opens a vehicle in Measure and fills in its start: the gauge, and the odometer expected today plus some miles. */
+export async function begin(
+  page: Page,
+  unit: string,
+  { gauge, ahead = 0 }: { gauge: string; ahead?: number },
+): Promise<void> {
+  await page.getByLabel('Unit number').fill(unit);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: unit, exact: true })).toBeVisible();
+  await page.getByLabel('Gauge', { exact: true }).selectOption({ label: gauge });
+  const told = (await page.getByText(/expected today/).textContent()) ?? '';
+  const now = Number(/about ([\d,]+) mi/.exec(told)?.[1]?.replaceAll(',', ''));
+  await page.getByLabel('Odometer, mi').fill(String(now + ahead));
+  await page.getByLabel('Odometer, mi').press('Enter');
+}
+
+/** What the field of a pad says is expected of it, as a figure. */
+export async function expectationOf(page: Page, pad: string): Promise<number> {
+  const field = page.getByLabel(pad);
+  const told =
+    (await field
+      .locator('xpath=../..')
+      .getByText(/^expect/)
+      .textContent()) ?? '';
+  return Number(/expect ([\d.]+)/.exec(told)?.[1]);
+}
+
+/** Taps a figure on the number pad, key by key. */
+export async function tap(page: Page, figure: string): Promise<void> {
+  const pad = page.getByRole('group', { name: 'Number pad' });
+  for (const sign of figure)
+    await pad.getByRole('button', { name: sign === '.' ? 'point' : sign, exact: true }).click();
+}

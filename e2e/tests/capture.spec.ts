@@ -1,0 +1,318 @@
+import { chromium } from '@playwright/test';
+import { digitalGauge } from '@mile-mark/standins';
+import { filmOfLabel } from '../support/camera.ts';
+import { begin, expectationOf, tap } from '../support/capture.ts';
+import { photoWithExif } from '../support/photo.ts';
+import { CHROMIUM } from '../support/chromium.mjs';
+import { expect, signIn, test, type App } from '../support/app.ts';
+import type { Page } from '@playwright/test';
+
+/** Capture in the bay, on a tablet: wheel by wheel, doubted at once, kept without a network, sent once. */
+
+test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
+
+const VERNIER = 'Vernier, Creamery yard (mm)';
+const keep = async (page: Page, readings: number) => {
+  await page.getByRole('button', { name: 'Look over', exact: true }).click();
+  await page.getByRole('button', { name: new RegExp(`^Keep ${readings} reading`) }).click();
+};
+const sent = (page: Page) => expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
+const readingsOf = async (page: Page, app: App, unit: string) => {
+  const answer = await page.request.get(`${app.url}/api/vehicles/${unit}`);
+  return (
+    (await answer.json()) as { readings: { typed: string; date: string; answer: string | null; suspicion: unknown }[] }
+  ).readings.filter(({ date }) => date === '2026-11-20');
+};
+
+test('a tanker of six wheel ends is walked around by taps, every target at least 48 px', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  const started = Date.now();
+  await begin(page, 'T02', { gauge: VERNIER });
+  let taps = 2;
+  for (const wheel of [
+    'Axle 1, left',
+    'Axle 2, left',
+    'Axle 3, left',
+    'Axle 3, right',
+    'Axle 2, right',
+    'Axle 1, right',
+  ]) {
+    await expect(page.getByRole('heading', { name: wheel })).toBeVisible();
+    for (const pad of ['outer', 'inner']) {
+      await expect(page.getByLabel(`${wheel}, ${pad} pad`)).toBeFocused();
+      const figure = (await expectationOf(page, `${wheel}, ${pad} pad`)).toFixed(1);
+      await tap(page, figure);
+      await page.getByRole('button', { name: pad === 'outer' ? 'Inner pad' : /Next wheel|Look over it/ }).click();
+      taps += figure.length + 1;
+    }
+  }
+  await expect(page.getByText('Not measured')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Keep 12 readings' }).click();
+  await sent(page);
+  expect(await readingsOf(page, app, 'T02')).toHaveLength(12);
+  // Under three minutes for a person: two seconds a tap are slow even with gloves on.
+  expect(taps * 2).toBeLessThan(180);
+  test.info().annotations.push({ type: 'taps', description: `${taps} taps, ${Date.now() - started} ms by machine` });
+});
+
+test('targets are large enough for gloves', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.goto(`${app.url}/measure/P03`);
+  for (const step of ['Start', 'Axle 1, left', 'Look over']) {
+    await page.getByRole('button', { name: step, exact: true }).click();
+    for (const target of await page.locator('main button:visible, main input:visible, main select:visible').all()) {
+      const box = await target.boundingBox();
+      expect(Math.max(box?.height ?? 0, 0), await target.innerText()).toBeGreaterThanOrEqual(48);
+    }
+  }
+});
+
+test('a suspicion is answered each of three ways, while typing', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await begin(page, 'V10', { gauge: VERNIER });
+  const field = (pad: string) => page.getByLabel(`Axle 1, left, ${pad} pad`);
+  const usual = await expectationOf(page, 'Axle 1, left, outer pad');
+  const withPlate = (usual + 6).toFixed(1);
+  // Correct it: the figure is taken back and typed anew.
+  await tap(page, withPlate);
+  await expect(page.getByText('Was the backing plate included?')).toBeVisible();
+  await page.getByRole('button', { name: 'Correct it', exact: true }).click();
+  await expect(field('outer')).toHaveValue('');
+  await expect(field('outer')).toBeFocused();
+  await tap(page, usual.toFixed(1));
+  await expect(page.getByRole('button', { name: 'Correct it', exact: true })).toHaveCount(0);
+  // Measured twice, and it is so.
+  await field('inner').fill(withPlate);
+  await page.getByRole('button', { name: 'Measured twice, it is so' }).click();
+  await expect(page.getByText('Measured twice: it is so.')).toBeVisible();
+  // Left to the coordinator; nothing can be kept before that is said.
+  await page.getByRole('button', { name: 'Axle 1, right' }).click();
+  await page.getByLabel('Axle 1, right, outer pad').fill(withPlate);
+  await page.getByRole('button', { name: 'Look over', exact: true }).click();
+  await expect(page.getByText('1 question to answer.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Keep/ })).toBeDisabled();
+  await page.getByRole('button', { name: 'axle 1, right, outer pad' }).click();
+  await page.getByRole('button', { name: 'Leave to the coordinator' }).click();
+  await keep(page, 3);
+  await sent(page);
+  const answers = (await readingsOf(page, app, 'V10')).map(({ answer }) => answer).sort();
+  expect(answers).toEqual(['leave_to_coordinator', 'measured_twice', null]);
+});
+
+test('an odometer that runs ahead is asked about, and undo takes back touch by touch', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await begin(page, 'P04', { gauge: VERNIER, ahead: 9000 });
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(page.getByText(/Runs ahead: about .* Was the odometer read rightly\?/)).toBeVisible();
+  await page.getByRole('button', { name: 'Correct it', exact: true }).click();
+  await expect(page.getByLabel('Odometer, mi')).toHaveValue('');
+  await tap(page, '12');
+  await expect(page.getByLabel('Odometer, mi')).toHaveValue('12');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Odometer, mi')).toHaveValue('1');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Odometer, mi')).toHaveValue('');
+});
+
+test('disc, findings, a pad not seen and a photo go in with the thicknesses', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await begin(page, 'P09', { gauge: VERNIER });
+  await page
+    .getByLabel('Axle 1, left, outer pad')
+    .fill((await expectationOf(page, 'Axle 1, left, outer pad')).toFixed(1));
+  await page.getByRole('button', { name: 'Could not see' }).nth(1).click();
+  await page.getByRole('tab', { name: 'Disc' }).click();
+  await page.getByLabel('Thickness at 12 o’clock').focus();
+  for (const mm of ['31.2', '31.1']) {
+    await tap(page, mm);
+    await page
+      .getByRole('button', { name: /o’clock$/ })
+      .last()
+      .click();
+  }
+  await page.getByRole('button', { name: 'Runout', exact: true }).click();
+  for (const [hour, value] of [
+    ['12', '0'],
+    ['1:30', '3'],
+    ['3', '6'],
+    ['4:30', '8'],
+    ['6', '7'],
+    ['7:30', '4'],
+    ['9', '1'],
+    ['10:30', '0'],
+  ] as const)
+    await page.getByLabel(`Runout at ${hour} o’clock`).fill(value);
+  await expect(page.getByText(/once a turn, high at 5 o’clock/)).toBeVisible();
+  await page.getByRole('tab', { name: 'Found' }).click();
+  await page.getByRole('group', { name: 'Boots' }).getByRole('button', { name: 'torn' }).click();
+  await expect(page.getByText(/Not to be driven far with a torn boot/)).toBeVisible();
+  await page.getByRole('tab', { name: 'Photo' }).click();
+  // A photo with a place in its EXIF, as a phone takes it.
+  await page.getByLabel('Take a photo').setInputFiles({
+    name: 'wheel.jpg',
+    mimeType: 'image/jpeg',
+    buffer: await photoWithExif(page),
+  });
+  await expect(page.getByAltText('Photo of this wheel')).toBeVisible();
+  await keep(page, 1);
+  await sent(page);
+  await page.goto(`${app.url}/vehicles/P09`);
+  await expect(page.getByText('inner pad could not be seen')).toBeVisible();
+  await expect(page.getByText('boots: torn')).toBeVisible();
+  await expect(page.getByRole('img', { name: /Thinnest 31\.10 mm/ })).toBeVisible();
+  const photo = page.getByAltText(/^Axle 1 left/);
+  const bytes = await (await page.request.get(app.url + ((await photo.getAttribute('src')) ?? ''))).body();
+  expect(bytes.subarray(0, 2).toString('hex')).toBe('ffd8');
+  expect(bytes.includes(Buffer.from('Exif'))).toBe(false);
+});
+
+test('without a network the application opens, captures and keeps; with it again all is sent once', async ({
+  page,
+  app,
+  context,
+}) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+  });
+  // Once more, so that the worker serves the page.
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  await context.setOffline(true);
+  await page.goto(`${app.url}/measure`);
+  await expect(page.getByText('No network. Measuring goes on')).toBeVisible();
+  await begin(page, 'V12', { gauge: VERNIER });
+  const gauge = digitalGauge({ unit: 'mm', step: 0.1, biasMm: 0, repeatabilityMm: 0.02, seed: 9 });
+  await page.keyboard.type(gauge.press(await expectationOf(page, 'Axle 1, left, outer pad')));
+  await expect(page.getByLabel('Axle 1, left, inner pad')).toBeFocused();
+  // The tablet is put away and taken up again: nothing typed is lost.
+  await page.reload();
+  await page.getByRole('button', { name: 'Axle 1, left' }).click();
+  await expect(page.getByLabel('Axle 1, left, outer pad')).not.toHaveValue('');
+  await keep(page, 1);
+  await expect(page.getByText('1 entry waits on this device to be sent: V12.')).toBeVisible();
+  // Signing out warns; the entry stays.
+  await page.getByRole('button', { name: /technician/ }).click();
+  await expect(page.getByText('1 entry is on this device only.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  expect(await page.getByText('1 to send').count()).toBe(1);
+  await context.setOffline(false);
+  await sent(page);
+  expect(await readingsOf(page, app, 'V12')).toHaveLength(1);
+});
+
+test('a vehicle that changed meanwhile is shown, and goes in when the technician says so', async ({
+  page,
+  app,
+  context,
+  browser,
+}) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await begin(page, 'V14', { gauge: VERNIER, ahead: 5 });
+  await page.getByLabel('Axle 1, left, outer pad').fill('11.4');
+  const asked = page.getByRole('button', { name: 'Measured twice, it is so' });
+  if (await asked.isVisible()) await asked.click();
+  await context.setOffline(true);
+  await keep(page, 1);
+  await expect(page.getByText('1 entry waits')).toBeVisible();
+  const desk = await browser.newPage();
+  await signIn(desk, app);
+  await desk.goto(`${app.url}/vehicles/V14`);
+  const now = /about ([\d,]+) mi/.exec((await desk.getByText(/mi today/).textContent()) ?? '')?.[1] ?? '';
+  const done = await desk.request.post(`${app.url}/api/services`, {
+    data: { id: crypto.randomUUID(), unit: 'V14', axle: 1, date: '2026-11-20', odometer: `${now} mi`, fitted: 'pads' },
+    headers: { origin: app.url },
+  });
+  expect(done.status()).toBe(201);
+  await context.setOffline(false);
+  await expect(
+    page.getByText(/V14 changed meanwhile: Meanwhile Maren Ashdown recorded pads fitted on axle 1/),
+  ).toBeVisible();
+  expect(await readingsOf(page, app, 'V14')).toHaveLength(0);
+  await page.getByRole('button', { name: 'The readings hold: send them' }).click();
+  await sent(page);
+  expect(await readingsOf(page, app, 'V14')).toHaveLength(1);
+  await desk.close();
+});
+
+test('what the server refuses comes back to be mended where it was typed', async ({ page, app, context }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await begin(page, 'P12', { gauge: VERNIER });
+  await context.setOffline(true);
+  await page
+    .getByLabel('Axle 1, left, outer pad')
+    .fill((await expectationOf(page, 'Axle 1, left, outer pad')).toFixed(1));
+  await keep(page, 1);
+  // Somebody else's odometer of the same day, far on, makes this one impossible.
+  const api = await page.context().browser()?.newContext();
+  const desk = await api?.newPage();
+  if (!desk) throw new Error('no browser');
+  await signIn(desk, app);
+  const vehicles = (await (await desk.request.get(`${app.url}/api/vehicles`)).json()) as {
+    items: { unit: string; odometerMi: number }[];
+  };
+  const miles = vehicles.items.find(({ unit }) => unit === 'P12')?.odometerMi ?? 0;
+  const entry = await desk.request.post(`${app.url}/api/services`, {
+    data: {
+      id: crypto.randomUUID(),
+      unit: 'P12',
+      axle: 2,
+      date: '2026-11-19',
+      odometer: `${miles + 20_000} mi`,
+      fitted: 'rotors',
+    },
+    headers: { origin: app.url },
+  });
+  expect(entry.status()).toBe(201);
+  await context.setOffline(false);
+  const back = page.getByText(/P12 (came back|changed meanwhile)/);
+  await expect(back).toBeVisible();
+  if ((await back.textContent())?.includes('changed'))
+    await page.getByRole('button', { name: 'The readings hold: send them' }).click();
+  await expect(page.getByText(/P12 came back: .*an odometer doesn't fall/)).toBeVisible();
+  await page.getByRole('button', { name: 'Open and mend' }).click();
+  await expect(page.getByText(/It came back:/)).toBeVisible();
+  await page.getByLabel('Odometer, mi').fill(String(miles + 20_050));
+  const ahead = page.getByRole('button', { name: 'Measured twice, it is so' });
+  if (await ahead.isVisible()) await ahead.click();
+  await keep(page, 1);
+  await sent(page);
+  expect(await readingsOf(page, app, 'P12')).toHaveLength(1);
+  await api?.close();
+});
+
+test('a label is printed, and scanned by the camera', async ({ app, page }) => {
+  await signIn(page, app, 'technician');
+  await page.goto(`${app.url}/labels`);
+  await page.getByLabel('Unit').fill('T07');
+  await expect(page.getByAltText('Code of T07')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Print 1 label' })).toBeEnabled();
+  const film = filmOfLabel(`${app.url}/measure/T07`);
+  const browser = await chromium.launch({
+    ...CHROMIUM,
+    args: [
+      ...CHROMIUM.args,
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-video-capture=${film}`,
+    ],
+  });
+  try {
+    const camera = await (await browser.newContext({ permissions: ['camera'] })).newPage();
+    await signIn(camera, app, 'technician');
+    await camera.getByRole('link', { name: 'Measure', exact: true }).click();
+    await camera.getByRole('button', { name: 'Scan label' }).click();
+    await expect(camera.getByRole('heading', { name: 'T07', exact: true })).toBeVisible();
+    await expect(camera).toHaveURL(/measure\/T07$/);
+  } finally {
+    await browser.close();
+  }
+});
