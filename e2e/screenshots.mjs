@@ -1,6 +1,7 @@
 /** Takes the pictures of docs/screenshots from a running demo: `npm start`, then `npm run screenshots`. */
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from './support/chromium.mjs';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 
 const base = process.argv[2] ?? 'http://127.0.0.1:4600';
@@ -22,15 +23,40 @@ await desk
 await desk.getByText('Thinnest pad').waitFor();
 await shoot(desk, 'ahead');
 
-await desk.goto(`${base}/vehicles/V04`);
+await desk.goto(`${base}/vehicles/P08`);
 await desk.getByText('Readings, newest first').waitFor();
 await desk.waitForTimeout(500);
 await shoot(desk, 'vehicle');
 
 await desk.goto(`${base}/gauges`);
-await desk.getByRole('columnheader', { name: 'Least step' }).waitFor();
+await desk.getByText('What would help').waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'gauges');
+
+await desk.goto(`${base}/gauges?view=studies`);
+await desk.getByRole('heading', { name: 'Plan a study' }).waitFor();
+await desk.waitForTimeout(300);
+const known = desk.getByRole('link', { name: 'Published example' });
+if ((await known.count()) === 0) {
+  const csv = path.resolve(import.meta.dirname, 'fixtures/gauge-study.csv');
+  await desk
+    .getByLabel('Study as CSV')
+    .setInputFiles({ name: 'Published example.csv', mimeType: 'text/csv', buffer: readFileSync(csv) });
+  await desk.getByLabel('Values are deviations from known true thicknesses').check();
+  await desk.getByRole('button', { name: 'Take it in' }).click();
+} else await known.click();
+await desk.getByText('Analysis of variance').waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'study');
+
+await desk.goto(`${base}/questions`);
+await desk.getByText('Said at the field').waitFor();
+await shoot(desk, 'questions');
+
+await desk.goto(`${base}/labels`);
+await desk.getByAltText('Code of P01').waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'labels');
 
 /** A made-up sheet of a demo technician with the slips such sheets have, its figures near what is expected. */
 async function sheet() {
@@ -68,18 +94,45 @@ await desk.getByText('Is a decimal mark missing').waitFor();
 await desk.waitForTimeout(400);
 await shoot(desk, 'import');
 
-async function measure(page, name) {
-  await page.goto(`${base}/measure/V10`);
-  await page.getByLabel('Who measured').selectOption('Tobi Varga');
-  await page.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier, Creamery yard (mm)' });
-  const expected = await page.getByText(/^expect [\d.]+ mm/).allTextContents();
-  const figures = expected.map((text) => Number(/[\d.]+/.exec(text)[0]));
-  const fields = page.getByLabel(/^Axle 1, /);
-  for (const index of [0, 1, 2]) await fields.nth(index).fill((figures[index] + (index === 1 ? 6 : 0.1)).toFixed(1));
-  await page.waitForTimeout(400);
-  await shoot(page, name);
-}
-await measure(desk, 'measure');
-await desk.setViewportSize({ width: 834, height: 1112 });
-await measure(desk, 'measure-tablet');
+await desk.goto(`${base}/measure/V10/sheet`);
+await desk.getByLabel('Who measured').selectOption('Tobi Varga');
+await desk.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier, Creamery yard (mm)' });
+const expected = await desk.getByText(/^expect [\d.]+ mm/).allTextContents();
+const figures = expected.map((text) => Number(/[\d.]+/.exec(text)[0]));
+for (const index of [0, 1, 2])
+  await desk
+    .getByLabel(/^Axle 1, /)
+    .nth(index)
+    .fill((figures[index] + (index === 1 ? 6 : 0.1)).toFixed(1));
+await desk.waitForTimeout(400);
+await shoot(desk, 'measure');
+
+// The bay, on a tablet.
+await desk.setViewportSize({ width: 1024, height: 768 });
+await desk.goto(`${base}/measure`);
+await desk.getByText('Worth a look today').waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'measure-choose');
+await desk.getByLabel('Unit number').fill('V10');
+await desk.keyboard.press('Enter');
+await desk.getByLabel('Who measures').selectOption('Tobi Varga');
+await desk.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier, Creamery yard (mm)' });
+const odometer = /about ([\d,]+) mi/.exec(await desk.getByText(/expected today/).textContent())[1];
+await desk.getByLabel('Odometer, mi').fill(odometer.replace(',', ''));
+await desk.keyboard.press('Enter');
+const told = await desk.getByText(/^expect [\d.]+ mm/).allTextContents();
+const usual = told.map((text) => Number(/[\d.]+/.exec(text)[0]));
+await desk.getByLabel('Axle 1, left, outer pad').fill(usual[0].toFixed(1));
+await desk.getByLabel('Axle 1, left, inner pad').fill((usual[1] + 6).toFixed(1));
+await desk.waitForTimeout(300);
+await shoot(desk, 'measure-tablet');
+await desk.getByRole('tab', { name: 'Disc' }).click();
+const clock = ['12', '1:30', '3', '4:30', '6', '7:30', '9', '10:30'];
+const thickness = ['27.2', '27.1', '27.05', '27.0', '27.05', '27.1', '27.2', '27.2'];
+for (const [i, hour] of clock.entries()) await desk.getByLabel(`Thickness at ${hour} o’clock`).fill(thickness[i]);
+await desk.getByRole('button', { name: 'Runout', exact: true }).click();
+for (const [i, hour] of clock.entries())
+  await desk.getByLabel(`Runout at ${hour} o’clock`).fill(['0', '3', '6', '8', '7', '4', '1', '0'][i]);
+await desk.waitForTimeout(300);
+await shoot(desk, 'measure-disc');
 await browser.close();

@@ -60,6 +60,8 @@ export interface HandTrial {
   biasCoverage90: number;
   /** Gross readings doubted, and all, by kind. */
   gross: Record<GrossKind, { found: number; all: number }>;
+  /** Swapped digits that move the figure by 1 mm and more; less is within what a hand may scatter. */
+  digitsOver1Mm: { found: number; all: number };
   cleanDoubted: number;
   clean: number;
   readings: number;
@@ -117,6 +119,7 @@ export function tryHands(fleet: VirtualFleet): HandTrial {
     digits: { found: 0, all: 0 },
     stray: { found: 0, all: 0 },
   };
+  const digitsOver1Mm = { found: 0, all: 0 };
   let [clean, cleanDoubted] = [0, 0];
   for (const vehicle of fleet.vehicles) {
     const truth = new Map(vehicle.inspections.flatMap(({ readings }) => readings.map((one) => [one.id, one])));
@@ -126,6 +129,11 @@ export function tryHands(fleet: VirtualFleet): HandTrial {
       if (kind) {
         gross[kind].all += 1;
         gross[kind].found += suspicion ? 1 : 0;
+        const reading = truth.get(id);
+        if (kind === 'digits' && reading && Math.abs(reading.mm - reading.trueMm) >= 1) {
+          digitsOver1Mm.all += 1;
+          digitsOver1Mm.found += suspicion ? 1 : 0;
+        }
       } else {
         clean += 1;
         cleanDoubted += suspicion ? 1 : 0;
@@ -145,6 +153,7 @@ export function tryHands(fleet: VirtualFleet): HandTrial {
       pairs.filter(({ truth, learnt }) => Math.abs(learnt.biasMm - truth.biasMm) <= 1.645 * learnt.biasSdMm).length /
       pairs.length,
     gross,
+    digitsOver1Mm,
     cleanDoubted,
     clean,
     readings: clean + Object.values(gross).reduce((sum, { all }) => sum + all, 0),

@@ -21,7 +21,7 @@ export interface HandEvidence {
 }
 
 /** Factors about the present repeatability at which its likelihood is told: steps of 0.12 in the logarithm. */
-export const SIGMA_FACTORS: readonly number[] = [-3, -2, -1, 0, 1, 2, 3].map((step) => Math.exp(0.12 * step));
+const SIGMA_FACTORS: readonly number[] = [-3, -2, -1, 0, 1, 2, 3].map((step) => Math.exp(0.12 * step));
 const LOG_STEP = 0.12;
 
 /** Prior of a bias while a vehicle is asked: wide enough to hear it, narrow enough to know a gross error, mm. */

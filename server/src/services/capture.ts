@@ -30,7 +30,7 @@ export async function refuseChangedMeanwhile(em: EntityManager, vehicle: Vehicle
   if (!seenAt || acknowledged) return;
   const fitted = await em.execute<{ axle: number; fitted_on: string; fitted: string; name: string }[]>(
     `select s.axle, s.fitted_on::text, s.fitted, p.name from service s join person p on p.id = s.recorded_by
-     where s.vehicle_id = ? and s.recorded_at > ?::timestamptz order by s.recorded_at`,
+     where s.vehicle_id = ? and s.fitted <> 'rotors' and s.recorded_at > ?::timestamptz order by s.recorded_at`,
     [vehicle.id, seenAt],
   );
   if (fitted.length === 0) return;

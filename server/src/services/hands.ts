@@ -56,10 +56,7 @@ export async function listHands(em: EntityManager, actor: Actor): Promise<Hands>
   };
   const once = (kind: 'technician' | 'gauge') => {
     const names = new Map(
-      rows.map(
-        (row) =>
-          (kind === 'technician' ? [row.technician_id, row.technician] : [row.gauge_id, row.gauge]) as [string, string],
-      ),
+      rows.map((row) => (kind === 'technician' ? [row.technician_id, row.technician] : [row.gauge_id, row.gauge])),
     );
     return [...names].map(([id, name]) => shareOf(kind, id, name)).sort((a, b) => a.name.localeCompare(b.name));
   };

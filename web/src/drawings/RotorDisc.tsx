@@ -99,7 +99,7 @@ export function RotorDisc({ thicknessMm, runoutMm, discardMm, size = 240 }: Prop
 }
 
 /** A share of a turn as a clock reading: `4 o’clock`, `half past 4`. */
-export function clockInWords(turn: number): string {
+function clockInWords(turn: number): string {
   const halves = Math.round(turn * 24) % 24;
   const hour = Math.floor(halves / 2) === 0 ? 12 : Math.floor(halves / 2);
   return halves % 2 === 0 ? `${hour} o’clock` : `half past ${hour}`;

@@ -24,7 +24,7 @@ interface OutboxState {
 let running: Promise<void> | undefined;
 
 export const useOutbox = create<OutboxState>()((set, get) => {
-  const look = async () => set({ entries: (await device.outbox.orderBy('seq').toArray()) as Entry[] });
+  const look = async () => set({ entries: await device.outbox.orderBy('seq').toArray() });
   return {
     entries: [],
     sending: false,
@@ -32,7 +32,7 @@ export const useOutbox = create<OutboxState>()((set, get) => {
     keep: async (outgoing) => {
       await device.transaction('rw', device.outbox, device.drafts, async () => {
         for (const one of outgoing) {
-          await device.outbox.add(one as Entry);
+          await device.outbox.add(one);
           if (one.kind === 'inspection') await device.drafts.delete(one.unit);
         }
       });
@@ -42,7 +42,7 @@ export const useOutbox = create<OutboxState>()((set, get) => {
       running ??= locked(async () => {
         set({ sending: true });
         try {
-          await sendAll(personId, onSent, look);
+          if (await sendAll(personId, look)) onSent();
         } finally {
           set({ sending: false });
         }
@@ -53,7 +53,8 @@ export const useOutbox = create<OutboxState>()((set, get) => {
     },
     mend: async (entry) => {
       if (entry.kind !== 'inspection') return undefined;
-      const draft: Draft = { ...entry.draft, refusal: entry.refused?.message };
+      const { acknowledged } = entry.body.inspection;
+      const draft: Draft = { ...entry.draft, refusal: entry.refused?.message, acknowledged };
       await device.transaction('rw', device.outbox, device.drafts, async () => {
         await device.drafts.put(draft);
         await device.outbox.bulkDelete([
@@ -90,8 +91,13 @@ function locked(work: () => Promise<void>): Promise<void> {
   return 'locks' in navigator ? navigator.locks.request('mile-mark-outbox', work) : work();
 }
 
-/** Sends entries in order: stops where the network or the server is gone, passes over what was refused. */
-async function sendAll(personId: string, onSent: () => void, look: () => Promise<void>): Promise<void> {
+/**
+ * Sends entries in order: stops where the network or the server is gone, passes over what was refused.
+ *
+ * @returns whether anything was sent
+ */
+async function sendAll(personId: string, look: () => Promise<void>): Promise<boolean> {
+  let sent = false;
   const entries = (await device.outbox.orderBy('seq').toArray()) as Entry[];
   const held = new Set<string>();
   for (const entry of entries) {
@@ -113,8 +119,9 @@ async function sendAll(personId: string, onSent: () => void, look: () => Promise
       if (entry.kind === 'photo') await device.photos.delete(entry.id);
     });
     await look();
-    onSent();
+    sent = true;
   }
+  return sent;
 }
 
 async function sendOne(entry: Entry): Promise<void> {

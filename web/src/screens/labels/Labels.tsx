@@ -6,6 +6,9 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
 
+/** Labels at once: more would be slow to draw and to stick on. */
+const MOST = 300;
+
 /** Labels for the vehicles, to print on A4 or Letter: unit number and a code that opens Measure. */
 export function Labels() {
   const vehicles = useVehicles();
@@ -14,9 +17,10 @@ export function Labels() {
   if (vehicles.isPending) return <State title="Loading" what="Fetching the vehicles." quiet />;
   if (vehicles.isError) return <State title="The vehicles did not come" what={vehicles.error.message} />;
   const depots = [...new Set(vehicles.data.map((vehicle) => vehicle.depot))].sort();
-  const shown = vehicles.data.filter(
+  const passing = vehicles.data.filter(
     (vehicle) => (depot === '' || vehicle.depot === depot) && vehicle.unit.includes(find.trim().toUpperCase()),
   );
+  const shown = passing.slice(0, MOST);
   return (
     <div className="h-full overflow-y-auto p-4 print:overflow-visible print:p-0">
       <div className="mb-4 flex flex-wrap items-end gap-4 print:hidden">
@@ -36,6 +40,11 @@ export function Labels() {
         </p>
       </div>
       {shown.length === 0 && <p>No vehicle passes the filter.</p>}
+      {passing.length > MOST && (
+        <p className="mb-2 print:hidden">
+          The first {MOST} of {passing.length}; choose a depot or a unit for the others.
+        </p>
+      )}
       <ul className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-5 print:grid-cols-3 print:gap-2">
         {shown.map(({ unit, model, depot: where }) => (
           <li

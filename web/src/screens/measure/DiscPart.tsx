@@ -100,13 +100,13 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
         <div className="flex flex-wrap items-start gap-4">
           <div className="grid grow grid-cols-4 gap-2">
             {values.map((value, i) => (
-              <label key={CLOCK[count as 8 | 12][i]} className="flex flex-col">
-                <span className="text-[13px] text-soft">{CLOCK[count as 8 | 12][i]} o’clock</span>
+              <label key={CLOCK[count][i]} className="flex flex-col">
+                <span className="text-[13px] text-soft">{CLOCK[count][i]} o’clock</span>
                 <input
                   ref={(node) => {
                     if (node) inputs.current.set(i, node);
                   }}
-                  aria-label={`${LISTS.find((one) => one.list === list)?.name ?? ''} at ${CLOCK[count as 8 | 12][i] ?? ''} o’clock, ${list === 'thickness' ? 'mm' : '0.01 mm'}`}
+                  aria-label={`${LISTS.find((one) => one.list === list)?.name ?? ''} at ${CLOCK[count][i] ?? ''} o’clock, ${list === 'thickness' ? 'mm' : '0.01 mm'}`}
                   inputMode="none"
                   autoComplete="off"
                   value={value}
@@ -147,7 +147,7 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
         }
         onErase={() => type(active, (values[active] ?? '').slice(0, -1))}
         onNext={goOn}
-        next={active + 1 < count ? `${CLOCK[count as 8 | 12][active + 1] ?? ''} o’clock` : 'Back to the pads'}
+        next={active + 1 < count ? `${CLOCK[count][active + 1] ?? ''} o’clock` : 'Back to the pads'}
       />
     </div>
   );

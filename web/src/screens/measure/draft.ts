@@ -135,7 +135,7 @@ export function handOf(draft: Draft, bay: Bay): MeasuringHand {
 }
 
 /** The odometer as typed, miles; undefined where it can't be read. */
-export function odometerMiles({ odometer, odometerUnit }: Draft): number | undefined {
+function odometerMiles({ odometer, odometerUnit }: Draft): number | undefined {
   const parsed = parseDistance(odometer, { unit: odometerUnit });
   return parsed.ok ? metresToMiles(parsed.value.metres) : undefined;
 }
