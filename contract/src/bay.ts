@@ -9,6 +9,8 @@ const BayPad = z.object({
   meanMm: z.number(),
   sdMm: z.number(),
   ratePer1000Mi: z.number(),
+  /** Pooled from its readings alone, carried to today; null where there is none since fitted. */
+  pooledMm: z.number().nullable(),
   readings: z.int(),
   people: z.int(),
 });

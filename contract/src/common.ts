@@ -36,7 +36,6 @@ export const Suspicion = z.object({
     'sides',
     'inches',
     'digits',
-    'odometer',
     'thicker_than_new',
     'thicker_than_expected',
     'thinner_than_expected',

@@ -136,6 +136,8 @@ export const Reading = z.object({
   carried: z
     .object({ biasMm: z.number(), wearMm: z.number(), carriedMm: z.number(), sdMm: z.number(), regular: z.number() })
     .nullable(),
+  /** Where the odometer of its inspection was expected to stand, while it is doubted; null where it is not. */
+  odometerExpectedMi: z.number().nullable(),
   /** How the question was settled, by whom and when; null while it is open or where there was none. */
   settled: z.object({ answer: z.string(), by: z.string(), at: z.string(), note: z.string().nullable() }).nullable(),
 });

@@ -27,8 +27,6 @@ export function suspicionInWords(suspicion: Suspicion, unit: ThicknessUnit): str
       return `Reads ${size} thicker than expected (${expected}). Was the backing plate included? Without it: ${instead}.`;
     case 'sides':
       return `Left and right read the other way round than expected (${expected} here, ${instead} measured on the other side). Were the sides swapped?`;
-    case 'odometer':
-      return `Reads ${size} ${direction} than expected (${expected}). Was the odometer read rightly?`;
     case 'inches':
       return `Reads ${size} ${direction} than expected (${expected}). Was it read in inches? Then it is ${instead}.`;
     case 'digits':

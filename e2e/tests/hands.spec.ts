@@ -125,3 +125,19 @@ test('questions are worked through with the keyboard, and each answer is kept wi
   await page.goto(`${app.url}/measure`);
   await expect(page.getByText('asked to be measured again').first()).toBeVisible();
 });
+
+test('a wrong odometer is mended in one step, with a reason; the old entry stays to be seen', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/vehicles/V05`);
+  const odometer = page.getByRole('button', { name: /^Odometer \d+ mi of .*: correct$/ }).first();
+  const before = Number(/Odometer (\d+) mi/.exec((await odometer.getAttribute('aria-label')) ?? '')?.[1]);
+  await odometer.click();
+  await page.getByLabel('As it should have been').fill('9 mi');
+  await page.getByLabel('Why', { exact: true }).fill('read the wrong dial');
+  await page.getByRole('button', { name: 'Correct it' }).click();
+  await expect(page.getByText(/an odometer doesn't fall/)).toBeVisible();
+  await page.getByLabel('As it should have been').fill(`${before - 20} mi`);
+  await page.getByRole('button', { name: 'Correct it' }).click();
+  await expect(page.getByRole('button', { name: new RegExp(`^Odometer ${before - 20} mi`) }).first()).toBeVisible();
+  await expect(page.locator('.line-through').first()).toBeVisible();
+});

@@ -49,14 +49,7 @@ export interface Hypothesis {
 }
 
 export type SuspicionKind =
-  | 'plate'
-  | 'sides'
-  | 'inches'
-  | 'digits'
-  | 'odometer'
-  | 'thicker_than_new'
-  | 'thicker_than_expected'
-  | 'thinner_than_expected';
+  'plate' | 'sides' | 'inches' | 'digits' | 'thicker_than_new' | 'thicker_than_expected' | 'thinner_than_expected';
 
 export interface Suspicion {
   kind: SuspicionKind;

@@ -17,7 +17,7 @@ import type { Computer } from './compute.ts';
 import { learnDrift, learnHands, type Fleet } from './learnHands.ts';
 
 /** Changes whenever the same input would give another forecast. */
-const MODEL_VERSION = 'joint-filter-3';
+const MODEL_VERSION = 'joint-filter-4';
 const SEED = 20_261_125;
 const DRAWS = 1024;
 
@@ -196,6 +196,7 @@ function padInBrief({ side, pad, meanMm, sdMm, ratePer1000Mi, pooled }: PadEstim
     meanMm: round(meanMm),
     sdMm: round(sdMm),
     ratePer1000Mi: round(ratePer1000Mi),
+    pooledMm: pooled ? round(pooled.valueMm) : null,
     readings: pooled?.readings ?? 0,
     people: pooled?.technicians ?? 0,
   };

@@ -242,7 +242,8 @@ async function servicesOf(em: EntityManager, vehicleId: string): Promise<Vehicle
 const ALL_READINGS = `
   select r.id, r.inspection_id, r.measured_on::text as date, r.odometer_m, r.axle, r.side, r.pad, r.thickness_um, r.typed,
     t.name as technician, g.name as gauge, e.name as entered_by, r.entered_at::text, r.supersedes_id, later.id as superseded_by,
-    r.reason, r.answer, (select jsonb_build_object('answer', q.answer, 'by', s.name, 'at', q.at, 'note', q.note)
+    r.reason, r.answer, case when exists (select 1 from question_answer o where o.inspection_id = i.id) then null
+      else i.expected_odometer_m end as expected_m, (select jsonb_build_object('answer', q.answer, 'by', s.name, 'at', q.at, 'note', q.note)
       from question_answer q join person s on s.id = q.person_id where q.reading_id = r.id) as settled
   from reading r join inspection i on i.id = r.inspection_id join person t on t.id = r.technician_id
     join person e on e.id = r.entered_by join gauge g on g.id = i.gauge_id
@@ -267,6 +268,8 @@ interface ReadingSql {
   reason: string | null;
   answer: Reading['answer'];
   settled: Reading['settled'];
+  /** Where the odometer was expected, while it is doubted and not settled. */
+  expected_m: number | null;
 }
 
 function carriedView(one: CarriedReading | undefined): Reading['carried'] {
@@ -386,6 +389,7 @@ async function readingsOf(
       expectedMm: judgement?.expectedMm ?? null,
       weight: carried.get(row.id)?.weight ?? null,
       carried: carriedView(carried.get(row.id)),
+      odometerExpectedMi: row.expected_m === null ? null : Math.round(metresToMiles(row.expected_m)),
       settled: row.settled,
     };
   });

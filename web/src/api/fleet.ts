@@ -59,6 +59,10 @@ export const useCorrectReading = () =>
   useWrite(({ readingId, ...body }: { readingId: string; id: string; thickness?: string; reason: string }) =>
     call<{ id: string }>('POST', `/api/readings/${readingId}/corrections`, body),
   );
+export const useCorrectOdometer = () =>
+  useWrite(({ inspectionId, ...body }: { inspectionId: string; id: string; odometer: string; reason: string }) =>
+    call<{ id: string }>('POST', `/api/inspections/${inspectionId}/odometer`, body),
+  );
 export const useAddService = () =>
   useWrite((body: { id: string; unit: string; axle: number; date: string; odometer: string; fitted: string }) =>
     call<{ id: string }>('POST', '/api/services', body),

@@ -205,7 +205,12 @@ function Shares({ title, what, shares }: { title: string; what: 'gauge' | 'perso
         {shares.map((share) => (
           <li key={share.id} className="flex justify-between gap-3 border-b border-hair py-1">
             <span>{share.name}</span>
-            <span className="figures text-right text-soft">{shareInWords(share, what)}</span>
+            <span className="figures text-right text-soft">
+              {shareInWords(share, what)}
+              <br />
+              scatter {share.repeatabilityMm.toFixed(2)} ({share.repeatabilityFromMm.toFixed(2)} to{' '}
+              {share.repeatabilityToMm.toFixed(2)}) mm
+            </span>
           </li>
         ))}
       </ul>

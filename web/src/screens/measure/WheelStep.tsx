@@ -201,8 +201,8 @@ function OnePad({ draft, ground, wheel, pad, state, active, act, onFocus, onEnte
       </span>
       <span className="flex flex-wrap items-center justify-between gap-2">
         <span className="text-[13px] text-soft">
-          {known && known.readings > 0
-            ? `pooled from ${evidenceInWords(known.readings, known.people)}`
+          {known && known.pooledMm !== null
+            ? `${thicknessInWords(known.pooledMm, ground.unit)} pooled from ${evidenceInWords(known.readings, known.people)}`
             : 'not measured since fitted'}
         </span>
         <button

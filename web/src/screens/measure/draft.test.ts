@@ -24,6 +24,7 @@ const pad = (side: 'left' | 'right', name: 'inner' | 'outer', meanMm: number) =>
   meanMm,
   sdMm: 0.15,
   ratePer1000Mi: 0.2,
+  pooledMm: meanMm,
   readings: 6,
   people: 2,
 });

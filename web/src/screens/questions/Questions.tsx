@@ -93,7 +93,6 @@ const KIND: Record<NonNullable<Question['suspicion']>['kind'], string> = {
   sides: 'sides swapped?',
   inches: 'inches?',
   digits: 'digits swapped?',
-  odometer: 'odometer?',
   thicker_than_new: 'thicker than new',
   thicker_than_expected: 'thicker than before',
   thinner_than_expected: 'thinner than expected',

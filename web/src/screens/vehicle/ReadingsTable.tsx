@@ -6,6 +6,8 @@ interface Props {
   vehicle: VehicleDetail;
   me: Me;
   onCorrect: ((reading: Reading) => void) | undefined;
+  /** Corrects the odometer of a whole inspection; undefined where the person may not. */
+  onOdometer: ((reading: Reading) => void) | undefined;
 }
 
 const COLUMNS = [
@@ -16,7 +18,7 @@ const COLUMNS = [
 ] as const;
 
 /** Every reading on record, a line an inspection and axle, the wheels side by side; nothing is left out. */
-export function ReadingsTable({ vehicle, me, onCorrect }: Props) {
+export function ReadingsTable({ vehicle, me, onCorrect, onOdometer }: Props) {
   const lines = linesOf(vehicle.readings);
   return (
     <>
@@ -41,12 +43,26 @@ export function ReadingsTable({ vehicle, me, onCorrect }: Props) {
           <tbody>
             {lines.map((line) => {
               const questions = line.readings.filter(({ suspicion, supersededBy }) => suspicion && !supersededBy);
+              const ahead = line.readings.every(({ supersededBy }) => supersededBy)
+                ? null
+                : line.first.odometerExpectedMi;
               return (
                 <Fragment key={line.key}>
-                  <tr className={questions.length > 0 ? '' : 'border-b border-hair'}>
+                  <tr className={questions.length > 0 || ahead !== null ? '' : 'border-b border-hair'}>
                     <td className="figures px-2 py-1 whitespace-nowrap">{formatDate(line.first.date)}</td>
                     <td className="figures px-2 whitespace-nowrap">
-                      {formatMiles(line.first.odometerMi, me.distanceUnit)}
+                      {onOdometer && line.readings.some(({ supersededBy }) => !supersededBy) ? (
+                        <button
+                          className="hover:underline"
+                          title="Click to correct the odometer of this inspection."
+                          aria-label={`Odometer ${line.first.odometerMi} mi of ${line.first.date}: correct`}
+                          onClick={() => onOdometer(line.first)}
+                        >
+                          {formatMiles(line.first.odometerMi, me.distanceUnit)}
+                        </button>
+                      ) : (
+                        formatMiles(line.first.odometerMi, me.distanceUnit)
+                      )}
                     </td>
                     <td className="px-2">{line.first.axle}</td>
                     {COLUMNS.map(({ side, pad }) => (
@@ -62,10 +78,16 @@ export function ReadingsTable({ vehicle, me, onCorrect }: Props) {
                       {line.first.technician}, <span className="text-soft">{line.first.gauge}</span>
                     </td>
                   </tr>
-                  {questions.length > 0 && (
+                  {(questions.length > 0 || ahead !== null) && (
                     <tr className="border-b border-hair">
                       <td colSpan={3} />
                       <td colSpan={5} className="px-2 pb-1 text-brick">
+                        {ahead !== null && (
+                          <p>
+                            The odometer runs ahead: about {formatMiles(ahead, me.distanceUnit)} was expected. Was it
+                            read rightly?
+                          </p>
+                        )}
                         {questions.map((reading) => (
                           <p key={reading.id}>
                             {reading.side} {reading.pad}:{' '}

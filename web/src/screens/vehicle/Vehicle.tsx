@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { formatDate, formatMiles } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { Chassis } from './Chassis.tsx';
+import { CorrectOdometer } from './CorrectOdometer.tsx';
 import { CorrectReading } from './CorrectReading.tsx';
 import { DutySection } from './DutySection.tsx';
 import { FoundSection } from './FoundSection.tsx';
@@ -52,6 +53,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   )[0];
   const [axleNumber, setAxle] = useState(nearest?.axle ?? 1);
   const [correcting, setCorrecting] = useState<Reading>();
+  const [odometerOf, setOdometerOf] = useState<Reading>();
   const [recording, setRecording] = useState(false);
   const axle: AxleDetail | undefined = vehicle.axleDetails.find((one) => one.axle === axleNumber);
   const mayMeasure = me.role === 'coordinator' || me.role === 'technician';
@@ -118,10 +120,16 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           <FoundSection vehicle={vehicle} me={me} />
         </div>
         <section className="xl:col-span-2">
-          <ReadingsTable vehicle={vehicle} me={me} onCorrect={mayMeasure ? setCorrecting : undefined} />
+          <ReadingsTable
+            vehicle={vehicle}
+            me={me}
+            onCorrect={mayMeasure ? setCorrecting : undefined}
+            onOdometer={me.role === 'coordinator' ? setOdometerOf : undefined}
+          />
         </section>
       </div>
       {correcting && <CorrectReading reading={correcting} me={me} onClose={() => setCorrecting(undefined)} />}
+      {odometerOf && <CorrectOdometer reading={odometerOf} me={me} onClose={() => setOdometerOf(undefined)} />}
       {recording && <RecordService vehicle={vehicle} onClose={() => setRecording(false)} />}
     </div>
   );
