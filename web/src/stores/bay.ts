@@ -13,8 +13,8 @@ export interface BayState {
 export function useBay() {
   return useQuery({
     queryKey: ['bay'],
-    staleTime: 30_000,
-    refetchInterval: 60_000,
+    staleTime: 60_000,
+    refetchInterval: 300_000,
     retry: false,
     queryFn: async (): Promise<BayState> => {
       try {

@@ -65,10 +65,10 @@ export function Questions() {
                   <br />
                   <span className="text-soft">
                     {question.technician}
-                    {question.suspicion && `, ${KIND[question.suspicion.kind]}`}
-                    {question.past && ', pads replaced since'}
-                    {question.answer === 'measured_twice' && ', measured twice'}
-                    {question.answer === 'leave_to_coordinator' && ', left to you'}
+                    {question.suspicion && ` · ${KIND[question.suspicion.kind]}`}
+                    {question.past && ' · pads replaced since'}
+                    {question.answer === 'measured_twice' && ' · measured twice'}
+                    {question.answer === 'leave_to_coordinator' && ' · left to you'}
                   </span>
                 </span>
                 <span className="figures text-soft">{formatDate(question.date)}</span>
