@@ -53,6 +53,10 @@ await desk.goto(`${base}/questions`);
 await desk.getByText('Said at the field').waitFor();
 await shoot(desk, 'questions');
 
+await desk.goto(`${base}/records`);
+await desk.getByText('Did the intervals hold?').waitFor();
+await shoot(desk, 'records');
+
 await desk.goto(`${base}/labels`);
 await desk.getByAltText('Code of P01').waitFor();
 await desk.waitForTimeout(300);

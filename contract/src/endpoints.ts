@@ -25,6 +25,7 @@ import {
   NewService,
   NewVehicle,
 } from './register.ts';
+import { Validation } from './validation.ts';
 import { Credentials, FirstAccount, NewPerson, Person, Preferences, SessionState } from './session.ts';
 
 /** Who may call a route: anyone at all, or people of these roles. */
@@ -292,6 +293,14 @@ export const ENDPOINTS = {
     who: MEASURING,
     summary: 'Bias and repeatability of technicians and gauges; a technician sees their own',
     response: Hands,
+    status: 200,
+  },
+  validation: {
+    method: 'get',
+    path: '/api/validation',
+    who: EVERY,
+    summary: 'How past forecasts of this fleet came out',
+    response: Validation,
     status: 200,
   },
   studies: {

@@ -81,5 +81,6 @@ export {
   Understanding,
   WheelName,
 } from './imports.ts';
+export { Validation, type ForetoldView } from './validation.ts';
 export { ENDPOINTS, type Endpoint, type EndpointName, type Who } from './endpoints.ts';
 export { evidenceInWords, limitInWords, suspicionInWords, thicknessInWords } from './words.ts';

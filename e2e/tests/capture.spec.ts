@@ -71,7 +71,7 @@ test('targets are large enough for gloves', async ({ page, app }) => {
 test('a suspicion is answered each of three ways, while typing', async ({ page, app }) => {
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
-  await begin(page, 'V10', { gauge: VERNIER });
+  await begin(page, 'V11', { gauge: VERNIER });
   const field = (pad: string) => page.getByLabel(`Axle 1, left, ${pad} pad`);
   const usual = await expectationOf(page, 'Axle 1, left, outer pad');
   const withPlate = (usual + 6).toFixed(1);
@@ -97,7 +97,7 @@ test('a suspicion is answered each of three ways, while typing', async ({ page, 
   await page.getByRole('button', { name: 'Leave to the coordinator' }).click();
   await keep(page, 3);
   await sent(page);
-  const answers = (await readingsOf(page, app, 'V10')).map(({ answer }) => answer).sort();
+  const answers = (await readingsOf(page, app, 'V11')).map(({ answer }) => answer).sort();
   expect(answers).toEqual(['leave_to_coordinator', 'measured_twice', null]);
 });
 

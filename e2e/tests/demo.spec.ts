@@ -161,6 +161,7 @@ for (const path of [
   '/import',
   '/gauges',
   '/gauges?view=studies',
+  '/records',
 ]) {
   test(`no serious accessibility fault on ${path}`, async ({ page, app }) => {
     await signIn(page, app);

@@ -141,3 +141,11 @@ test('a wrong odometer is mended in one step, with a reason; the old entry stays
   await expect(page.getByRole('button', { name: new RegExp(`^Odometer ${before - 20} mi`) }).first()).toBeVisible();
   await expect(page.locator('.line-through').first()).toBeVisible();
 });
+
+test('Records tells whether past forecasts kept their word, also to a viewer', async ({ page, app }) => {
+  await signIn(page, app, 'viewer');
+  await page.getByRole('link', { name: 'Records' }).click();
+  await expect(page.getByRole('heading', { name: 'How past forecasts came out' })).toBeVisible();
+  await expect(page.getByText(/\d+ % nearer than a line through the last two readings/)).toBeVisible();
+  await expect(page.getByRole('row', { name: /^heavy [\d,]+ \d+ %/ })).toBeVisible();
+});

@@ -7,10 +7,16 @@ test('pads fitted begin a new life: the axle stands dashed until it is measured'
   await page.goto(`${app.url}/vehicles/P02`);
   const odometer = /about ([\d,]+) mi today/.exec((await page.getByText(/mi today/).textContent()) ?? '')?.[1] ?? '';
   await page.getByRole('button', { name: 'Pads fitted …' }).click();
-  await page.getByLabel(/^Odometer/).fill('12 mi');
+  await page
+    .getByRole('dialog')
+    .getByLabel(/^Odometer/)
+    .fill('12 mi');
   await page.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByText(/an odometer doesn't fall/)).toBeVisible();
-  await page.getByLabel(/^Odometer/).fill(`${odometer} mi`);
+  await page
+    .getByRole('dialog')
+    .getByLabel(/^Odometer/)
+    .fill(`${odometer} mi`);
   await page.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByText('Recorded. The axle starts a new life.')).toBeVisible();
   await expect(page.getByText('new pads not measured yet').first()).toBeVisible();
@@ -38,6 +44,7 @@ test('a duty begun ahead bends the forecast and leaves the past', async ({ page,
 test('a technician is put on record, signs in, and reads in 32nds', async ({ page, app, browser }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Gauges & technicians' }).click();
+  await page.getByRole('radio', { name: 'People and gauges' }).click();
   const people = page.locator('form').filter({ hasText: 'A new person' });
   await people.getByLabel('Name').fill('Lotte Brandreth');
   await people.getByLabel(/E-mail address/).fill('lotte@linden-vale.example');
@@ -72,6 +79,7 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
 test('a gauge is put on record once', async ({ page, app }) => {
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Gauges & technicians' }).click();
+  await page.getByRole('radio', { name: 'People and gauges' }).click();
   const form = page.locator('form').filter({ hasText: 'A new gauge' });
   const add = async () => {
     await form.getByLabel('Name').fill('Ball micrometer');

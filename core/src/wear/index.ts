@@ -8,6 +8,7 @@ export {
   type GroupEvidence,
   type WearClass,
 } from './prior.ts';
+export { foretell, summariseForetold, type Foretold, type ForetoldSummary } from './foretell.ts';
 export { handKeyOf } from './handKey.ts';
 export {
   BIAS_SPREAD,

@@ -3,6 +3,7 @@ import { Migrator } from '@mikro-orm/migrations';
 import { ENTITIES } from './entities.ts';
 import { Migration20261125000000_create_spine } from './migrations/Migration20261125000000_create_spine.ts';
 import { Migration20261125120000_hands_and_capture } from './migrations/Migration20261125120000_hands_and_capture.ts';
+import { Migration20261125180000_validation } from './migrations/Migration20261125180000_validation.ts';
 
 export type { EntityManager };
 export type Orm = MikroORM;
@@ -24,6 +25,7 @@ export function connect(databaseUrl: string): Promise<Orm> {
         migrationsList: [
           { name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine },
           { name: 'Migration20261125120000_hands_and_capture', class: Migration20261125120000_hands_and_capture },
+          { name: 'Migration20261125180000_validation', class: Migration20261125180000_validation },
         ],
       },
       forceUtcTimezone: true,

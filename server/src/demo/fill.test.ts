@@ -4,7 +4,7 @@ import { connect, migrate, type Orm } from '../db/orm.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet } from '../jobs/refresh.ts';
 import { ensureShippedLimits } from '../services/limitsShipped.ts';
-import { mileMarks, withoutPooling } from '../services/fleet.ts';
+import { mileMarks, validation, withoutPooling } from '../services/fleet.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';
 import { fillDemo } from './fill.ts';
 
@@ -95,5 +95,15 @@ describe('the demo fleet', () => {
     // A gauge that reads half a millimetre high promises later dates than are true.
     expect((axles[0]?.medianDate ?? '') > (pooled?.medianDate ?? '9')).toBe(true);
     expect(axles[0]?.gauge).toBe(GAUGES.digital3.name);
+  });
+
+  it('tells how its forecasts came out: nearer than the simple methods, the intervals held', async () => {
+    const { all, byAhead } = await validation(orm.em.fork());
+    expect(all?.readings).toBeGreaterThan(1500);
+    expect(all?.medianMm ?? 9).toBeLessThan(0.8 * (all?.leastSquaresMedianMm ?? 0));
+    expect(all?.medianMm ?? 9).toBeLessThan(0.8 * (all?.twoPointMedianMm ?? 0));
+    // Four standard errors, counting vehicles: readings of one vehicle err together.
+    expect(Math.abs((all?.within80 ?? 0) - 0.8)).toBeLessThan(4 * Math.sqrt((0.8 * 0.2) / 60));
+    expect(byAhead.reduce((sum, { readings }) => sum + readings, 0)).toBe(all?.readings);
   });
 });

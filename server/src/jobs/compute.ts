@@ -2,8 +2,10 @@ import { cpus } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import {
   forecastVehicle,
+  foretell,
   groupEvidence,
   handEvidence,
+  type Foretold,
   type GroupEvidence,
   type HandEvidence,
   type RiskPolicy,
@@ -15,12 +17,18 @@ import {
 export type Task =
   | { kind: 'forecast'; inputs: VehicleInput[]; policy: RiskPolicy }
   | { kind: 'evidence'; inputs: { input: VehicleInput; groups: Record<number, string> }[] }
-  | { kind: 'hands'; inputs: VehicleInput[] };
-export type TaskResult = { forecasts: VehicleForecast[] } | { evidence: GroupEvidence[] } | { hands: HandEvidence[] };
+  | { kind: 'hands'; inputs: VehicleInput[] }
+  | { kind: 'foretell'; inputs: VehicleInput[] };
+export type TaskResult =
+  | { forecasts: VehicleForecast[] }
+  | { evidence: GroupEvidence[] }
+  | { hands: HandEvidence[] }
+  | { foretold: Foretold[][] };
 
 /** Does one piece of work; called in a thread, or directly where a thread would cost more than it saves. */
 export function work(task: Task): TaskResult {
   if (task.kind === 'forecast') return { forecasts: task.inputs.map((input) => forecastVehicle(input, task.policy)) };
+  if (task.kind === 'foretell') return { foretold: task.inputs.map(foretell) };
   if (task.kind === 'hands') return { hands: task.inputs.map(handEvidence) };
   return { evidence: task.inputs.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')) };
 }
@@ -35,6 +43,8 @@ export interface Computer {
   evidence(inputs: { input: VehicleInput; groups: Record<number, string> }[]): Promise<GroupEvidence[]>;
   /** What each vehicle says of the hands that measured it. */
   hands(inputs: VehicleInput[]): Promise<HandEvidence[]>;
+  /** Every reading of each vehicle foretold from those before it. */
+  foretell(inputs: VehicleInput[]): Promise<Foretold[][]>;
   close(): Promise<void>;
 }
 
@@ -93,6 +103,11 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
       inChunks(
         inputs,
         async (part) => ((await run({ kind: 'hands', inputs: part })) as { hands: HandEvidence[] }).hands,
+      ),
+    foretell: (inputs) =>
+      inChunks(
+        inputs,
+        async (part) => ((await run({ kind: 'foretell', inputs: part })) as { foretold: Foretold[][] }).foretold,
       ),
     close: async () => {
       await Promise.all(workers.map((worker) => worker.terminate()));

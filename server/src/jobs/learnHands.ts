@@ -100,7 +100,7 @@ export async function learnDrift({ em, computer, records, today }: Fleet): Promi
 }
 
 /** First day of the quarter of a date. */
-function quarterOf(date: string): string {
+export function quarterOf(date: string): string {
   const month = Math.floor((Number(date.slice(5, 7)) - 1) / 3) * 3 + 1;
   return `${date.slice(0, 4)}-${String(month).padStart(2, '0')}-01`;
 }

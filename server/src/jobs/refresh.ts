@@ -15,6 +15,7 @@ import { uuidArray } from '../db/uuidArray.ts';
 import { loadForecastGround, loadVehicleRecords } from '../services/vehicleRecords.ts';
 import type { Computer } from './compute.ts';
 import { learnDrift, learnHands, type Fleet } from './learnHands.ts';
+import { validate } from './validate.ts';
 
 /** Changes whenever the same input would give another forecast. */
 const MODEL_VERSION = 'joint-filter-4';
@@ -46,6 +47,7 @@ export async function refreshFleet(em: EntityManager, computer: Computer, today:
   }
   await learnDrift(fleet);
   await refreshRecords(em, computer, records, today);
+  await validate(fleet);
 }
 
 async function learnGroups({ em, computer, records, today }: Fleet): Promise<void> {

@@ -1,7 +1,14 @@
 import type { Express } from 'express';
 import type { AppContext } from '../http/context.ts';
 import { mount } from '../http/mount.ts';
-import { listVehicles, mileMarks, vehicleDetail, withoutPooling, type MarksCache } from '../services/fleet.ts';
+import {
+  listVehicles,
+  mileMarks,
+  vehicleDetail,
+  validation,
+  withoutPooling,
+  type MarksCache,
+} from '../services/fleet.ts';
 import { addVehicle, changeDuty } from '../services/register.ts';
 
 export function mountFleet(app: Express, context: AppContext): void {
@@ -10,6 +17,7 @@ export function mountFleet(app: Express, context: AppContext): void {
   mount(app, context, 'vehicles', async ({ em }) => ({ items: await listVehicles(em, context.today()) }));
   mount(app, context, 'vehicle', async ({ em, params }) => vehicleDetail(em, params.unit, context.today()));
   mount(app, context, 'withoutPooling', async ({ em, params }) => withoutPooling(em, params.unit, context.today()));
+  mount(app, context, 'validation', async ({ em }) => validation(em));
   mount(app, context, 'addVehicle', async ({ em, actor, body }) => {
     const done = await addVehicle(em, actor, body, context.today());
     await context.queue.vehicles([done.id]);

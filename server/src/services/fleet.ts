@@ -15,6 +15,7 @@ import type {
   Reading,
   VehicleDetail,
   VehicleRow,
+  Validation,
   WithoutPooling,
 } from '@mile-mark/contract';
 import { dutyOf, dutySpansOf, limitOf, vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
@@ -300,6 +301,16 @@ async function besidesOf(
     photos: await rows('photo', 'x.taken_at'),
     unseen: await rows('unseen_pad', 'x.pad'),
   };
+}
+
+/** How past forecasts came out, as the last job over the fleet found it. */
+export async function validation(em: EntityManager): Promise<Validation> {
+  const [row] = await em.execute<{ detail: Omit<Validation, 'computedAt'>; computed_at: string }[]>(
+    'select detail, computed_at::text from validation',
+  );
+  return row
+    ? { ...row.detail, computedAt: row.computed_at }
+    : { computedAt: null, all: null, byAhead: [], byQuarter: [], byClass: [] };
 }
 
 /** A hand whose every figure is taken as it stands. */

@@ -19,6 +19,7 @@ const PLACES: { to: string; name: string; roles?: Role[] }[] = [
   { to: '/questions', name: 'Questions', roles: ['coordinator', 'technician'] },
   { to: '/import', name: 'Import', roles: ['coordinator', 'technician'] },
   { to: '/gauges', name: 'Gauges & technicians' },
+  { to: '/records', name: 'Records' },
 ];
 
 /** Frame of every screen after sign-in: the places, today, who is signed in, and the shortcuts. */

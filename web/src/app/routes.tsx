@@ -28,6 +28,7 @@ export const router = createBrowserRouter([
         path: 'measure/:unit/sheet',
         lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
       },
+      { path: 'records', lazy: async () => ({ Component: (await import('../screens/records/Records.tsx')).Records }) },
       { path: 'labels', lazy: async () => ({ Component: (await import('../screens/labels/Labels.tsx')).Labels }) },
       {
         path: 'questions',

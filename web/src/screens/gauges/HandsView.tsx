@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import type { Hands, HandView, Me } from '@mile-mark/contract';
 import { useHands } from '../../api/hands.ts';
 import { formatWhole } from '../../ui/format.ts';
@@ -19,7 +20,11 @@ export function HandsView({ me }: { me: Me }) {
             ? 'Once you have measured a few vehicles, how you read shows here.'
             : 'Once a few vehicles were measured by more than one person, how each reads shows here.'
         }
-      />
+      >
+        <Link className="underline" to="/gauges?view=register">
+          Put people and gauges on record
+        </Link>
+      </State>
     );
   }
   return <Known data={hands.data} me={me} />;

@@ -148,6 +148,7 @@ function PlanOne() {
             <label key={id} className="flex items-center gap-2 py-0.5">
               <input
                 type="checkbox"
+                className="size-6"
                 checked={chosen.includes(id)}
                 onChange={(event) =>
                   setChosen(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))
@@ -268,6 +269,7 @@ function ImportOne() {
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
+          className="size-6"
           checked={form.referenced}
           onChange={(event) => setForm({ ...form, referenced: event.target.checked })}
         />

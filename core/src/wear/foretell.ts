@@ -1,0 +1,120 @@
+import { normalQuantile, sortedQuantile } from '../numeric/index.ts';
+import { resolutionVariance } from '../measure/index.ts';
+import { runHistory } from './forecast.ts';
+import type { ReadingInput, VehicleInput } from './types.ts';
+
+/** One reading as it was foretold from what stood on record before it, by the filter and by two simple methods. */
+export interface Foretold {
+  id: string;
+  date: string;
+  /** Miles since this pad was looked at before. */
+  milesAhead: number;
+  /** Reading less what was foretold, mm. */
+  errorMm: number;
+  /** One standard deviation of the reading about what was foretold, mm. */
+  sdMm: number;
+  /** The same by a line through the last two points of the pad, mm. */
+  twoPointErrorMm: number;
+  /** The same by least squares through all points of the pad since it was fitted, mm. */
+  leastSquaresErrorMm: number;
+}
+
+interface Point {
+  miles: number;
+  mm: number;
+}
+
+/**
+ * Foretells every reading of a vehicle that has a history: each from earlier dates alone. New pads count as a point
+ * at nominal thickness; a pad needs two points before a line can be drawn. Hands and groups are those learnt from the
+ * whole record, to which the reading itself has given its small part.
+ */
+export function foretell(input: VehicleInput): Foretold[] {
+  const { judgements } = runHistory(input);
+  const byId = new Map(input.readings.map((reading) => [reading.id, reading]));
+  return judgements.flatMap(({ id, expectedMm, expectedSdMm }): Foretold[] => {
+    const reading = byId.get(id);
+    if (!reading) return [];
+    const points = pointsBefore(input, reading);
+    const last = points.at(-1);
+    const twoPoint = lineThrough(points.slice(-2));
+    const leastSquares = lineThrough(points);
+    if (!last || !twoPoint || !leastSquares) return [];
+    return [
+      {
+        id,
+        date: reading.date,
+        milesAhead: reading.miles - last.miles,
+        errorMm: reading.mm - expectedMm,
+        sdMm: Math.sqrt(expectedSdMm ** 2 + resolutionVariance(reading.resolutionMm)),
+        twoPointErrorMm: reading.mm - twoPoint(reading.miles),
+        leastSquaresErrorMm: reading.mm - leastSquares(reading.miles),
+      },
+    ];
+  });
+}
+
+/** Points of the same pad on earlier dates since it was fitted, the fitting itself first. */
+function pointsBefore(input: VehicleInput, reading: ReadingInput): Point[] {
+  const fitted = input.fittings
+    .filter(({ axle, date }) => axle === reading.axle && date < reading.date)
+    .sort((a, b) => a.date.localeCompare(b.date))
+    .at(-1);
+  const newMm = input.axles.find(({ axle }) => axle === reading.axle)?.newMm ?? 0;
+  const looks = input.readings
+    .filter(
+      (one) =>
+        one.axle === reading.axle &&
+        one.side === reading.side &&
+        one.pad === reading.pad &&
+        one.date < reading.date &&
+        (!fitted || one.date > fitted.date),
+    )
+    .sort((a, b) => a.miles - b.miles)
+    .map(({ miles, mm }) => ({ miles, mm }));
+  return fitted ? [{ miles: fitted.miles, mm: newMm }, ...looks] : looks;
+}
+
+/** Least-squares line through points of at least two odometers; undefined otherwise. */
+function lineThrough(points: readonly Point[]): ((miles: number) => number) | undefined {
+  const n = points.length;
+  const meanX = points.reduce((sum, { miles }) => sum + miles, 0) / n;
+  const meanY = points.reduce((sum, { mm }) => sum + mm, 0) / n;
+  const sxx = points.reduce((sum, { miles }) => sum + (miles - meanX) ** 2, 0);
+  if (n < 2 || sxx < 1) return undefined;
+  const slope = points.reduce((sum, { miles, mm }) => sum + (miles - meanX) * (mm - meanY), 0) / sxx;
+  return (miles) => meanY + slope * (miles - meanX);
+}
+
+/** How a set of foretold readings came out. */
+export interface ForetoldSummary {
+  readings: number;
+  /** Median absolute error, mm. */
+  medianMm: number;
+  twoPointMedianMm: number;
+  leastSquaresMedianMm: number;
+  /** Share of readings within the interval that was to hold 50, 80 and 90 %. */
+  within50: number;
+  within80: number;
+  within90: number;
+}
+
+/** @returns undefined where nothing was foretold */
+export function summariseForetold(foretold: readonly Foretold[]): ForetoldSummary | undefined {
+  if (foretold.length === 0) return undefined;
+  const median = (of: (one: Foretold) => number) =>
+    sortedQuantile(Float64Array.from(foretold, (one) => Math.abs(of(one))).sort(), 0.5);
+  const within = (share: number) => {
+    const z = normalQuantile(0.5 + share / 2);
+    return foretold.filter(({ errorMm, sdMm }) => Math.abs(errorMm) <= z * sdMm).length / foretold.length;
+  };
+  return {
+    readings: foretold.length,
+    medianMm: median(({ errorMm }) => errorMm),
+    twoPointMedianMm: median(({ twoPointErrorMm }) => twoPointErrorMm),
+    leastSquaresMedianMm: median(({ leastSquaresErrorMm }) => leastSquaresErrorMm),
+    within50: within(0.5),
+    within80: within(0.8),
+    within90: within(0.9),
+  };
+}
