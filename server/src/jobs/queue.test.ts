@@ -75,4 +75,24 @@ describe('the refresh of forecasts', () => {
     expect(await read()).toEqual(before);
     expect(before[0]?.input_hash).toMatch(/^[0-9a-f]{64}$/);
   });
+
+  it('recomputes at its start what an older version of the model left, and how past forecasts came out', async () => {
+    await test.orm.em
+      .fork()
+      .execute(`update forecast set model_version = 'older', input_hash = 'another', pads = '[]'`);
+    await test.orm.em.fork().execute('delete from validation');
+    const left = async () => {
+      const [row] = await test.orm.em.fork().execute<{ old: number; validated: number }[]>(
+        `select (select count(*)::int from forecast where model_version = 'older' or pads = '[]') as old,
+             (select count(*)::int from validation) as validated`,
+      );
+      return row;
+    };
+    const queue = await start();
+    try {
+      await until(async () => JSON.stringify(await left()) === JSON.stringify({ old: 0, validated: 1 }));
+    } finally {
+      await queue.stop();
+    }
+  });
 });

@@ -2,7 +2,7 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Orm } from '../db/orm.ts';
 import type { Computer } from './compute.ts';
-import { refreshFleet, refreshVehicles } from './refresh.ts';
+import { MODEL_VERSION, refreshFleet, refreshVehicles } from './refresh.ts';
 
 /** Asks for forecasts to be brought up to date; the work is done by a job. */
 export interface RefreshQueue {
@@ -67,10 +67,16 @@ export async function startQueue(
   const sweep = async () => {
     const behind = await orm.em.fork().execute<{ id: string }[]>(
       `select v.id from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
-       where f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date`,
-      [today()],
+       where f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date
+         or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?)`,
+      [today(), MODEL_VERSION],
     );
-    if (behind.length > 20) await queue.fleet();
+    const [{ validated } = { validated: true }] = await orm.em
+      .fork()
+      .execute<{ validated: boolean }[]>(
+        'select exists (select 1 from validation) or not exists (select 1 from vehicle) as validated',
+      );
+    if (behind.length > 20 || !validated) await queue.fleet();
     else if (behind.length > 0) await queue.vehicles(behind.map(({ id }) => id));
   };
   const timer = setInterval(() => {
