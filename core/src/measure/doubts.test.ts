@@ -49,3 +49,13 @@ describe('trust in a reading that was looked at again', () => {
     expect(judgeReading({ ...reading, trust: 'settled' }, expected).suspicion).toBeUndefined();
   });
 });
+
+describe('a figure that the gauge can’t show', () => {
+  const expected = { meanMm: 6.9, sdMm: 2.6, newMm: 11, plateMm: 5.5, informed: false };
+  const judge = (mm: number) =>
+    judgeReading({ mm, unit: 'mm', resolutionMm: 0.1, repeatabilityMm: 0.3 }, expected).suspicion?.kind;
+  it('is taken for inches even where little is known of the pad; one on its steps is not', () => {
+    expect(judge(0.28)).toBe('inches');
+    expect(judge(0.3)).toBeUndefined();
+  });
+});

@@ -105,7 +105,7 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
     normalInterval((mm - resolution / 2 - expected.meanMm) / spread, (mm + resolution / 2 - expected.meanMm) / spread);
   const overNew = reported.mm - expected.newMm - NEW_TOLERANCE_MM - 3 * Math.hypot(reported.repeatabilityMm, 0.3);
   const gross = GROSS_LEFT[reported.trust ?? 'typed'];
-  const possible = overNew > 0 && gross > 0 ? 1e-6 : 1;
+  const possible = (overNew > 0 && gross > 0 ? 1e-6 : 1) * (offGrid(reported) ? OFF_GRID : 1);
 
   const { resolutionMm } = reported;
   const weighed: Hypothesis[] = [
@@ -142,6 +142,15 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
   const total = weighed.reduce((sum, { probability }) => sum + probability, 0);
   const hypotheses = weighed.map((one) => ({ ...one, probability: one.probability / total }));
   return { hypotheses, suspicion: suspicionOf(hypotheses, reported, expected, overNew > 0) };
+}
+
+/** Chance that a hand writes a figure which its gauge can't show, where another unit explains it (common practice, no source). */
+const OFF_GRID = 0.05;
+
+/** Whether a figure under 1 mm is none that this gauge shows: 0.33 on a gauge of 0.1 mm was hardly read in mm. */
+function offGrid({ mm, unit, resolutionMm }: Reported): boolean {
+  const steps = mm / resolutionMm;
+  return unit === 'mm' && mm < 1 && Math.abs(steps - Math.round(steps)) > 0.05;
 }
 
 function weigh(explanation: Explanation, intendedMm: number, resolutionMm: number, probability: number): Hypothesis {
