@@ -52,10 +52,12 @@ describe('trust in a reading that was looked at again', () => {
 
 describe('a figure that the gauge can’t show', () => {
   const expected = { meanMm: 6.9, sdMm: 2.6, newMm: 11, plateMm: 5.5, informed: false };
-  const judge = (mm: number) =>
-    judgeReading({ mm, unit: 'mm', resolutionMm: 0.1, repeatabilityMm: 0.3 }, expected).suspicion?.kind;
-  it('is taken for inches even where little is known of the pad; one on its steps is not', () => {
-    expect(judge(0.28)).toBe('inches');
-    expect(judge(0.3)).toBeUndefined();
+  const inches = (resolutionMm: number) =>
+    judgeReading({ mm: 0.26, unit: 'mm', resolutionMm, repeatabilityMm: 0.3 }, expected).hypotheses.find(
+      ({ explanation }) => explanation === 'inches',
+    )?.probability ?? 0;
+  it('is sooner taken for inches than the same figure on a gauge that can', () => {
+    expect(inches(0.1)).toBeGreaterThan(0.9);
+    expect(inches(0.02)).toBeLessThan(inches(0.1));
   });
 });
