@@ -37,14 +37,20 @@ export function work(task: Task): TaskResult {
 const WORTH_A_THREAD = 4;
 const CHUNK = 25;
 
-/** Threads that compute forecasts, so that the server keeps answering meanwhile. */
+/**
+ * Threads that compute, so that the server keeps answering meanwhile. Inputs are made from items as their turn comes:
+ * those of a large fleet are never all in memory at once. Results are in the order of the items.
+ */
 export interface Computer {
-  forecasts(inputs: VehicleInput[], policy: RiskPolicy): Promise<VehicleForecast[]>;
-  evidence(inputs: { input: VehicleInput; groups: Record<number, string> }[]): Promise<GroupEvidence[]>;
+  forecasts<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, policy: RiskPolicy): Promise<VehicleForecast[]>;
+  evidence<T>(
+    items: readonly T[],
+    inputOf: (item: T) => { input: VehicleInput; groups: Record<number, string> },
+  ): Promise<GroupEvidence[]>;
   /** What each vehicle says of the hands that measured it. */
-  hands(inputs: VehicleInput[]): Promise<HandEvidence[]>;
+  hands<T>(items: readonly T[], inputOf: (item: T) => VehicleInput): Promise<HandEvidence[]>;
   /** Every reading of each vehicle foretold from those before it. */
-  foretell(inputs: VehicleInput[]): Promise<Foretold[][]>;
+  foretell<T>(items: readonly T[], inputOf: (item: T) => VehicleInput): Promise<Foretold[][]>;
   close(): Promise<void>;
 }
 
@@ -82,33 +88,41 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
       release(worker);
     }
   };
-  const inChunks = async <T, R>(items: T[], each: (part: T[]) => Promise<R[]>): Promise<R[]> => {
-    const parts: T[][] = [];
-    for (let i = 0; i < items.length; i += CHUNK) parts.push(items.slice(i, i + CHUNK));
-    return (await Promise.all(parts.map(each))).flat();
+  /** Takes chunk after chunk, no more under way than threads can do and one waiting. */
+  const inChunks = async <T, R>(items: readonly T[], each: (part: readonly T[]) => Promise<R[]>): Promise<R[]> => {
+    const results: R[][] = [];
+    let next = 0;
+    const lane = async () => {
+      while (next * CHUNK < items.length) {
+        const own = next;
+        next += 1;
+        results[own] = await each(items.slice(own * CHUNK, (own + 1) * CHUNK));
+      }
+    };
+    await Promise.all(Array.from({ length: threads + 1 }, lane));
+    return results.flat();
   };
   return {
-    forecasts: (inputs, policy) =>
-      inChunks(
-        inputs,
-        async (part) =>
-          ((await run({ kind: 'forecast', inputs: part, policy })) as { forecasts: VehicleForecast[] }).forecasts,
-      ),
-    evidence: (inputs) =>
-      inChunks(
-        inputs,
-        async (part) => ((await run({ kind: 'evidence', inputs: part })) as { evidence: GroupEvidence[] }).evidence,
-      ),
-    hands: (inputs) =>
-      inChunks(
-        inputs,
-        async (part) => ((await run({ kind: 'hands', inputs: part })) as { hands: HandEvidence[] }).hands,
-      ),
-    foretell: (inputs) =>
-      inChunks(
-        inputs,
-        async (part) => ((await run({ kind: 'foretell', inputs: part })) as { foretold: Foretold[][] }).foretold,
-      ),
+    forecasts: (items, inputOf, policy) =>
+      inChunks(items, async (part) => {
+        const result = await run({ kind: 'forecast', inputs: part.map(inputOf), policy });
+        return (result as { forecasts: VehicleForecast[] }).forecasts;
+      }),
+    evidence: (items, inputOf) =>
+      inChunks(items, async (part) => {
+        const result = await run({ kind: 'evidence', inputs: part.map(inputOf) });
+        return (result as { evidence: GroupEvidence[] }).evidence;
+      }),
+    hands: (items, inputOf) =>
+      inChunks(items, async (part) => {
+        const result = await run({ kind: 'hands', inputs: part.map(inputOf) });
+        return (result as { hands: HandEvidence[] }).hands;
+      }),
+    foretell: (items, inputOf) =>
+      inChunks(items, async (part) => {
+        const result = await run({ kind: 'foretell', inputs: part.map(inputOf) });
+        return (result as { foretold: Foretold[][] }).foretold;
+      }),
     close: async () => {
       await Promise.all(workers.map((worker) => worker.terminate()));
     },

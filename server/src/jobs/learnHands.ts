@@ -27,8 +27,7 @@ export interface Fleet {
  */
 export async function learnHands({ em, computer, records, today }: Fleet): Promise<void> {
   const ground = await loadForecastGround(em);
-  const inputs = records.map((record) => vehicleInputOf(record, ground, today));
-  const evidence = await computer.hands(inputs);
+  const evidence = await computer.hands(records, (record) => vehicleInputOf(record, ground, today));
   const studies = await studyEvidenceOf(em, ground.handOf);
   const parts = partsIn([...evidence, ...studies], (key) => partsOfHand(key));
   const { hands, technicians, gauges } = poolHands(parts, [...evidence, ...studies], ground.handOf);
@@ -79,8 +78,7 @@ function rounded(mm: number): number {
 export async function learnDrift({ em, computer, records, today }: Fleet): Promise<void> {
   const ground = await loadForecastGround(em);
   const whole = (key: string) => ground.handOf(key.split('@')[0] ?? '');
-  const inputs = records.map((record) => byQuarter(vehicleInputOf(record, ground, today), whole));
-  const evidence = await computer.hands(inputs);
+  const evidence = await computer.hands(records, (record) => byQuarter(vehicleInputOf(record, ground, today), whole));
   const parts = partsIn(evidence, (key) => {
     const [hand = '', quarter = ''] = key.split('@');
     return { ...partsOfHand(hand), period: Math.round(dayNumber(quarter) / 91.31) };

@@ -52,12 +52,10 @@ export async function refreshFleet(em: EntityManager, computer: Computer, today:
 
 async function learnGroups({ em, computer, records, today }: Fleet): Promise<void> {
   const ground = { ...(await loadForecastGround(em)), priors: () => undefined };
-  const evidence = await computer.evidence(
-    records.map((record) => ({
-      input: vehicleInputOf(record, ground, today),
-      groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, `${record.model.id}/${axle}`])),
-    })),
-  );
+  const evidence = await computer.evidence(records, (record) => ({
+    input: vehicleInputOf(record, ground, today),
+    groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, `${record.model.id}/${axle}`])),
+  }));
   const models = new Map(records.map(({ model, axles }) => [model.id, { model, axles }]));
   for (const { model, axles } of models.values()) {
     for (const { axle } of axles) {
@@ -96,16 +94,11 @@ async function refreshRecords(
     [uuidArray(records.map(({ id }) => id))],
   );
   const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
-  const jobs = records.map((record) => {
-    const input = vehicleInputOf(record, ground, today);
-    return { record, input, hash: hashOf(input, policy) };
-  });
+  const inputOf = ({ record }: { record: VehicleRecord }) => vehicleInputOf(record, ground, today);
+  const jobs = records.map((record) => ({ record, hash: hashOf(inputOf({ record }), policy) }));
   const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
   const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
-  const forecasts = await computer.forecasts(
-    changed.map(({ input }) => input),
-    policy,
-  );
+  const forecasts = await computer.forecasts(changed, inputOf, policy);
   await em.transactional(async (inner) => {
     for (let i = 0; i < changed.length; i += SAVE_CHUNK) {
       const part = changed

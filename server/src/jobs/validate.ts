@@ -13,7 +13,7 @@ const AHEAD = [
 /** Foretells every reading on record from those before it, and keeps how it came out. */
 export async function validate({ em, computer, records, today }: Fleet): Promise<void> {
   const ground = await loadForecastGround(em);
-  const perVehicle = await computer.foretell(records.map((record) => vehicleInputOf(record, ground, today)));
+  const perVehicle = await computer.foretell(records, (record) => vehicleInputOf(record, ground, today));
   const all = perVehicle.flat();
   const classOf = new Map(perVehicle.flatMap((own, v) => own.map(({ id }) => [id, records[v]?.model.class ?? ''])));
   const detail: Omit<Validation, 'computedAt'> = {
