@@ -121,6 +121,18 @@ export const VehicleDetail = VehicleRow.extend({
     }),
   ),
   readings: z.array(Reading),
+  /** Wheels whose pads wear apart: a slide seized, most often. */
+  apart: z.array(
+    z.object({
+      axle: z.int(),
+      side: Side,
+      more: Pad,
+      since: z.string(),
+      innerWearMm: z.number(),
+      outerWearMm: z.number(),
+      probability: z.number(),
+    }),
+  ),
   rotors: z.array(RotorMeasured),
   findings: z.array(FindingSeen),
   photos: z.array(PhotoSeen),

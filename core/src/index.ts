@@ -181,6 +181,8 @@ export {
   type VehicleForecast,
   type VehicleInput,
   type WearClass,
+  wearingApart,
+  type WearingApart,
   type WearNoise,
   type WearPrior,
   worthOfLook,

@@ -130,7 +130,7 @@ export function simulateVehicle(spec: VirtualVehicle, random: Random): VirtualHi
       if (day === last) continue; // the new pads go on the day after: not within this history
       history.fittings.push({ date: dateOfDay(day + 1), miles, axle });
       for (const p of own) thickness[p] = newMm + 0.1 * randomNormal(random);
-      if (seizure?.axle === axle) seizure = undefined;
+      if (seizure?.axle === axle && date >= seizure.from) seizure = undefined;
     }
   }
   history.endMiles = miles;

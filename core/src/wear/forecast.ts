@@ -8,6 +8,7 @@ import { milesPerDay } from './milesPerDay.ts';
 import { observe } from './observe.ts';
 import { axleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
 import { handKeyOf } from './handKey.ts';
+import { wearingApart } from './seized.ts';
 import { fitNewPads, forgetThickness, initialState, type WearState } from './state.ts';
 import { swappedSides, withSwap, type SwappedSides } from './swappedSides.ts';
 import { worthOfLook } from './worth.ts';
@@ -203,7 +204,14 @@ export function forecastVehicle(input: VehicleInput, policy: RiskPolicy): Vehicl
   const axles = input.axles.map((axle) =>
     forecastAxle({ input, policy, history, axle, perDay, odometerNowMi, severityNow }),
   );
-  return { axles, judgements: history.judgements, odometerNowMi, milesPerDay: perDay, severityNow };
+  return {
+    axles,
+    judgements: history.judgements,
+    apart: wearingApart(input, history),
+    odometerNowMi,
+    milesPerDay: perDay,
+    severityNow,
+  };
 }
 
 interface AxleContext {

@@ -41,4 +41,5 @@ export type {
   WearNoise,
   WearPrior,
 } from './types.ts';
+export { wearingApart, type WearingApart } from './seized.ts';
 export { worthOfLook, type WorthOfLook } from './worth.ts';

@@ -1,6 +1,7 @@
 import type { DutySpan, OdometerPoint } from '../duty/index.ts';
 import type { Judgement, Pad, Pooled, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
+import type { WearingApart } from './seized.ts';
 import type { WorthOfLook } from './worth.ts';
 
 /** Prior of the logarithm of wear, mm per 1,000 duty-weighted miles, for the pads of a model's axle. */
@@ -177,6 +178,8 @@ export interface ReadingJudgement extends Judgement {
 export interface VehicleForecast {
   axles: AxleForecast[];
   judgements: ReadingJudgement[];
+  /** Wheels whose pads wear apart. */
+  apart: WearingApart[];
   /** Odometer expected today, miles. */
   odometerNowMi: number;
   milesPerDay: { mean: number; sd: number; basis: 'odometer' | 'duty' | 'both' | 'none' };

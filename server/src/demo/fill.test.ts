@@ -106,4 +106,13 @@ describe('the demo fleet', () => {
     expect(Math.abs((all?.within80 ?? 0) - 0.8)).toBeLessThan(4 * Math.sqrt((0.8 * 0.2) / 60));
     expect(byAhead.reduce((sum, { readings }) => sum + readings, 0)).toBe(all?.readings);
   });
+
+  it('has a seized slide, found on the wheel where it is, and on no more than one other', async () => {
+    const rows = await orm.em.fork().execute<{ unit: string; axle: number; side: string; more: string }[]>(
+      `select v.unit, (a->>'axle')::int as axle, a->>'side' as side, a->>'more' as more
+         from vehicle_forecast f join vehicle v on v.id = f.vehicle_id, jsonb_array_elements(f.detail->'apart') a`,
+    );
+    expect(rows).toContainEqual({ unit: 'P06', axle: 1, side: 'right', more: 'inner' });
+    expect(rows.filter(({ unit }) => unit !== 'P06' && unit !== 'V15').length).toBeLessThanOrEqual(1);
+  });
 });

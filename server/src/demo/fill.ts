@@ -217,7 +217,7 @@ async function insertVehicles(em: EntityManager, count: number): Promise<void> {
 const ROUTE_CHANGED = new Set(['V04', 'V09', 'T07']);
 const SEIZED: Record<string, VirtualSeizure> = {
   P06: { axle: 1, side: 'right', from: '2026-06-01' },
-  V15: { axle: 1, side: 'left', from: '2026-05-10' },
+  V15: { axle: 1, side: 'left', from: '2026-06-01' },
 };
 
 function addVehicle(papers: Papers, model: DemoModel, unit: string, number: number, random: Random): void {

@@ -18,7 +18,7 @@ import { learnDrift, learnHands, type Fleet } from './learnHands.ts';
 import { validate } from './validate.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-4';
+export const MODEL_VERSION = 'joint-filter-5';
 const SEED = 20_261_125;
 const DRAWS = 1024;
 

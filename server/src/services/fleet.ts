@@ -146,6 +146,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     axleDetails: details,
     dutyPeriods: dutyPeriodsOf(record),
     referenceDuty: record.reference?.name ?? null,
+    apart: overall?.detail.apart ?? [],
     services: await servicesOf(em, row.id),
     readings: await readingsOf(em, record, ground, today, carried),
     ...(await besidesOf(em, row.id)),
@@ -153,6 +154,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
 }
 
 interface VehicleForecastDetail {
+  apart?: VehicleDetail['apart'];
   odometerNowMi: number;
   milesPerDay: { mean: number; sd: number; basis: string };
 }

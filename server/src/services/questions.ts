@@ -117,6 +117,8 @@ export async function answerQuestion(
   if (earlier?.id === input.id) return { id: input.id, vehicleId };
   if (earlier) throw new Refusal('conflict', 'Somebody settled this question meanwhile; look at the list again.');
   const reason = input.note && input.note.length >= 3 ? input.note : 'settled in the list of questions';
+  if (!reading && input.answer !== 'it_is_so' && input.answer !== 'correct')
+    throw refuseField('answer', 'An odometer is believed or corrected; its readings are withdrawn one by one.');
   if (input.answer === 'correct' && input.value === undefined)
     throw refuseField('value', 'The value as it should have been is needed.');
   await em.transactional(async (inner) => {
@@ -135,10 +137,8 @@ export async function answerQuestion(
                 thicknessUnit: input.unit === 'mi' || input.unit === 'km' ? undefined : input.unit,
               };
         await correctReading(inner, actor, subjectId, { id, reason, ...value });
-      } else if (input.answer === 'correct') {
-        await correctOdometer(inner, actor, subjectId, { id, odometer: String(input.value), reason });
       } else {
-        throw refuseField('answer', 'An odometer can be corrected; its readings are withdrawn one by one.');
+        await correctOdometer(inner, actor, subjectId, { id, odometer: String(input.value), reason });
       }
     } else {
       await bumpInputs(inner, [vehicleId]);

@@ -50,7 +50,7 @@ export const useDuties = () => useQuery(list<Duty>('duties'));
 /** A write after which everything shown may be old. */
 function useWrite<Body, Answer>(write: (body: Body) => Promise<Answer>) {
   const queries = useQueryClient();
-  return useMutation({ mutationFn: write, onSuccess: () => queries.invalidateQueries() });
+  return useMutation({ mutationFn: write, onSuccess: () => void queries.invalidateQueries() });
 }
 
 export const useSaveInspection = () =>

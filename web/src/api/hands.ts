@@ -27,6 +27,7 @@ export const useStudy = (id: string | undefined) =>
     enabled: id !== undefined,
   });
 
+/** Done when the plan is there anew: the next figure must not go to the run before. */
 function useStudyWrite<Body, Answer>(write: (body: Body) => Promise<Answer>) {
   const queries = useQueryClient();
   return useMutation({ mutationFn: write, onSuccess: () => queries.invalidateQueries({ queryKey: ['studies'] }) });
@@ -51,7 +52,7 @@ export function useAnswerQuestion() {
   return useMutation({
     mutationFn: ({ subject, ...body }: QuestionAnswer & { subject: string }) =>
       call<{ id: string }>('POST', `/api/questions/${subject}/answers`, body),
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => void queries.invalidateQueries(),
   });
 }
 

@@ -47,7 +47,7 @@ export function useCommitImport() {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (request: ImportRequest) => call<ImportResult>('POST', '/api/imports', { ...request, dryRun: false }),
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => void queries.invalidateQueries(),
   });
 }
 
@@ -56,6 +56,8 @@ export function useMendRow(importId: string) {
   return useMutation({
     mutationFn: ({ line, ...body }: { line: number; action: 'take' | 'dismiss'; cells?: string[] }) =>
       call<{ row: ImportRow; done: boolean }>('POST', `/api/imports/${importId}/rows/${line}`, body),
-    onSuccess: ({ done }) => (done ? queries.invalidateQueries() : undefined),
+    onSuccess: ({ done }) => {
+      if (done) void queries.invalidateQueries();
+    },
   });
 }

@@ -135,12 +135,12 @@ function Settle({ question, me }: { question: Question; me: Me }) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!mayDecide || /^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
-      const chosen = ANSWERS.find(({ key }) => key === event.key);
+      const chosen = answersFor(question).find(({ key }) => key === event.key);
       if (!chosen) return;
       if (chosen.answer === 'correct') {
         event.preventDefault();
         document.querySelector<HTMLInputElement>('[data-value]')?.select();
-      } else if (reading || chosen.answer !== 'withdraw') answer(chosen.answer);
+      } else answer(chosen.answer);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -207,7 +207,7 @@ function Settle({ question, me }: { question: Question; me: Me }) {
             />
           </div>
           <ul className="flex flex-col gap-2">
-            {ANSWERS.filter(({ answer: one }) => reading || one === 'it_is_so' || one === 'correct').map((one) => (
+            {answersFor(question).map((one) => (
               <li key={one.answer} className="flex items-baseline gap-3">
                 <Button
                   look={one.answer === likely ? 'next' : 'plain'}
@@ -249,6 +249,11 @@ function startingValue({ suspicion, pace }: Question, me: Me): string {
   if (suspicion?.insteadMm !== undefined && suspicion.kind !== 'sides')
     return thicknessInWords(suspicion.insteadMm, me.thicknessUnit).replace(/ (mm|in)$/, '');
   return pace ? `${Math.round(pace.expectedMi)} mi` : '';
+}
+
+/** An odometer is believed or corrected; its readings are withdrawn one by one. */
+function answersFor({ about }: Question): readonly (typeof ANSWERS)[number][] {
+  return ANSWERS.filter(({ answer }) => about === 'reading' || answer === 'it_is_so' || answer === 'correct');
 }
 
 /** The answer that fits best: a named mistake is corrected, a figure that stays a riddle is measured again. */
