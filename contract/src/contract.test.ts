@@ -4,10 +4,12 @@ import {
   Credentials,
   ENDPOINTS,
   evidenceInWords,
+  FINDINGS,
   limitInWords,
   NewGauge,
   NewInspection,
   NewPerson,
+  NewStudy,
   suspicionInWords,
   thicknessInWords,
   type Endpoint,
@@ -130,5 +132,52 @@ describe('what is parsed at the edge', () => {
       'resolutionMm',
     );
     expect(problem(Credentials, { email: 'not one', password: 'x' })).toBe('email');
+  });
+});
+
+describe('a gauge study to be planned', () => {
+  const plan = {
+    id: randomUUID(),
+    name: 'Verniers',
+    gaugeId: randomUUID(),
+    parts: ['a', 'b'],
+    technicianIds: [randomUUID(), randomUUID()],
+    repeats: 2,
+    seed: 1,
+  };
+  const fault = (change: object) => NewStudy.safeParse({ ...plan, ...change }).error?.issues[0]?.path[0];
+
+  it('is taken as it is, and refused at the field that is wrong', () => {
+    expect(NewStudy.safeParse(plan).success).toBe(true);
+    expect(fault({ parts: ['a'] })).toBe('parts');
+    expect(fault({ parts: ['a', ' a '] })).toBe('parts');
+    expect(fault({ technicianIds: [plan.gaugeId, plan.gaugeId] })).toBe('technicianIds');
+    expect(fault({ repeats: 11 })).toBe('repeats');
+    expect(fault({ seed: -1 })).toBe('seed');
+  });
+});
+
+describe('an inspection', () => {
+  const inspection = { id: randomUUID(), unit: 'P1', gaugeId: randomUUID(), date: '2026-02-20', odometer: '39,863 mi' };
+  const place = { id: randomUUID(), axle: 1, side: 'left' };
+  const parse = (more: object) => NewInspection.safeParse({ inspection, readings: [], ...more });
+
+  it('may be of pads not seen, findings or discs alone, not of nothing', () => {
+    expect(parse({}).success).toBe(false);
+    expect(parse({ unseen: [{ ...place, pad: 'inner' }] }).success).toBe(true);
+    expect(parse({ findings: [{ ...place, item: 'leak', state: 'dry' }] }).success).toBe(true);
+    expect(parse({ rotors: [{ ...place, thicknessUm: [31_000, null] }] }).success).toBe(true);
+  });
+
+  it('has findings whose state belongs to their item', () => {
+    for (const [item, states] of Object.entries(FINDINGS))
+      for (const state of states) expect(parse({ findings: [{ ...place, item, state }] }).success).toBe(true);
+    expect(parse({ findings: [{ ...place, item: 'leak', state: 'torn' }] }).success).toBe(false);
+  });
+
+  it('has runout at 8 or 12 points or none', () => {
+    const points = (n: number) =>
+      parse({ rotors: [{ ...place, thicknessUm: [31_000], runoutUm: Array(n).fill(0) }] }).success;
+    expect([0, 7, 8, 10, 12].map(points)).toEqual([true, false, true, false, true]);
   });
 });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import reference from 'jstat';
 import { seededRandom, randomNormal } from '../numeric/index.ts';
 import { analyseStudy, planStudy, studyGaps, studyVerdict, type StudyReading } from './index.ts';
@@ -179,5 +180,43 @@ describe('the plan', () => {
     expect(planStudy(parts, ['x', 'y', 'z'], 2, 7)).toEqual(plan);
     expect(planStudy(parts, ['x', 'y', 'z'], 2, 8)).not.toEqual(plan);
     expect(plan.slice(0, 12).every(({ trial }) => trial === 1)).toBe(true);
+  });
+});
+
+describe('a study, whatever its values', () => {
+  const study = fc.array(fc.integer({ min: -300, max: 300 }), { minLength: 24, maxLength: 24 }).map((values) =>
+    values.map((value, i): StudyReading => ({
+      part: `p${i % 4}`,
+      technician: `t${Math.floor(i / 4) % 3}`,
+      trial: 1 + Math.floor(i / 12),
+      value: value / 100,
+    })),
+  );
+  const variation = (of: StudyReading[]) => analyseStudy(of, { interaction: 'keep' }).anova.variation;
+
+  it('has sums of squares that add up to the total, and degrees of freedom too', () => {
+    fc.assert(
+      fc.property(study, (made) => {
+        const { table } = analyseStudy(made, { interaction: 'keep' }).anova;
+        const total = table.find(({ source }) => source === 'total');
+        const rest = table.filter(({ source }) => source !== 'total');
+        expect(rest.reduce((sum, { ss }) => sum + ss, 0)).toBeCloseTo(total?.ss ?? NaN, 7);
+        expect(rest.reduce((sum, { df }) => sum + df, 0)).toBe(total?.df);
+      }),
+    );
+  });
+
+  it('does not hang on the reference, and grows with the unit', () => {
+    fc.assert(
+      fc.property(study, fc.integer({ min: -900, max: 900 }), (made, by) => {
+        const shifted = variation(made.map((one) => ({ ...one, value: one.value + by / 10 })));
+        const doubled = variation(made.map((one) => ({ ...one, value: 2 * one.value })));
+        const own = variation(made);
+        for (const field of ['ev', 'av', 'interaction', 'grr', 'pv', 'tv'] as const) {
+          expect(shifted[field]).toBeCloseTo(own[field], 5);
+          expect(doubled[field]).toBeCloseTo(2 * own[field], 6);
+        }
+      }),
+    );
   });
 });

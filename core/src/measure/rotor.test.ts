@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import { randomNormal, seededRandom } from '../numeric/index.ts';
 import { indexRotor, rotorRunout, rotorThickness } from './index.ts';
 
@@ -67,5 +68,48 @@ describe('indexing on the hub', () => {
       const turned = wave(0.04, 0.87 + turnStuds / 10);
       expect(2 * rotorRunout(sum(hub, turned)).first.amplitudeMm).toBeCloseTo(runoutMm, 12);
     }
+  });
+});
+
+describe('runout, whatever the disc', () => {
+  const points = fc
+    .array(fc.integer({ min: -200, max: 200 }), { minLength: 8, maxLength: 8 })
+    .map((um) => um.map((value) => value / 1000));
+
+  it('does not hang on the dial’s zero', () => {
+    fc.assert(
+      fc.property(points, fc.integer({ min: -500, max: 500 }), (mm, zero) => {
+        const [one, two] = [rotorRunout(mm), rotorRunout(mm.map((value) => value + zero / 1000))];
+        expect(two.tirMm).toBeCloseTo(one.tirMm, 9);
+        expect(two.first.amplitudeMm).toBeCloseTo(one.first.amplitudeMm, 9);
+        expect(two.remainderTirMm).toBeCloseTo(one.remainderTirMm, 9);
+      }),
+    );
+  });
+
+  it('turns its high spot with the disc', () => {
+    fc.assert(
+      fc.property(points, fc.integer({ min: 1, max: 7 }), (mm, steps) => {
+        const turned = mm.map((_, i) => mm[(i - steps + 8) % 8] as number);
+        const [one, two] = [rotorRunout(mm), rotorRunout(turned)];
+        expect(two.first.amplitudeMm).toBeCloseTo(one.first.amplitudeMm, 9);
+        if (one.first.amplitudeMm < 1e-6) return;
+        const moved = (two.first.highAtTurn - one.first.highAtTurn - steps / 8 + 2.5) % 1;
+        expect(moved).toBeCloseTo(0.5, 6);
+      }),
+    );
+  });
+
+  it('is made of its parts: once-a-turn and remainder give the points back', () => {
+    fc.assert(
+      fc.property(points, (mm) => {
+        const { first, remainderMm } = rotorRunout(mm);
+        const level = mm.reduce((sum, value) => sum + value, 0) / 8;
+        mm.forEach((value, i) => {
+          const wave = first.amplitudeMm * Math.cos(2 * Math.PI * (i / 8 - first.highAtTurn));
+          expect(level + wave + (remainderMm[i] as number)).toBeCloseTo(value, 9);
+        });
+      }),
+    );
   });
 });

@@ -5,11 +5,12 @@ import { padPlaces, placeKey, type PadPlace, type ThicknessUnit } from '@mile-ma
 import type { Me, VehicleDetail } from '@mile-mark/contract';
 import { ApiProblem } from '../../api/client.ts';
 import { useGauges, usePeople, useSaveInspection } from '../../api/fleet.ts';
+import type { DraftAnswer } from '../../stores/device.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { formatMiles } from '../../ui/format.ts';
 import { judgeTyped } from './judging.ts';
-import { PadField, type Answer } from './PadField.tsx';
+import { PadField } from './PadField.tsx';
 
 interface Head {
   date: string;
@@ -33,7 +34,7 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
     note: '',
   });
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const [answers, setAnswers] = useState<Record<string, Answer>>({});
+  const [answers, setAnswers] = useState<Record<string, DraftAnswer>>({});
   // Ids are made once: a retry after a cut network repeats them, and adds nothing twice.
   const ids = useRef({ inspection: crypto.randomUUID(), readings: new Map<string, string>() });
   const form = useRef<HTMLFormElement>(null);

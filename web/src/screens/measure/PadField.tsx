@@ -2,9 +2,9 @@ import { useId, useRef } from 'react';
 import type { PadPlace, ThicknessUnit } from '@mile-mark/core';
 import { suspicionInWords, thicknessInWords, type AxleDetail, type PadDetail } from '@mile-mark/contract';
 import { shareLeft, wearLook } from '../../drawings/wear.ts';
+import type { DraftAnswer } from '../../stores/device.ts';
+import { Asked } from './Asked.tsx';
 import { HAND_SD_MM, type FieldState } from './judging.ts';
-
-export type Answer = 'measured_twice' | 'leave_to_coordinator';
 
 interface Props {
   place: PadPlace;
@@ -14,9 +14,9 @@ interface Props {
   value: string;
   state: FieldState;
   error: string | undefined;
-  answer: Answer | undefined;
+  answer: DraftAnswer | undefined;
   onChange: (value: string) => void;
-  onAnswer: (answer: Answer) => void;
+  onAnswer: (answer: DraftAnswer) => void;
 }
 
 /** One pad's figure: what is expected stands beside it, a doubt is raised at once, with three answers. */
@@ -65,34 +65,14 @@ export function PadField({ place, pad, axle, unit, value, state, error, answer, 
       <div id={`${id}-told`} aria-live="polite">
         {wrong && <p className="font-medium text-brick">{wrong}</p>}
         {!wrong && suspicion && (
-          <div className="border-l-4 border-paint pl-2">
-            <p>{suspicionInWords(suspicion, unit)}</p>
-            {answer ? (
-              <p className="text-soft">
-                {answer === 'measured_twice' ? 'Measured twice: it is so.' : 'Left to the coordinator.'}
-              </p>
-            ) : (
-              <div className="mt-1 flex flex-wrap gap-2">
-                <Reply onClick={() => input.current?.select()}>Correct it</Reply>
-                <Reply onClick={() => onAnswer('measured_twice')}>Measured twice, it is so</Reply>
-                <Reply onClick={() => onAnswer('leave_to_coordinator')}>Leave to the coordinator</Reply>
-              </div>
-            )}
-          </div>
+          <Asked
+            question={suspicionInWords(suspicion, unit)}
+            answer={answer}
+            onCorrect={() => input.current?.select()}
+            onAnswer={onAnswer}
+          />
         )}
       </div>
     </div>
-  );
-}
-
-function Reply({ onClick, children }: { onClick: () => void; children: string }) {
-  return (
-    <button
-      type="button"
-      onClick={onClick}
-      className="min-h-12 rounded border border-line bg-raised px-3 hover:border-ink"
-    >
-      {children}
-    </button>
   );
 }
