@@ -35,7 +35,7 @@ const VEHICLES = `
     coalesce((select jsonb_agg(jsonb_build_object('axle', f.axle, 'pads', f.pads, 'fitted', f.detail->'fitted',
       'again', exists (select 1 from question_answer a join reading r on r.id = a.reading_id where a.answer = 'measure_again'
         and r.vehicle_id = v.id and r.axle = f.axle and not exists (select 1 from reading n
-          where n.vehicle_id = v.id and n.axle = f.axle and n.entered_at > a.at)),
+          where n.vehicle_id = v.id and n.axle = f.axle and n.entered_at > a.at and n.supersedes_id is null)),
       'mark', jsonb_build_object('markDate', f.mark->'markDate', 'worth', f.mark->'worth')) order by f.axle)
       from forecast f where f.vehicle_id = v.id), '[]') as axles
   from vehicle v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id

@@ -31,6 +31,12 @@ interface Props extends Omit<ReturnType<typeof useDraft>, 'draft'> {
 function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
   const wheels = walk(vehicle.axles.map(({ axle }) => axle));
   const [step, setStep] = useState<Step>(() => firstOpen(draft, wheels));
+  // Each visit to a step begins anew with its first field, also when it is the step one is at.
+  const [visit, setVisit] = useState(0);
+  const go = (to: Step) => {
+    setStep(to);
+    setVisit(visit + 1);
+  };
   const keep = useOutbox((state) => state.keep);
   const navigate = useNavigate();
   const gauge = gaugeOf(draft, bay);
@@ -86,7 +92,7 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
             name="Start"
             here={step === 'start'}
             done={draft.odometer !== '' && draft.gaugeId !== ''}
-            onClick={() => setStep('start')}
+            onClick={() => go('start')}
           />
           {wheels.map((one, index) => (
             <StepButton
@@ -95,10 +101,10 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
               told={`Axle ${one.axle}, ${one.side}`}
               here={step === index}
               done={isDone(draft, one)}
-              onClick={() => setStep(index)}
+              onClick={() => go(index)}
             />
           ))}
-          <StepButton name="Look over" here={step === 'review'} done={false} onClick={() => setStep('review')} />
+          <StepButton name="Look over" here={step === 'review'} done={false} onClick={() => go('review')} />
         </nav>
         <button
           type="button"
@@ -114,7 +120,7 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
         <WheelStep
           {...{ draft, ground, wheel, act, onNext }}
           next={following ? `Next wheel: axle ${following.axle} ${following.side}` : 'Look over it'}
-          key={`${wheel.axle}${wheel.side}`}
+          key={`${wheel.axle}${wheel.side}${visit}`}
         />
       )}
       {step === 'review' && (
