@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { digitalGauge } from '@mile-mark/standins';
+import { expectationOf } from '../support/capture.ts';
 import { expect, fixture, test, type App } from '../support/app.ts';
 
 /**
@@ -224,9 +225,9 @@ test('the vehicle opens, one more inspection is typed by a gauge, and the mark m
   for (const side of ['left', 'right']) {
     await page.getByRole('button', { name: `Axle 1, ${side}` }).click();
     await expect(page.getByLabel(`Axle 1, ${side}, outer pad`)).toBeFocused();
-    await page.keyboard.type(gauge.press(3.6));
+    await page.keyboard.type(gauge.press(await expectationOf(page, `Axle 1, ${side}, outer pad`)));
     await expect(page.getByLabel(`Axle 1, ${side}, inner pad`)).toBeFocused();
-    await page.keyboard.type(gauge.press(3.6).trim());
+    await page.keyboard.type(gauge.press(await expectationOf(page, `Axle 1, ${side}, inner pad`)).trim());
   }
   await page.getByRole('button', { name: 'Look over', exact: true }).click();
   await page.getByRole('button', { name: /Keep 4 readings/ }).click();
