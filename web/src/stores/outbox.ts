@@ -14,7 +14,7 @@ interface OutboxState {
   keep: (outgoing: readonly Outgoing[]) => Promise<void>;
   /** Sends what waits, in order, as far as the network goes. Calls at the same time are one. */
   send: (personId: string, onSent: () => void) => Promise<void>;
-  /** Takes back an inspection that was refused, to be mended where it was typed. */
+  /** Takes back an inspection that was refused, to be mended; undefined where another of the vehicle is begun here. */
   mend: (entry: Entry) => Promise<Draft | undefined>;
   /** Sends an inspection all the same although the vehicle changed meanwhile. */
   insist: (entry: Entry) => Promise<void>;
@@ -53,6 +53,8 @@ export const useOutbox = create<OutboxState>()((set, get) => {
     },
     mend: async (entry) => {
       if (entry.kind !== 'inspection') return undefined;
+      const begun = await device.drafts.get(entry.unit);
+      if (begun && begun.inspectionId !== entry.id) return undefined;
       const { acknowledged } = entry.body.inspection;
       const draft: Draft = { ...entry.draft, refusal: entry.refused?.message, acknowledged };
       await device.transaction('rw', device.outbox, device.drafts, async () => {

@@ -1,4 +1,5 @@
 import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
 import type { Me } from '@mile-mark/contract';
 import { useOutbox } from '../../stores/outbox.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -7,6 +8,12 @@ import { Button } from '../../ui/Button.tsx';
 export function Waiting({ me, kept, at }: { me: Me; kept: boolean; at: string }) {
   const { entries, sending, mend, insist, discard } = useOutbox();
   const navigate = useNavigate();
+  const open = async (entry: (typeof entries)[number]) => {
+    const draft = await mend(entry);
+    if (!draft)
+      toast(`Another inspection of ${entry.unit} is begun on this device: keep it first, then mend this one.`);
+    void navigate(`/measure/${entry.unit}`);
+  };
   const back = entries.filter(({ refused, kind }) => refused && kind === 'inspection');
   const photosBack = entries.filter(({ refused, kind }) => refused && kind === 'photo');
   const waiting = entries.filter(({ refused }) => !refused);
@@ -32,7 +39,7 @@ export function Waiting({ me, kept, at }: { me: Me; kept: boolean; at: string })
                 The readings hold: send them
               </Button>
             )}
-            <Button large onClick={() => void mend(entry).then(() => navigate(`/measure/${entry.unit}`))}>
+            <Button large onClick={() => void open(entry)}>
               Open and mend
             </Button>
             <Button
