@@ -113,7 +113,10 @@ export default tseslint.config(
           zones: [
             zone('core', ['contract', 'server', 'web', 'standins'], 'core imports nothing of the others.'),
             zone('contract', ['server', 'web', 'standins'], 'contract imports only core.'),
-            zone('server', ['web', 'standins', 'e2e'], 'server imports contract and core.'),
+            zone('server', ['web', 'e2e'], 'server imports contract and core.'),
+            ...['db', 'services', 'routes', 'jobs', 'interchange', 'http', 'auth'].map((part) =>
+              zone(`server/src/${part}`, ['standins'], 'only the demo plays with stand-ins.'),
+            ),
             zone('web', ['server', 'standins', 'e2e'], 'web imports contract and core.'),
             zone('standins', ['server', 'web', 'contract'], 'stand-ins import only core.'),
             zone(
@@ -138,7 +141,7 @@ export default tseslint.config(
             ...['routes', 'services', 'interchange', 'jobs'].map((above) =>
               zone('server/src/auth', [`server/src/${above}`], 'auth is below the services.'),
             ),
-            ...['sign-in', 'ahead', 'vehicle', 'measure', 'import', 'gauges', 'labels', 'questions', 'records'].map(
+            ...['sign-in', 'ahead', 'vehicle', 'measure', 'import', 'gauges', 'labels', 'questions', 'records', 'duty', 'why'].map(
               (screen) => ({
                 target: `./web/src/screens/${screen}`,
                 from: './web/src/screens',
@@ -162,6 +165,11 @@ export default tseslint.config(
               'api is below the screens.',
             ),
             zone('web/src/screens', ['web/src/app'], 'app → screens.'),
+            zone(
+              'web/src/workers',
+              ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores', 'web/src/ui', 'web/src/drawings'],
+              'workers import only core.',
+            ),
           ],
         },
       ],

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Id, type Role } from './common.ts';
 import { Bay } from './bay.ts';
+import { ChangeAnswer, FeedView, ForecastInput, WearChange, WhyMark } from './changes.ts';
 import { MileMarks, VehicleDetail, VehicleRows, WithoutPooling } from './fleet.ts';
 import { Hands, NewStudy, NewStudyValue, StudyDetail, StudyImport, StudySummary } from './hands.ts';
 import {
@@ -15,16 +16,18 @@ import {
 import { Correction, InspectionSaved, NewInspection, NewPhoto, Question, QuestionAnswer } from './readings.ts';
 import {
   Depot,
-  Duty,
+  DutyInUse,
   Gauge,
   Limit,
   Model,
+  NewDuty,
   NewDutyPeriod,
   NewGauge,
   NewLimit,
   NewService,
   NewVehicle,
 } from './register.ts';
+import { SettingsChange, SettingsView } from './settings.ts';
 import { Validation } from './validation.ts';
 import { Credentials, FirstAccount, NewPerson, Person, Preferences, SessionState } from './session.ts';
 
@@ -138,7 +141,92 @@ export const ENDPOINTS = {
     response: listOf(Model),
     status: 200,
   },
-  duties: { method: 'get', path: '/api/duties', who: EVERY, summary: 'Duties', response: listOf(Duty), status: 200 },
+  duties: {
+    method: 'get',
+    path: '/api/duties',
+    who: EVERY,
+    summary: 'Duties, with how many vehicles drive each',
+    response: listOf(DutyInUse),
+    status: 200,
+  },
+  addDuty: {
+    method: 'post',
+    path: '/api/duties',
+    who: COORDINATOR,
+    summary: 'Put a duty on record; a repeat with the same id adds nothing',
+    body: NewDuty,
+    response: Done,
+    status: 201,
+  },
+  settings: {
+    method: 'get',
+    path: '/api/settings',
+    who: EVERY,
+    summary: 'What forecasts assume',
+    response: SettingsView,
+    status: 200,
+  },
+  changeSettings: {
+    method: 'put',
+    path: '/api/settings',
+    who: COORDINATOR,
+    summary: 'Change what forecasts assume; all are brought up to date',
+    body: SettingsChange,
+    response: SettingsView,
+    status: 200,
+  },
+  feed: {
+    method: 'get',
+    path: '/api/feed',
+    who: EVERY,
+    summary: 'How the telematics feed stands, and what of it was not believed',
+    response: FeedView,
+    status: 200,
+  },
+  pollFeed: {
+    method: 'post',
+    path: '/api/feed/polls',
+    who: COORDINATOR,
+    summary: 'Ask for the feed to be read now; a job does it',
+    response: None,
+    status: 204,
+  },
+  changes: {
+    method: 'get',
+    path: '/api/changes',
+    who: EVERY,
+    summary: 'Changes of wear that readings showed, open ones first',
+    response: listOf(WearChange),
+    status: 200,
+  },
+  answerChange: {
+    method: 'post',
+    path: '/api/changes/{id}/answers',
+    who: COORDINATOR,
+    summary: 'Put on record what was decided about a change of wear',
+    params: IdParam,
+    body: ChangeAnswer,
+    response: Done,
+    status: 201,
+  },
+  whyMark: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/why',
+    who: EVERY,
+    summary: 'What moved its marks since about a month ago',
+    params: UnitParam,
+    response: WhyMark,
+    status: 200,
+  },
+  forecastInput: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/forecast-input',
+    who: EVERY,
+    summary: 'All that its forecast rests on, for the same computation elsewhere',
+    params: UnitParam,
+    response: ForecastInput,
+    status: 200,
+  },
   limits: {
     method: 'get',
     path: '/api/limits',

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Id, Pad, Side, VehicleClass } from './common.ts';
 import { Axle, Duty } from './register.ts';
 import { Worth } from './bay.ts';
+import { WearChange } from './changes.ts';
 import { FindingSeen, PhotoSeen, Reading, RotorMeasured } from './readings.ts';
 
 const Evidence = z.object({
@@ -24,6 +25,9 @@ export const MileMark = z.object({
   milesPerDay: z.number(),
   markOdometerMi: z.number(),
   markDate: z.string(),
+  /** What set the mark: the risk of being below the limit, or the cost per mile. */
+  ruledBy: z.enum(['risk', 'cost']),
+  nextLook: z.string(),
   medianOdometerMi: z.number(),
   medianDate: z.string(),
   interval80: z.object({ fromMi: z.number(), toMi: z.number(), fromDate: z.string(), toDate: z.string() }),
@@ -78,18 +82,56 @@ export const PadDetail = z.object({
 });
 export type PadDetail = z.infer<typeof PadDetail>;
 
+const shares = <T extends z.ZodType>(of: T) =>
+  z.object({ p05: of, p10: of, p25: of, p50: of, p75: of, p90: of, p95: of });
+
+const Decision = z.object({
+  ruledBy: z.enum(['risk', 'cost']),
+  riskMarkMi: z.number(),
+  costMarkMi: z.number().nullable(),
+  /** Cost a mile at the mark of least cost, in minor units. */
+  costPerMileMinor: z.number().nullable(),
+  miles: shares(z.number()),
+  dates: shares(z.string()),
+  rotor: z
+    .object({
+      side: Side,
+      meanMm: z.number(),
+      sdMm: z.number(),
+      discardMm: z.number(),
+      measured: z.int(),
+      belowNow: z.number(),
+      belowWithThesePads: z.number(),
+      belowWithNextPads: z.number(),
+    })
+    .nullable(),
+});
+
 export const AxleDetail = Axle.extend({
   limit: z.object({ limitMm: z.number(), ruling: LimitCandidate, candidates: z.array(LimitCandidate) }),
   mark: MileMark.nullable(),
   pads: z.array(PadDetail),
   fitted: z.object({ date: z.string(), miles: z.number() }).nullable(),
   workPerMileKj: z.number().nullable(),
+  decision: Decision.nullable(),
+  /** How hot its rotors get under the present duty, °C. */
+  temperature: z
+    .object({
+      meanC: z.number(),
+      stopRiseK: z.number(),
+      descentRiseK: z.number(),
+      peakC: z.number(),
+      fadeC: z.number(),
+      fades: z.enum(['stop', 'descent', 'mean']).optional(),
+    })
+    .nullable(),
 });
 export type AxleDetail = z.infer<typeof AxleDetail>;
 
 export const VehicleDetail = VehicleRow.extend({
   today: z.string(),
   riskTarget: z.number(),
+  currency: z.string().nullable(),
   refresh: Refresh,
   milesPerDay: z.object({ mean: z.number(), sd: z.number(), basis: z.string() }).nullable(),
   odometerNowMi: z.number().nullable(),
@@ -105,10 +147,13 @@ export const VehicleDetail = VehicleRow.extend({
       severity: z.number(),
       massKg: z.number(),
       stopsKjPerMile: z.number(),
+      slowdownsKjPerMile: z.number(),
       descentsKjPerMile: z.number(),
       towingKjPerMile: z.number(),
     }),
   ),
+  /** What the feed of driven days measured, as severities by dates. */
+  measuredDuty: z.array(z.object({ from: z.string(), to: z.string().nullable(), severity: z.number() })),
   referenceDuty: z.string().nullable(),
   services: z.array(
     z.object({
@@ -121,18 +166,10 @@ export const VehicleDetail = VehicleRow.extend({
     }),
   ),
   readings: z.array(Reading),
-  /** Wheels whose pads wear apart: a slide seized, most often. */
-  apart: z.array(
-    z.object({
-      axle: z.int(),
-      side: Side,
-      more: Pad,
-      since: z.string(),
-      innerWearMm: z.number(),
-      outerWearMm: z.number(),
-      probability: z.number(),
-    }),
-  ),
+  /** Changes of wear that readings showed, open ones first. */
+  changes: z.array(WearChange),
+  /** How many times what its duty explains it wears; null before a forecast. */
+  explained: z.object({ p05: z.number(), p50: z.number(), p95: z.number() }).nullable(),
   rotors: z.array(RotorMeasured),
   findings: z.array(FindingSeen),
   photos: z.array(PhotoSeen),

@@ -16,9 +16,11 @@ export {
   Axle,
   Depot,
   Duty,
+  DutyInUse,
   Gauge,
   Limit,
   Model,
+  NewDuty,
   NewDutyPeriod,
   NewGauge,
   NewLimit,
@@ -81,6 +83,15 @@ export {
   Understanding,
   WheelName,
 } from './imports.ts';
+export { ChangeAnswer, FeedView, ForecastInput, WearChange, WhyMark } from './changes.ts';
+export { ServiceCosts, SettingsChange, SettingsView } from './settings.ts';
 export { Validation, type ForetoldView } from './validation.ts';
 export { ENDPOINTS, type Endpoint, type EndpointName, type Who } from './endpoints.ts';
-export { evidenceInWords, limitInWords, suspicionInWords, thicknessInWords } from './words.ts';
+export {
+  changeInWords,
+  evidenceInWords,
+  limitInWords,
+  suspicionInWords,
+  thicknessInWords,
+  timesInWords,
+} from './words.ts';

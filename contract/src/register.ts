@@ -61,8 +61,51 @@ export const Duty = z.object({
   retarderShare: z.number(),
   towedKg: z.number(),
   milesPerDay: z.number(),
+  slowdownsPerMile: z.number(),
+  slowdownFromMph: z.number(),
+  slowdownToMph: z.number(),
+  /** Height of the longest descent in one piece, m; 0 where it is not known. */
+  longestDescentM: z.number(),
+  source: z.enum(['stated', 'trace']),
+  sourceNote: z.string().nullable(),
 });
 export type Duty = z.infer<typeof Duty>;
+
+export const DutyInUse = Duty.extend({
+  /** Vehicles that drive it today. */
+  vehicles: z.int(),
+});
+export type DutyInUse = z.infer<typeof DutyInUse>;
+
+const figure = (least: number, most: number, what: string) =>
+  z
+    .number({ error: `A figure between ${least} and ${most} ${what} is accepted.` })
+    .min(least, `At least ${least} ${what} is accepted.`)
+    .max(most, `At most ${most} ${what} is accepted.`);
+
+export const NewDuty = z
+  .object({
+    id: Id,
+    name: Name.max(60, 'At most 60 characters are accepted.'),
+    stopsPerMile: figure(0, 40, 'stops a mile'),
+    mphBeforeStop: figure(1, 85, 'mph'),
+    payloadShare: figure(0, 1.5, 'of the payload'),
+    descentMPerMile: figure(0, 160, 'm a mile'),
+    retarderShare: figure(0, 0.95, 'of the work'),
+    towedKg: figure(0, 40_000, 'kg'),
+    milesPerDay: figure(0.5, 1000, 'miles a day'),
+    slowdownsPerMile: figure(0, 60, 'slowdowns a mile').default(0),
+    slowdownFromMph: figure(0, 85, 'mph').default(0),
+    slowdownToMph: figure(0, 85, 'mph').default(0),
+    longestDescentM: figure(0, 3000, 'm').default(0),
+    source: z.enum(['stated', 'trace']).default('stated'),
+    sourceNote: z.string().trim().max(300, 'At most 300 characters are accepted.').optional(),
+  })
+  .refine(({ slowdownFromMph, slowdownToMph }) => slowdownToMph <= slowdownFromMph, {
+    path: ['slowdownToMph'],
+    error: 'A slowdown ends at no more than the speed it begins at.',
+  });
+export type NewDuty = z.infer<typeof NewDuty>;
 
 export const Limit = z.object({
   id: Id,

@@ -1,4 +1,4 @@
-import { thicknessIn, type Suspicion, type ThicknessUnit } from '@mile-mark/core';
+import { thicknessIn, type Suspicion, type ThicknessUnit, type WearChange as Change } from '@mile-mark/core';
 
 /** A thickness as a person of this unit reads it, with the unit: `8.5 mm`, `11/32 in`, `0.335 in`. */
 export function thicknessInWords(mm: number, unit: ThicknessUnit): string {
@@ -43,4 +43,68 @@ export function suspicionInWords(suspicion: Suspicion, unit: ThicknessUnit): str
 /** How evidence is told: "7 readings by 3 people". */
 export function evidenceInWords(readings: number, people: number): string {
   return `${readings} ${readings === 1 ? 'reading' : 'readings'} by ${people} ${people === 1 ? 'person' : 'people'}`;
+}
+
+type Told = Pick<Change, 'kind' | 'factor' | 'looks'> & {
+  axle?: number | null | undefined;
+  side?: string | null | undefined;
+  more?: string | null | undefined;
+};
+
+/** How many times, with its 90 % interval: `2.6 times (2.2 to 3.0)`. */
+export function timesInWords({ p05, p50, p95 }: Change['factor']): string {
+  return `${p50.toFixed(1)} times (${p05.toFixed(1)} to ${p95.toFixed(1)})`;
+}
+
+/** A drag is told from this factor on; less is a difference of the sides (common practice, no source). */
+const DRAGS_FROM = 1.6;
+
+/**
+ * A change of wear in words: what is seen, what usually stands behind it, and what to look at (common practice, no
+ * source). The technician decides; the maker's instructions come first.
+ */
+export function changeInWords({ kind, axle, side, more, factor }: Told): {
+  seen: string;
+  cause: string;
+  check: string;
+} {
+  const times = timesInWords(factor);
+  switch (kind) {
+    case 'apart':
+      return more === 'inner'
+        ? {
+            seen: `Axle ${axle}, ${side}: the inner pad wears ${times} its usual rate, its mate hardly.`,
+            cause: 'Usually the slide has seized.',
+            check: 'Test pins and channels by hand, then the caliper, before new pads go on.',
+          }
+        : {
+            seen: `Axle ${axle}, ${side}: the outer pad wears ${times} its usual rate, its mate hardly.`,
+            cause: 'Usually pins or channels bind, or a piston sticks.',
+            check: 'Test both pins and the channels; see that the piston goes home smoothly.',
+          };
+    case 'wheel':
+      return factor.p50 >= DRAGS_FROM
+        ? {
+            seen: `Axle ${axle}, ${side}: both pads wear ${times} their usual rate.`,
+            cause: 'Usually the brake drags: a piston or hose does not let go, or a parking brake stays on.',
+            check: 'Feel for a hot hub and a sluggish roll; see that piston and hose let go, before new pads go on.',
+          }
+        : {
+            seen: `Axle ${axle}: left and right wear apart; ${side} ${times} its usual rate.`,
+            cause: 'Usually one side’s pins, piston or hose work less freely than the other’s.',
+            check: 'Compare pins, pistons and hoses of both sides.',
+          };
+    case 'axle':
+      return {
+        seen: `Axle ${axle}: the pads fitted last wear ${times} as fast as those before.`,
+        cause: 'Usually other pads than before were fitted: another friction grade, or the wrong ones.',
+        check: 'Compare the part number on the pads with the kit’s.',
+      };
+    case 'route':
+      return {
+        seen: `All its pads wear ${times} what the stated duty explains.`,
+        cause: 'Usually the route, the load or the driver changed, and nobody wrote it down.',
+        check: 'Ask what it drives since; state the duty from that day.',
+      };
+  }
 }

@@ -5,7 +5,15 @@ import path from 'node:path';
 import { LOCAL, ROOT } from './setup.mjs';
 import { giveUp, say } from './say.mjs';
 
-const SOURCES = ['core/src', 'contract/src', 'server/src', 'web', 'tsconfig.base.json', 'package-lock.json'];
+const SOURCES = [
+  'core/src',
+  'contract/src',
+  'standins/src',
+  'server/src',
+  'web',
+  'tsconfig.base.json',
+  'package-lock.json',
+];
 const IGNORED = new Set(['node_modules', 'dist', 'dist-types', 'dist-test']);
 
 /** Builds server and interface where their sources changed since the last build. */

@@ -13,6 +13,7 @@ const Environment = z.object({
   MILEMARK_DEMO: z.enum(['0', '1']).default('0'),
   MILEMARK_VEHICLES: z.coerce.number().int().min(1).max(20_000).default(60),
   MILEMARK_WEB: z.string().optional(),
+  FEED_URL: z.url({ protocol: /^https?$/ }).optional(),
   LOG_LEVEL: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
 });
 
@@ -25,6 +26,8 @@ export interface Config {
   tls: { certFile: string; keyFile: string } | undefined;
   demo: boolean;
   vehicles: number;
+  /** Where the telematics service is, where there is one. */
+  feedUrl: string | undefined;
   /** Folder of the built interface. */
   webFolder: string | undefined;
   logLevel: string;
@@ -47,6 +50,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     tls: TLS_CERT && TLS_KEY ? { certFile: TLS_CERT, keyFile: TLS_KEY } : undefined,
     demo: parsed.data.MILEMARK_DEMO === '1',
     vehicles: parsed.data.MILEMARK_VEHICLES,
+    feedUrl: parsed.data.FEED_URL,
     webFolder: parsed.data.MILEMARK_WEB,
     logLevel: parsed.data.LOG_LEVEL,
   };

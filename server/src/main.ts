@@ -6,9 +6,11 @@ import { pino } from 'pino';
 import { readConfig } from './config.ts';
 import { connect, migrate } from './db/orm.ts';
 import { DEMO_PASSWORD, DEMO_TODAY, STAFF } from './demo/cast.ts';
+import { startDemoFeed } from './demo/feed.ts';
 import { fillDemo } from './demo/fill.ts';
 import { createApp } from './http/app.ts';
 import { createComputer } from './jobs/compute.ts';
+import { pollFeed } from './jobs/pollFeed.ts';
 import { startQueue } from './jobs/queue.ts';
 import { refreshFleet } from './jobs/refresh.ts';
 import { ensureShippedLimits } from './services/limitsShipped.ts';
@@ -26,17 +28,22 @@ async function main(): Promise<void> {
   const [{ count } = { count: 0 }] = await orm.em
     .fork()
     .execute<{ count: number }[]>('select count(*)::int as count from person');
-  if (config.demo && count === 0) {
-    await fillDemo(orm.em.fork(), config.vehicles);
+  const filling = config.demo && count === 0;
+  if (filling) await fillDemo(orm.em.fork(), config.vehicles);
+  const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(orm.em.fork()) : undefined);
+  if (filling) {
+    // The feed is read before the first forecasts, so that they know what was driven.
+    if (feedUrl) await pollFeed(() => orm.em.fork(), feedUrl);
     await refreshFleet(orm.em.fork(), computer, today());
   }
-  const queue = await startQueue(config.databaseUrl, orm, computer, today, logger);
+  const queue = await startQueue(config.databaseUrl, orm, computer, today, logger, feedUrl);
   const app = createApp({
     orm,
     logger,
     queue,
     today,
     demo: config.demo,
+    feedConnected: feedUrl !== undefined,
     secure: config.tls !== undefined,
     webFolder: config.webFolder,
     version: '0.1.0',

@@ -1,1 +1,2 @@
 export { digitalGauge, type DigitalGauge, type DigitalGaugeOptions } from './digitalGauge.ts';
+export { playDays, telematicsFeed, type FeedDay, type FeedOptions, type FeedVehicle } from './telematicsFeed.ts';

@@ -9,6 +9,7 @@ export {
   type Duty,
   type DutySettings,
   type Resistance,
+  type RotorThermal,
   type Slowdown,
   type SlowdownWork,
   type VehicleMasses,
@@ -23,3 +24,6 @@ export {
   type Exposure,
   type OdometerPoint,
 } from './severity.ts';
+export { rotorRise, rotorTemperature, wearAtTemperature, wearingWork, type RotorTemperature } from './temperature.ts';
+export { findInTrace, type Trace, type TraceEvent, type TraceFindings } from './trace.ts';
+export { dutyOfDays, type DrivenDay } from './days.ts';

@@ -1,15 +1,26 @@
 import { dayNumber, type IsoDate } from '../units/index.ts';
+import { wearingWork } from './temperature.ts';
 import { workPerMile, type Duty, type DutySettings, type VehicleMasses } from './work.ts';
 
 /**
- * Severity of an axle's duty: its friction-brake work per mile over that of the model's reference duty
- * (1 for the reference itself). With the axle's share of the braking the same in both, the share cancels.
+ * Severity of an axle's duty: its friction-brake work per mile, weighed by what heat does to wear, over that of the
+ * model's reference duty (1 for the reference itself).
  *
+ * @param brakeShare the axle's share of the braking, 0 to 1; where left out, the whole vehicle's work counts and heat does not
  * @returns dimensionless, > 0; throws a RangeError where a figure of duty or masses is not a number; a reference or a duty that asks nothing of the brakes counts as 0.02 of the other
  */
-export function severity(masses: VehicleMasses, duty: Duty, reference: Duty, settings: DutySettings): number {
-  const asked = workPerMile(masses, duty, settings).totalJ;
-  const base = workPerMile(masses, reference, settings).totalJ;
+export function severity(
+  masses: VehicleMasses,
+  duty: Duty,
+  reference: Duty,
+  settings: DutySettings,
+  brakeShare?: number,
+): number {
+  const work = (one: Duty) =>
+    brakeShare === undefined
+      ? workPerMile(masses, one, settings).totalJ
+      : wearingWork(masses, one, settings, brakeShare);
+  const [asked, base] = [work(duty), work(reference)];
   if (!Number.isFinite(asked) || !Number.isFinite(base))
     throw new RangeError('a figure of the duty or the masses is missing');
   if (base <= 0) return asked <= 0 ? 1 : LEAST;
@@ -30,6 +41,15 @@ export interface DutySpan {
   /** First day after the span; undefined: until further notice. */
   to?: IsoDate | undefined;
   severity: number;
+  /** Severity of single axles, by number, where it differs: their rotors get hotter, or less hot. */
+  byAxle?: Record<number, number> | undefined;
+  /** Whether it only says more exactly what the span before it states: no other duty begins. */
+  continues?: boolean | undefined;
+}
+
+/** Severity of a span for an axle; without an axle, or where it does not differ, the span's own. */
+function severityIn(span: DutySpan, axle: number | undefined): number {
+  return axle === undefined ? span.severity : (span.byAxle?.[axle] ?? span.severity);
 }
 
 /** An odometer on a day. */
@@ -54,26 +74,32 @@ export interface Exposure {
  * @param spans in order of date, not overlapping
  * @param from earlier point
  * @param to later point; same-day points carry all miles under that day's duty
+ * @param axle whose severity counts; the vehicle's where left out
  */
-export function exposureBetween(spans: readonly DutySpan[], from: OdometerPoint, to: OdometerPoint): Exposure {
+export function exposureBetween(
+  spans: readonly DutySpan[],
+  from: OdometerPoint,
+  to: OdometerPoint,
+  axle?: number,
+): Exposure {
   const start = dayNumber(from.date);
   const days = Math.max(0, dayNumber(to.date) - start);
   const miles = Math.max(0, to.miles - from.miles);
   if (spans.length === 0) return { miles, weightedMiles: miles, days };
-  if (days === 0) return { miles, weightedMiles: miles * severityOn(spans, start), days };
+  if (days === 0) return { miles, weightedMiles: miles * severityOn(spans, start, axle), days };
   let weightedDays = 0;
   for (const [index, span] of spans.entries()) {
     const opens = index === 0 ? -Infinity : dayNumber(span.from);
     const closes = index === spans.length - 1 ? Infinity : dayNumber(spans[index + 1]?.from ?? span.from);
     const overlap = Math.min(start + days, closes) - Math.max(start, opens);
-    if (overlap > 0) weightedDays += overlap * span.severity;
+    if (overlap > 0) weightedDays += overlap * severityIn(span, axle);
   }
   return { miles, weightedMiles: (miles * weightedDays) / days, days };
 }
 
 /** Severity on a day number; a gap between spans counts under the span before it. */
-export function severityOn(spans: readonly DutySpan[], day: number): number {
-  let current = spans[0]?.severity ?? 1;
-  for (const span of spans) if (dayNumber(span.from) <= day) current = span.severity;
-  return current;
+export function severityOn(spans: readonly DutySpan[], day: number, axle?: number): number {
+  let current = spans[0];
+  for (const span of spans) if (dayNumber(span.from) <= day) current = span;
+  return current ? severityIn(current, axle) : 1;
 }

@@ -100,6 +100,12 @@ export interface Duty {
   retarderShare: number;
   /** Towed mass that the vehicle's own brakes hold, kg. */
   towedKg: number;
+  /** Slowdowns that do not end in a stop, a mile, and their speeds; none where left out. */
+  slowdownsPerMile?: number | undefined;
+  slowdownFromMph?: number | undefined;
+  slowdownToMph?: number | undefined;
+  /** Height of the longest descent in one piece, m; where left out, that of five miles together. */
+  longestDescentM?: number | undefined;
 }
 
 export interface VehicleMasses {
@@ -113,9 +119,27 @@ export interface DutySettings extends Resistance {
   deceleration: number;
   /** Mean grade of descents, rise over run. */
   descentGrade: number;
+  rotor: RotorThermal;
 }
 
-/** Where nothing better is known; common practice, no source. */
+/** What of an axle's rotors decides how hot they get. */
+export interface RotorThermal {
+  /** Mass of one rotor's ring, kg. */
+  massKg: number;
+  /** Cooled area of one rotor, both faces and vents, m². */
+  coolingM2: number;
+  /** Mean cooling coefficient on the road, W/(m²·K). */
+  coolingWPerM2K: number;
+  /** Rotor temperature from which friction may fade, °C. */
+  fadeC: number;
+  /** Temperature of the air, °C. */
+  ambientC: number;
+}
+
+/**
+ * Where nothing better is known; common practice, no source. Rotor figures are typical of the class, from memory; fade
+ * of everyday pads is told from about 350 °C (light) and 400 °C (heavy), from memory.
+ */
 export const DEFAULT_DUTY_SETTINGS: Record<'pickup' | 'van' | 'heavy', DutySettings> = {
   pickup: {
     deceleration: 2,
@@ -124,8 +148,17 @@ export const DEFAULT_DUTY_SETTINGS: Record<'pickup' | 'van' | 'heavy', DutySetti
     rotatingMass: 1.05,
     airDensity: 1.225,
     descentGrade: 0.04,
+    rotor: { massKg: 8.5, coolingM2: 0.24, coolingWPerM2K: 60, fadeC: 350, ambientC: 15 },
   },
-  van: { deceleration: 2, rolling: 0.01, dragAreaM2: 1.6, rotatingMass: 1.05, airDensity: 1.225, descentGrade: 0.04 },
+  van: {
+    deceleration: 2,
+    rolling: 0.01,
+    dragAreaM2: 1.6,
+    rotatingMass: 1.05,
+    airDensity: 1.225,
+    descentGrade: 0.04,
+    rotor: { massKg: 10, coolingM2: 0.27, coolingWPerM2K: 60, fadeC: 350, ambientC: 15 },
+  },
   heavy: {
     deceleration: 1.2,
     rolling: 0.006,
@@ -133,6 +166,7 @@ export const DEFAULT_DUTY_SETTINGS: Record<'pickup' | 'van' | 'heavy', DutySetti
     rotatingMass: 1.05,
     airDensity: 1.225,
     descentGrade: 0.04,
+    rotor: { massKg: 30, coolingM2: 0.75, coolingWPerM2K: 60, fadeC: 400, ambientC: 15 },
   },
 };
 
@@ -145,6 +179,8 @@ export interface WorkPerMile {
   massKg: number;
   /** From stops, J per mile. */
   stopsJ: number;
+  /** From slowdowns that do not end in a stop, J per mile. */
+  slowdownsJ: number;
   /** From descents, J per mile. */
   descentsJ: number;
   /** Of the sum, what towed mass causes, J per mile. */
@@ -172,8 +208,19 @@ function causes(masses: VehicleMasses, duty: Duty, settings: DutySettings): Omit
     settings,
   );
   const stopsJ = duty.stopsPerMile * stop.brakeJ;
+  const slowdown = slowdownWork(
+    {
+      massKg,
+      fromMps: (duty.slowdownFromMph ?? 0) * MPS_PER_MPH,
+      toMps: Math.min(duty.slowdownFromMph ?? 0, duty.slowdownToMph ?? 0) * MPS_PER_MPH,
+      deceleration: settings.deceleration,
+      retarderShare,
+    },
+    settings,
+  );
+  const slowdownsJ = (duty.slowdownsPerMile ?? 0) * slowdown.brakeJ;
   const lengthM = Math.min(METRES_PER_MILE, duty.descentMPerMile / Math.sin(Math.atan(settings.descentGrade)));
   const power = descentPower({ massKg, grade: settings.descentGrade, speedMps, retarderShare }, settings);
   const descentsJ = speedMps > 0 ? (power.brakeW / speedMps) * lengthM : 0;
-  return { massKg, stopsJ, descentsJ, totalJ: stopsJ + descentsJ };
+  return { massKg, stopsJ, slowdownsJ, descentsJ, totalJ: stopsJ + slowdownsJ + descentsJ };
 }

@@ -3,6 +3,7 @@ export {
   CHANGED_SHARE_OF_NEW,
   judgeReading,
   mostReadableMm,
+  SIDES_PRIOR,
   sidesSwapped,
   type Expectation,
   type Explanation,

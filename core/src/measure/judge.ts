@@ -64,6 +64,8 @@ export interface Suspicion {
 
 export interface Judgement {
   hypotheses: Hypothesis[];
+  /** Logarithm of the chance, before it was seen, of the gauge showing this figure. */
+  logEvidence: number;
   suspicion?: Suspicion | undefined;
 }
 
@@ -141,7 +143,11 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
   }
   const total = weighed.reduce((sum, { probability }) => sum + probability, 0);
   const hypotheses = weighed.map((one) => ({ ...one, probability: one.probability / total }));
-  return { hypotheses, suspicion: suspicionOf(hypotheses, reported, expected, overNew > 0) };
+  return {
+    hypotheses,
+    logEvidence: Math.log(Math.max(total, Number.MIN_VALUE)),
+    suspicion: suspicionOf(hypotheses, reported, expected, overNew > 0),
+  };
 }
 
 /** Chance that a hand writes a figure which its gauge can't show, where another unit explains it (common practice, no source). */
@@ -223,7 +229,7 @@ export interface SideDifference {
 }
 
 /** Chance that the sides of an axle are written down the wrong way round (common practice, no source). */
-const SIDES_PRIOR = 0.003;
+export const SIDES_PRIOR = 0.003;
 /** Under this disagreement the sides are too alike for anybody to be asked, mm (common practice, no source). */
 const SIDES_MATTER_MM = 1.5;
 const DIFFERENCE_RANGE_MM = 2 * STRAY_RANGE_MM;

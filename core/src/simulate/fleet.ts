@@ -26,6 +26,19 @@ export interface FleetInspection {
   miles: number;
   hand: FleetHand;
   readings: FleetReading[];
+  /** True thickness of every pad when the visit was over, in the order of `padPlaces`, mm. */
+  leftMm: number[];
+}
+
+/** A stretch of the road as it was, or would have been, driven. */
+export interface FleetStretch {
+  /** Day number of its end, and odometer there, miles. */
+  day: number;
+  miles: number;
+  /** Severity as it really was, without the scatter of its 28 days. */
+  severity: number;
+  /** Wear of each pad as if no slide had seized, in the order of `padPlaces`, mm. */
+  wearMm: number[];
 }
 
 export interface FleetVehicle {
@@ -39,7 +52,13 @@ export interface FleetVehicle {
   fittings: { date: IsoDate; miles: number; axle: number }[];
   startMiles: number;
   /** The wheel whose slide seized, where one did. */
-  seized?: { axle: number; side: 'left' | 'right'; from: IsoDate } | undefined;
+  seized?: { axle: number; side: 'left' | 'right'; from: IsoDate; freed?: IsoDate | undefined } | undefined;
+  /** A route that changed without anybody saying so, by how many times it wears more. */
+  unstated?: { from: IsoDate; factor: number } | undefined;
+  /** True wear of each pad at severity 1, mm per 1,000 miles, as if no slide had seized. */
+  ratesMm: number[];
+  /** The whole road, past the last inspection, until every pad would have worn through. */
+  road: FleetStretch[];
 }
 
 export interface VirtualFleet {
@@ -55,6 +74,8 @@ export interface FleetOptions {
   seed: number;
   from: IsoDate;
   days: number;
+  /** Share of vehicles whose route changes, once, without the papers saying so; 0 where left out. */
+  unstatedRoutes?: number | undefined;
 }
 
 /** Truth of the fleet on which the forecasting method was measured (design of this product; invented). */
@@ -81,7 +102,14 @@ const PERIOD_DAYS = 28;
  * group × severity × vehicle × pad, with scatter by period and shocks per 1,000 miles; some routes change, some
  * slides seize; technicians read with bias, scatter and step, and make gross errors. Same options: same fleet.
  */
-export function virtualFleet({ vehicles, technicians, seed, from, days }: FleetOptions): VirtualFleet {
+export function virtualFleet({
+  vehicles,
+  technicians,
+  seed,
+  from,
+  days,
+  unstatedRoutes = 0,
+}: FleetOptions): VirtualFleet {
   const random = seededRandom(seed);
   const steps = shuffled(STEPS, random);
   const hands = Array.from({ length: technicians }, (_, j): FleetHand => ({
@@ -106,7 +134,9 @@ export function virtualFleet({ vehicles, technicians, seed, from, days }: FleetO
     hands,
     from,
     to: dateOfDay(start + days),
-    vehicles: Array.from({ length: vehicles }, (_, v) => drive(`v${v + 1}`, groups, hands, start, days, random)),
+    vehicles: Array.from({ length: vehicles }, (_, v) =>
+      drive(`v${v + 1}`, groups, hands, { start, days, unstatedRoutes }, random),
+    ),
   };
 }
 
@@ -123,8 +153,7 @@ function drive(
   id: string,
   groups: readonly Group[],
   hands: readonly FleetHand[],
-  start: number,
-  days: number,
+  { start, days, unstatedRoutes }: { start: number; days: number; unstatedRoutes: number },
   random: Random,
 ): FleetVehicle {
   const normal = () => randomNormal(random);
@@ -141,12 +170,19 @@ function drive(
   if (random() < TRUTH.routeChange)
     duty.push({ from: dateOfDay(start + Math.floor((0.3 + 0.4 * random()) * days)), severity: stated() });
   const off = duty.map(() => Math.exp(TRUTH.severityOff * normal()));
-  const seized =
+  const seized: FleetVehicle['seized'] =
     random() < TRUTH.seized
       ? {
           axle: random() < 0.5 ? 1 : 2,
           side: random() < 0.5 ? ('left' as const) : ('right' as const),
           from: dateOfDay(start + Math.floor((0.3 + 0.5 * random()) * days)),
+        }
+      : undefined;
+  const unstated: FleetVehicle['unstated'] =
+    unstatedRoutes > 0 && random() < unstatedRoutes
+      ? {
+          from: dateOfDay(start + Math.floor((0.3 + 0.4 * random()) * days)),
+          factor: (1.6 + random()) ** (random() < 0.5 ? 1 : -1),
         }
       : undefined;
   const perDay = 30 * (250 / 30) ** random();
@@ -169,35 +205,40 @@ function drive(
     fittings: [],
     startMiles,
     seized,
+    unstated,
+    ratesMm: rates,
+    road: [],
   };
   const gap = () => ((heavy ? 15_000 : 6_000) * (0.75 + 0.5 * random())) / perDay;
   let miles = startMiles;
   let next = start + gap() * random();
-  let freed = false;
-  for (let day = start; day < start + days; day += PERIOD_DAYS) {
+  const worn = places.map(() => 0);
+  for (let day = start; day < start + days || worn.some((mm) => mm < MOST_WORN_MM); day += PERIOD_DAYS) {
     const scatter = Math.exp(TRUTH.severityOff * normal());
-    const end = Math.min(day + PERIOD_DAYS, start + days);
+    const inRecord = day < start + days;
+    const end = inRecord ? Math.min(day + PERIOD_DAYS, start + days) : day + PERIOD_DAYS;
     let here = day;
     while (here < end) {
-      const until = Math.min(end, Math.max(here + 1, Math.ceil(next)));
+      const until = inRecord ? Math.min(end, Math.max(here + 1, Math.ceil(next))) : end;
       const driven = perDay * (until - here) * Math.exp(0.1 * normal());
       miles += driven;
       const index = duty.length > 1 && dateOfDay(here) >= (duty[1]?.from ?? '') ? 1 : 0;
-      const severity = (duty[index]?.severity ?? 1) * (off[index] ?? 1) * scatter;
-      places.forEach((place, p) => {
-        const stuck =
-          seized &&
-          !freed &&
-          place.axle === seized.axle &&
-          place.side === seized.side &&
-          dateOfDay(here) >= seized.from;
-        const factor = stuck ? (place.pad === 'inner' ? 3 : 0.5) : 1;
+      const changed = unstated && dateOfDay(here) >= unstated.from ? unstated.factor : 1;
+      const level = (duty[index]?.severity ?? 1) * (off[index] ?? 1) * changed;
+      const severity = level * scatter;
+      const date = dateOfDay(here);
+      const wearMm = places.map((_, p) => {
         const shock = Math.exp((TRUTH.shock * normal()) / Math.sqrt(Math.max(0.2, driven / 1000)));
-        const wear = ((rates[p] as number) * driven * severity * factor * shock) / 1000;
-        thickness[p] = Math.max(0.2, (thickness[p] as number) - wear);
+        return ((rates[p] as number) * driven * severity * shock) / 1000;
+      });
+      places.forEach((place, p) => {
+        const own = wearMm[p] as number;
+        thickness[p] = Math.max(0.2, (thickness[p] as number) - own * seizedFactor(seized, place, date, date));
+        if (!inRecord) worn[p] = (worn[p] as number) + own;
       });
       here = until;
-      if (here < next) continue;
+      vehicle.road.push({ day: here, miles, severity: level, wearMm });
+      if (!inRecord || here < next) continue;
       next = here + gap();
       inspect(vehicle, places, thickness, dateOfDay(here), Math.round(miles), hands, random);
       for (const { axle, newMm, limitMm } of axles) {
@@ -205,11 +246,28 @@ function drive(
         if (Math.min(...mine.map((p) => thickness[p] as number)) > limitMm + 1) continue;
         vehicle.fittings.push({ date: dateOfDay(here), miles: Math.round(miles), axle });
         for (const p of mine) thickness[p] = newMm + TRUTH.toleranceMm * normal();
-        if (seized?.axle === axle && dateOfDay(here) >= seized.from) freed = true;
+        if (seized?.axle === axle && dateOfDay(here) >= seized.from) seized.freed ??= dateOfDay(here);
       }
+      const visit = vehicle.inspections.at(-1);
+      if (visit?.date === dateOfDay(here)) visit.leftMm = [...thickness];
     }
   }
   return vehicle;
+}
+
+/** Wear past the record after which every pad has surely reached its limit, mm. */
+const MOST_WORN_MM = 17;
+
+/** How a seized slide multiplies a pad's wear on a day, as somebody knows it on the day `asOf`: freed by later work or not. */
+export function seizedFactor(
+  seized: FleetVehicle['seized'],
+  { axle, side, pad }: PadPlace,
+  date: IsoDate,
+  asOf: IsoDate,
+): number {
+  if (!seized || axle !== seized.axle || side !== seized.side || date < seized.from) return 1;
+  if (seized.freed !== undefined && asOf >= seized.freed) return 1;
+  return pad === 'inner' ? 3 : 0.5;
 }
 
 function specOf({ newMm, plateMm, limitMm }: Group): { newMm: number; plateMm: number; limitMm: number } {
@@ -239,7 +297,7 @@ function inspect(
     const gross = mistaken === undefined || Math.abs(mistaken - clean) < 0.5 ? undefined : wanted;
     return [{ ...place, id, mm: gross ? (mistaken as number) : clean, trueMm, gross }];
   });
-  if (readings.length > 0) vehicle.inspections.push({ date, miles, hand, readings });
+  if (readings.length > 0) vehicle.inspections.push({ date, miles, hand, readings, leftMm: [...thickness] });
 }
 
 /** A gross error on a clean figure, mm. A figure without two different digits before the step can't be swapped. */

@@ -9,13 +9,17 @@ export {
   type VirtualVehicle,
 } from './vehicle.ts';
 export {
+  seizedFactor,
   virtualFleet,
   type FleetHand,
   type FleetInspection,
   type FleetOptions,
   type FleetReading,
+  type FleetStretch,
   type FleetVehicle,
   type GrossKind,
   type VirtualFleet,
 } from './fleet.ts';
+export { tryChanges, type ChangeTrial } from './changeTrial.ts';
+export { knownOn, tryForecasts, type ForecastTrial } from './forecastTrial.ts';
 export { fleetInput, learnFleet, tryHands, type HandTrial } from './trial.ts';

@@ -3,6 +3,7 @@ import {
   DEFAULT_NOISE,
   groupEvidence,
   groupPrior,
+  learnSpread,
   handEvidence,
   poolHands,
   runHistory,
@@ -83,6 +84,7 @@ export function learnFleet(fleet: VirtualFleet): { hands: Record<string, Hand>; 
         (axle) => vehicle.groups[axle] ?? '',
       ),
     );
+    const spread = learnSpread(evidence);
     for (const group of new Set(evidence.map((one) => one.group))) {
       const heavy = fleet.vehicles.some(({ axles, groups }) =>
         axles.some((axle) => groups[axle.axle] === group && axle.newMm > 15),
@@ -92,6 +94,7 @@ export function learnFleet(fleet: VirtualFleet): { hands: Record<string, Hand>; 
         groupPrior(
           heavy ? 'heavy' : 'light',
           evidence.filter((one) => one.group === group),
+          spread,
         ),
       );
     }

@@ -5,6 +5,8 @@ import type { WearState } from './state.ts';
 export interface Stretch {
   /** Duty-weighted miles. */
   weightedMiles: number;
+  /** The same of single axles, where they differ. */
+  byAxle?: Record<number, number> | undefined;
   miles: number;
   days: number;
 }
@@ -22,8 +24,7 @@ const DAYS_PER_PERIOD = 28;
  * with n periods of 28 days and M thousand miles in the stretch; right-hand sides are values from before.
  */
 export function advance(state: WearState, stretch: Stretch, noise: WearNoise): void {
-  const exposure = stretch.weightedMiles / 1000;
-  if (exposure <= 0) return;
+  if (stretch.weightedMiles <= 0) return;
   const { size, data } = state.cov;
   const count = state.places.length;
   const periods = Math.max(1, stretch.days / DAYS_PER_PERIOD);
@@ -32,6 +33,7 @@ export function advance(state: WearState, stretch: Stretch, noise: WearNoise): v
 
   const wear = new Float64Array(count);
   for (let p = 0; p < count; p += 1) {
+    const exposure = (stretch.byAxle?.[state.places[p]?.axle ?? 0] ?? stretch.weightedMiles) / 1000;
     wear[p] = Math.exp((state.mean[p] as number) + (data[p * size + p] as number) / 2) * exposure;
   }
   // Covariances among thicknesses first: they need Cov(x, L) from before the step.

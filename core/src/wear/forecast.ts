@@ -2,180 +2,30 @@ import { exposureBetween, severityOn, type OdometerPoint } from '../duty/index.t
 import { poolReadings, resolutionVariance, type PoolItem } from '../measure/index.ts';
 import { sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
-import { advance } from './advance.ts';
+import { ageReplacement } from './ageReplacement.ts';
+import { runWithChanges, type ChangedHistory } from './changes.ts';
+import { dutyExplained } from './explained.ts';
+import { handKeyOf } from './handKey.ts';
+import { drive, type History } from './history.ts';
 import { horizon } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
-import { observe } from './observe.ts';
-import { axleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
-import { handKeyOf } from './handKey.ts';
-import { wearingApart } from './seized.ts';
-import { fitNewPads, forgetThickness, initialState, type WearState } from './state.ts';
-import { swappedSides, withSwap, type SwappedSides } from './swappedSides.ts';
+import { axleState, commonDraws, firstPassage, shareBelowZero, type AxleState, type PassageNoise } from './passage.ts';
+import { rotorOutlook, type RotorOutlook } from './rotor.ts';
+import { copyState, type WearState } from './state.ts';
 import { worthOfLook } from './worth.ts';
 import type {
   AxleForecast,
   AxleInput,
   FittingInput,
-  Hand,
+  MarkRule,
   PadEstimate,
+  Quantiles,
   ReadingInput,
   ReadingJudgement,
   RiskPolicy,
-  TracePoint,
   VehicleForecast,
   VehicleInput,
 } from './types.ts';
-
-type Event =
-  | { kind: 'odometer'; date: IsoDate; miles: number }
-  | { kind: 'reading'; date: IsoDate; miles: number; reading: ReadingInput }
-  | { kind: 'fitting'; date: IsoDate; miles: number; fitting: FittingInput };
-
-/** On one day: odometers, then readings, then fittings (pads are measured before they are changed). */
-const ORDER = { odometer: 0, reading: 1, fitting: 2 } as const;
-
-/** The state of a vehicle after its whole history, with what was seen on the way. */
-export interface History {
-  state: WearState;
-  judgements: ReadingJudgement[];
-  /** Estimates of each pad after each event since its pads were fitted. */
-  traces: TracePoint[][];
-  points: OdometerPoint[];
-  lastFitting: Map<number, FittingInput>;
-}
-
-/** Runs the filter over everything on record of one vehicle, in order of date. */
-export function runHistory(input: VehicleInput): History {
-  const hands = [...new Set(input.readings.map(handKeyOf))].sort();
-  const handOf = (name: string): Hand => input.hands[name] ?? input.unknownHand;
-  const state = initialState(input.axles, hands, handOf);
-  const axleOf = new Map(input.axles.map((axle) => [axle.axle, axle]));
-  const events = eventsOf(input);
-  const judgements: ReadingJudgement[] = [];
-  const traces: TracePoint[][] = state.places.map(() => []);
-  const lastFitting = new Map<number, FittingInput>();
-  let here: OdometerPoint | undefined;
-  let swaps: SwappedSides = new Map();
-
-  for (const [index, event] of events.entries()) {
-    const point = { date: event.date, miles: Math.max(event.miles, here?.miles ?? 0) };
-    if (here) {
-      drive(state, input, here, point);
-    }
-    here = point;
-    if (event.kind === 'reading') {
-      const { reading } = event;
-      const axle = axleOf.get(reading.axle);
-      if (!axle) continue;
-      if (opensAxle(events, index)) swaps = swappedSides(state, readingsOfAxle(events, index), handOf);
-      const swap = swaps.get(reading.id);
-      const taken = swap ? { ...reading, mm: swap.insteadMm } : reading;
-      const judgement = observe(state, taken, axle, handOf(handKeyOf(reading)).repeatabilityMm);
-      judgements.push(swap ? withSwap(judgement, swap, reading.mm) : judgement);
-      record(state, traces, reading.axle, point);
-    } else if (event.kind === 'fitting') {
-      const axle = axleOf.get(event.fitting.axle);
-      if (!axle) continue;
-      fitNewPads(state, axle, input.noise.newToleranceMm);
-      lastFitting.set(axle.axle, event.fitting);
-      state.places.forEach((place, p) => {
-        if (place.axle === axle.axle) traces[p] = [];
-      });
-      record(state, traces, axle.axle, point);
-    }
-  }
-  return { state, judgements, traces, points: pointsOf(events), lastFitting };
-}
-
-/** Whether the reading at this index is the first of its inspection and axle. */
-function opensAxle(events: readonly Event[], index: number): boolean {
-  const [before, here] = [events[index - 1], events[index]];
-  return !(before?.kind === 'reading' && here?.kind === 'reading' && sameAxleAndLook(before.reading, here.reading));
-}
-
-/** The readings of one inspection and axle that begin at this index. */
-function readingsOfAxle(events: readonly Event[], index: number): ReadingInput[] {
-  const own: ReadingInput[] = [];
-  const first = events[index];
-  for (const event of events.slice(index, index + 8)) {
-    if (first?.kind !== 'reading' || event.kind !== 'reading' || !sameAxleAndLook(first.reading, event.reading)) break;
-    own.push(event.reading);
-  }
-  return own;
-}
-
-function sameAxleAndLook(a: ReadingInput, b: ReadingInput): boolean {
-  return a.axle === b.axle && a.date === b.date && a.miles === b.miles && handKeyOf(a) === handKeyOf(b);
-}
-
-/** Carries the state from one odometer to another; an axle of which nothing is known yet stays unknown. */
-function drive(state: WearState, input: VehicleInput, from: OdometerPoint, to: OdometerPoint): void {
-  advance(state, exposureBetween(input.duty, from, to), input.noise);
-  for (const axle of input.axles) {
-    const known = state.places.some((place, p) => place.axle === axle.axle && state.informed[p]);
-    if (!known) forgetThickness(state, axle);
-  }
-}
-
-function eventsOf(input: VehicleInput): Event[] {
-  const events: Event[] = [
-    ...input.odometers.map(({ date, miles }) => ({ kind: 'odometer' as const, date, miles })),
-    ...input.readings.map((reading) => ({
-      kind: 'reading' as const,
-      date: reading.date,
-      miles: reading.miles,
-      reading,
-    })),
-    ...input.fittings.map((fitting) => ({
-      kind: 'fitting' as const,
-      date: fitting.date,
-      miles: fitting.miles,
-      fitting,
-    })),
-  ];
-  // Readings of one hand and axle stand together: they are one look at it.
-  const lookOf = (event: Event) =>
-    event.kind === 'reading' ? `${handKeyOf(event.reading)}/${event.reading.axle}/${event.reading.id}` : '';
-  return events
-    .filter(({ date }) => date <= input.today)
-    .sort(
-      (a, b) =>
-        a.date.localeCompare(b.date) ||
-        ORDER[a.kind] - ORDER[b.kind] ||
-        a.miles - b.miles ||
-        lookOf(a).localeCompare(lookOf(b)),
-    );
-}
-
-/** One odometer a day, rising. */
-function pointsOf(events: readonly Event[]): OdometerPoint[] {
-  const points: OdometerPoint[] = [];
-  for (const { date, miles } of events) {
-    const last = points.at(-1);
-    if (last?.date === date) last.miles = Math.max(last.miles, miles);
-    else points.push({ date, miles: Math.max(miles, last?.miles ?? 0) });
-  }
-  return points;
-}
-
-function record(state: WearState, traces: TracePoint[][], axle: number, { date, miles }: OdometerPoint): void {
-  const count = state.places.length;
-  const { size, data } = state.cov;
-  state.places.forEach((place, p) => {
-    if (place.axle !== axle) return;
-    const at = count + p;
-    const point = {
-      date,
-      miles,
-      meanMm: state.mean[at] as number,
-      sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
-    };
-    const trace = traces[p] as TracePoint[];
-    const last = trace.at(-1);
-    if (last && last.date === date && last.miles === miles && trace.length > 1) trace[trace.length - 1] = point;
-    else trace.push(point);
-  });
-}
 
 /**
  * The forecast of one vehicle: for each axle the estimate of its pads today, the distribution of the
@@ -185,7 +35,42 @@ function record(state: WearState, traces: TracePoint[][], axle: number, { date, 
  * @param policy risk target (0 to 0.5), seed and number of draws; the same input gives the same forecast
  */
 export function forecastVehicle(input: VehicleInput, policy: RiskPolicy): VehicleForecast {
-  const history = runHistory(input);
+  return forecastFrom(runWithChanges(input), input, policy);
+}
+
+/**
+ * The same from a history already run; what lies ahead (duty from today on, limits, risk, costs) may differ from what
+ * it was run with.
+ */
+export function forecastFrom(
+  { history, changes }: ChangedHistory,
+  input: VehicleInput,
+  policy: RiskPolicy,
+): VehicleForecast {
+  const today = standToday(history, input);
+  const severityNow = severityOn(input.duty, dayNumber(input.today));
+  const axles = input.axles.map((axle) => forecastAxle(contextOf(today, input, policy, axle)));
+  return {
+    axles,
+    judgements: history.judgements,
+    changes,
+    odometerNowMi: today.odometerNowMi,
+    milesPerDay: today.perDay,
+    severityNow,
+    explained: dutyExplained(input, today.history.state),
+  };
+}
+
+/** A vehicle carried to today. */
+export interface Today {
+  history: History;
+  perDay: VehicleForecast['milesPerDay'];
+  odometerNowMi: number;
+}
+
+/** Carries a history to today, and leaves it as it was. */
+export function standToday(before: History, input: VehicleInput): Today {
+  const history = { ...before, state: copyState(before.state) };
   const { state, points } = history;
   const dutyFrom = input.duty.filter(({ from }) => from <= input.today).at(-1)?.from;
   const perDay = milesPerDay(
@@ -200,38 +85,35 @@ export function forecastVehicle(input: VehicleInput, policy: RiskPolicy): Vehicl
   if (last) {
     drive(state, input, last, { date: input.today, miles: odometerNowMi });
   }
-  const severityNow = severityOn(input.duty, dayNumber(input.today));
-  const axles = input.axles.map((axle) =>
-    forecastAxle({ input, policy, history, axle, perDay, odometerNowMi, severityNow }),
-  );
-  return {
-    axles,
-    judgements: history.judgements,
-    apart: wearingApart(input, history),
-    odometerNowMi,
-    milesPerDay: perDay,
-    severityNow,
-  };
+  return { history, perDay, odometerNowMi };
 }
 
-interface AxleContext {
+export interface AxleContext extends Today {
   input: VehicleInput;
   policy: RiskPolicy;
-  history: History;
   axle: AxleInput;
-  perDay: VehicleForecast['milesPerDay'];
-  odometerNowMi: number;
   severityNow: number;
+}
+
+export function contextOf(today: Today, input: VehicleInput, policy: RiskPolicy, axle: AxleInput): AxleContext {
+  return { ...today, input, policy, axle, severityNow: severityOn(input.duty, dayNumber(input.today), axle.axle) };
+}
+
+/** The pads of an axle as they stand, and the noise of what is ahead of them. */
+export function padsAhead({ input, history: { state }, axle, perDay, severityNow }: AxleContext) {
+  const count = state.places.length;
+  const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [p] : []));
+  const exposurePerPeriod = Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000);
+  return {
+    own,
+    part: axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]),
+    noise: { ...input.noise, exposurePerPeriod, milesPerExposure: 1 / severityNow },
+  };
 }
 
 function forecastAxle(context: AxleContext): AxleForecast {
   const { input, policy, history, axle, perDay, odometerNowMi, severityNow } = context;
-  const { state } = history;
-  const count = state.places.length;
-  const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [p] : []));
-  const part = axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]);
-  const exposurePerPeriod = Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000);
-  const noise = { ...input.noise, exposurePerPeriod, milesPerExposure: 1 / severityNow };
+  const { own, part, noise } = padsAhead(context);
   const passage = firstPassage(part, axle.limitMm, noise, policy.draws, policy.seed);
   const fitted = history.lastFitting.get(axle.axle);
   // Nothing is claimed of the time before the pads were fitted, or before the record began.
@@ -239,7 +121,7 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const miles = new Float64Array(passage.length);
   const days = new Float64Array(passage.length);
   const pace = commonDraws(passage.length, 1, policy.seed + 1);
-  const daysTo = horizon(input.duty, input.today, perDay.mean);
+  const daysTo = horizon(input.duty, input.today, perDay.mean, axle.axle);
   const paceSd = perDay.sd / perDay.mean;
   passage.forEach((exposure, i) => {
     const meanDays = daysTo(exposure);
@@ -248,25 +130,88 @@ function forecastAxle(context: AxleContext): AxleForecast {
     const factor = driven > 0 ? Math.exp(-paceSd * (pace[i] as number)) : 1;
     days[i] = (driven / perDay.mean) * factor;
   });
+  const lives = miles.map((at) => at - odometerNowMi);
   days.sort();
   const today = dayNumber(input.today);
   const at = (p: number) => sortedQuantile(miles, p);
   const dateAt = (p: number) => dateOfDay(today + Math.min(36500, sortedQuantile(days, p)));
   const pads = own.map((p) => padEstimate(p, context));
+  const driven = Math.max(0, since);
+  const cost = policy.costs && fitted ? ageReplacement(lives, driven, policy.costs) : undefined;
+  const riskMarkMiles = at(policy.riskTarget);
+  const costMarkMiles = cost && !cost.runsOut ? odometerNowMi + cost.milesFromNow : undefined;
+  const ruledBy: MarkRule = costMarkMiles !== undefined && costMarkMiles < riskMarkMiles ? 'cost' : 'risk';
+  const markDate =
+    ruledBy === 'cost'
+      ? dateOfDay(today + Math.min(36500, Math.max(0, (costMarkMiles as number) - odometerNowMi) / perDay.mean))
+      : dateAt(policy.riskTarget);
   return {
     axle: axle.axle,
     limitMm: axle.limitMm,
     pads,
     thinnestMm: Math.min(...pads.map(({ meanMm }) => meanMm)),
-    markMiles: at(policy.riskTarget),
-    markDate: dateAt(policy.riskTarget),
-    miles: { p05: at(0.05), p10: at(0.1), p50: at(0.5), p90: at(0.9) },
-    dates: { p05: dateAt(0.05), p10: dateAt(0.1), p50: dateAt(0.5), p90: dateAt(0.9) },
+    markMiles: ruledBy === 'cost' ? (costMarkMiles as number) : riskMarkMiles,
+    markDate,
+    ruledBy,
+    riskMarkMiles,
+    costMarkMiles,
+    costPerMile: cost?.costPerMile,
+    nextLook: nextLook(context, part, noise, markDate),
+    rotor: rotorOf(context, pads),
+    miles: quantilesBy(at),
+    dates: quantilesBy(dateAt),
     probabilityBelowNow: shareBelowZero(passage),
     fitted,
     worth: worthOfLook(part, axle.limitMm, noise, policy.riskTarget, 1000 / severityNow, policy.seed),
     evidence: evidenceOf(input.readings, axle.axle, fitted),
   };
+}
+
+/** The day by which the chance of being below the least thickness reaches the target, no later than the mark itself. */
+function nextLook(
+  { input, policy, axle, perDay }: AxleContext,
+  part: AxleState,
+  noise: PassageNoise,
+  markDate: IsoDate,
+): IsoDate {
+  const passage = firstPassage(part, axle.leastMm ?? axle.limitMm, noise, Math.min(policy.draws, 512), policy.seed);
+  const days = horizon(input.duty, input.today, perDay.mean, axle.axle)(sortedQuantile(passage, policy.riskTarget));
+  const latest = dateOfDay(dayNumber(input.today) + Math.min(36500, Math.max(0, Math.floor(days))));
+  const due = markDate > input.today ? markDate : input.today;
+  return latest < due ? latest : due;
+}
+
+/** What is to be expected of the axle's rotors, by the wear of its pads. */
+function rotorOf(
+  { input, history, axle, odometerNowMi }: AxleContext,
+  pads: readonly PadEstimate[],
+): RotorOutlook | undefined {
+  const { rotor } = axle;
+  if (!rotor) return undefined;
+  const { state, points } = history;
+  const logs = state.places.flatMap((place, p) => (place.axle === axle.axle ? [state.mean[p] as number] : []));
+  const rate = Math.exp(logs.reduce((sum, log) => sum + log, 0) / logs.length);
+  const start = {
+    date: rotor.fittedOn ?? points[0]?.date ?? input.today,
+    miles: rotor.fittedMiles ?? points[0]?.miles ?? odometerNowMi,
+  };
+  const worn = (to: OdometerPoint) => (rate * exposureBetween(input.duty, start, to, axle.axle).weightedMiles) / 1000;
+  const mean = pads.reduce((sum, { meanMm }) => sum + meanMm, 0) / pads.length;
+  return rotorOutlook({
+    newMm: rotor.newMm,
+    discardMm: rotor.discardMm,
+    fromNew: rotor.fittedOn !== undefined,
+    readings: rotor.readings
+      .filter(({ date }) => date >= start.date && date <= input.today)
+      .map(({ side, mm, date, miles }) => ({ side, mm, padWearMm: worn({ date, miles }) })),
+    padWearNowMm: worn({ date: input.today, miles: odometerNowMi }),
+    padsLeftMm: Math.max(0, mean - axle.limitMm),
+    padsNewMm: axle.newMm - axle.limitMm,
+  });
+}
+
+function quantilesBy<T>(at: (p: number) => T): Quantiles<T> {
+  return { p05: at(0.05), p10: at(0.1), p25: at(0.25), p50: at(0.5), p75: at(0.75), p90: at(0.9), p95: at(0.95) };
 }
 
 function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: AxleContext): PadEstimate {
@@ -285,7 +230,7 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
     .filter(({ date }) => date <= input.today)
     .map((one) => {
       const hand = input.hands[handKeyOf(one)] ?? input.unknownHand;
-      const wearMm = (exposureBetween(input.duty, one, now).weightedMiles / 1000) * ratePerExposure;
+      const wearMm = (exposureBetween(input.duty, one, now, place.axle).weightedMiles / 1000) * ratePerExposure;
       return {
         id: one.id,
         technician: one.technician,

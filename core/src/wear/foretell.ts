@@ -1,6 +1,6 @@
 import { normalQuantile, sortedQuantile } from '../numeric/index.ts';
-import { resolutionVariance } from '../measure/index.ts';
-import { runHistory } from './forecast.ts';
+import { padPlaces, resolutionVariance } from '../measure/index.ts';
+import { runHistory } from './history.ts';
 import type { ReadingInput, VehicleInput } from './types.ts';
 
 /** One reading as it was foretold from what stood on record before it, by the filter and by two simple methods. */
@@ -54,10 +54,48 @@ export function foretell(input: VehicleInput): Foretold[] {
   });
 }
 
+/** What two simple methods say of the miles left of an axle's present pads. */
+export interface SimplePassage {
+  twoPointMi: number;
+  leastSquaresMi: number;
+}
+
+/** A line that does not fall says nothing; it is taken as this many miles. */
+const NO_END_MI = 200_000;
+
+/**
+ * Miles from an odometer to the service limit by the line of each pad, the first pad counting; undefined where no
+ * pad of the axle has two points.
+ */
+export function foretellPassage(input: VehicleInput, axle: number, miles: number): SimplePassage | undefined {
+  const spec = input.axles.find((one) => one.axle === axle);
+  if (!spec) return undefined;
+  const lines = padPlaces([axle]).flatMap(({ side, pad }) => {
+    const points = pointsBefore(input, { axle, side, pad, date: input.today }, true);
+    const [twoPoint, leastSquares] = [lineThrough(points.slice(-2)), lineThrough(points)];
+    return twoPoint && leastSquares ? [{ twoPoint, leastSquares }] : [];
+  });
+  if (lines.length === 0) return undefined;
+  const end = (line: (at: number) => number) => {
+    const [here, perMile] = [line(miles), line(miles) - line(miles + 1)];
+    if (perMile <= 0) return here <= spec.limitMm ? 0 : NO_END_MI;
+    return Math.min(NO_END_MI, (here - spec.limitMm) / perMile);
+  };
+  return {
+    twoPointMi: Math.min(...lines.map(({ twoPoint }) => end(twoPoint))),
+    leastSquaresMi: Math.min(...lines.map(({ leastSquares }) => end(leastSquares))),
+  };
+}
+
 /** Points of the same pad on earlier dates since it was fitted, the fitting itself first. */
-function pointsBefore(input: VehicleInput, reading: ReadingInput): Point[] {
+function pointsBefore(
+  input: VehicleInput,
+  reading: Pick<ReadingInput, 'axle' | 'side' | 'pad' | 'date'>,
+  thatDayToo = false,
+): Point[] {
+  const sooner = (date: string) => date < reading.date || (thatDayToo && date === reading.date);
   const fitted = input.fittings
-    .filter(({ axle, date }) => axle === reading.axle && date < reading.date)
+    .filter(({ axle, date }) => axle === reading.axle && sooner(date))
     .sort((a, b) => a.date.localeCompare(b.date))
     .at(-1);
   const newMm = input.axles.find(({ axle }) => axle === reading.axle)?.newMm ?? 0;
@@ -67,7 +105,7 @@ function pointsBefore(input: VehicleInput, reading: ReadingInput): Point[] {
         one.axle === reading.axle &&
         one.side === reading.side &&
         one.pad === reading.pad &&
-        one.date < reading.date &&
+        sooner(one.date) &&
         (!fitted || one.date > fitted.date),
     )
     .sort((a, b) => a.miles - b.miles)

@@ -1,6 +1,6 @@
 import { invertSymmetric, normalInterval, square, type Square } from '../numeric/index.ts';
 import { resolutionVariance } from '../measure/index.ts';
-import { runHistory } from './forecast.ts';
+import { runHistory } from './history.ts';
 import { handKeyOf } from './handKey.ts';
 import type { Hand, VehicleInput } from './types.ts';
 

@@ -1,14 +1,26 @@
-export { forecastVehicle, runHistory } from './forecast.ts';
+export { ageReplacement, type AgeReplacement, type ServiceCosts } from './ageReplacement.ts';
+export { forecastFrom, forecastVehicle } from './forecast.ts';
+export { dutyExplained, type DutyExplained } from './explained.ts';
+export { rotorOutlook, type RotorInput, type RotorOutlook, type RotorReading } from './rotor.ts';
+export { runHistory, type History } from './history.ts';
 export {
   classPrior,
   DEFAULT_NOISE,
   groupEvidence,
   groupPrior,
+  learnSpread,
   UNKNOWN_HAND,
   type GroupEvidence,
   type WearClass,
 } from './prior.ts';
-export { foretell, summariseForetold, type Foretold, type ForetoldSummary } from './foretell.ts';
+export {
+  foretell,
+  foretellPassage,
+  summariseForetold,
+  type Foretold,
+  type ForetoldSummary,
+  type SimplePassage,
+} from './foretell.ts';
 export { handKeyOf } from './handKey.ts';
 export {
   BIAS_SPREAD,
@@ -26,10 +38,12 @@ export { milesPerDay } from './milesPerDay.ts';
 export type {
   AxleForecast,
   AxleInput,
+  AxleRotors,
   CarriedReading,
   Evidence,
   FittingInput,
   Hand,
+  MarkRule,
   PadEstimate,
   Quantiles,
   ReadingInput,
@@ -41,5 +55,6 @@ export type {
   WearNoise,
   WearPrior,
 } from './types.ts';
-export { wearingApart, type WearingApart } from './seized.ts';
+export { runWithChanges, TOLD_FROM, type ChangedHistory, type ChangeKind, type WearChange } from './changes.ts';
 export { worthOfLook, type WorthOfLook } from './worth.ts';
+export { wearFan, type WearFan } from './fan.ts';

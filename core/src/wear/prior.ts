@@ -1,4 +1,4 @@
-import { runHistory } from './forecast.ts';
+import { runHistory } from './history.ts';
 import type { VehicleInput, WearNoise, WearPrior, Hand } from './types.ts';
 
 /** A class of vehicle, as far as first guesses about wear go. */
@@ -14,7 +14,7 @@ const CLASS_SD = 1;
 /** Spread of log rates: between vehicles of a group, between axles of a vehicle, between pads of an axle. */
 const GROUP_SPREAD = { vehicle: 0.25, axle: 0.12, pad: 0.1 };
 
-export const DEFAULT_NOISE: WearNoise = { perPeriod: 0.12, perPad: 0.2, newToleranceMm: 0.1 };
+export const DEFAULT_NOISE: WearNoise = { perPeriod: 0.12, perPad: 0.2, perDuty: 0.12, newToleranceMm: 0.1 };
 
 /** A technician of whom nothing is known: bias sd 0.35 mm, repeatability 0.3 mm. */
 export const UNKNOWN_HAND: Hand = { biasMm: 0, biasSdMm: 0.35, repeatabilityMm: 0.3 };
@@ -75,10 +75,10 @@ export function groupEvidence(input: VehicleInput, groupOf: (axle: number) => st
 /**
  * Prior of a group from what its vehicles say: normal-normal shrinkage of the group's level towards its
  * class, each vehicle weighing 1/(its variance + spread between vehicles). What stays unknown of the level
- * widens the vehicles' shared spread. Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §2.5 and §5.4.
+ * widens the vehicles' shared spread. `spread` multiplies the assumed spreads (see `learnSpread`). Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §2.5 and §5.4.
  */
-export function groupPrior(wearClass: WearClass, evidence: readonly GroupEvidence[]): WearPrior {
-  const between = GROUP_SPREAD.vehicle ** 2 + GROUP_SPREAD.axle ** 2;
+export function groupPrior(wearClass: WearClass, evidence: readonly GroupEvidence[], spread = 1): WearPrior {
+  const between = spread ** 2 * (GROUP_SPREAD.vehicle ** 2 + GROUP_SPREAD.axle ** 2);
   let precision = 1 / CLASS_SD ** 2;
   let weighted = CLASS_LOG_RATE[wearClass] * precision;
   for (const { mean, variance } of evidence) {
@@ -88,8 +88,45 @@ export function groupPrior(wearClass: WearClass, evidence: readonly GroupEvidenc
   }
   return {
     mean: weighted / precision,
-    sdVehicle: Math.sqrt(GROUP_SPREAD.vehicle ** 2 + 1 / precision),
-    sdAxle: GROUP_SPREAD.axle,
+    sdVehicle: Math.sqrt((spread * GROUP_SPREAD.vehicle) ** 2 + 1 / precision),
+    sdAxle: spread * GROUP_SPREAD.axle,
     sdPad: GROUP_SPREAD.pad,
   };
+}
+
+/** How well the factor is known before anything was measured, in the logarithm (starting value, common practice, no source). */
+const SPREAD_SD = 0.4;
+
+/**
+ * By how many times the fleet's vehicles differ more (or less) than was assumed, over all groups: the factor of the
+ * spreads between vehicles and axles at which the vehicles' levels are likeliest about their groups' (marginal
+ * likelihood on a grid, with a lognormal prior about 1). Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §5.4.
+ *
+ * @returns 0.4 to 2.5; 1 where nothing was measured
+ */
+export function learnSpread(evidence: readonly GroupEvidence[]): number {
+  const assumed = GROUP_SPREAD.vehicle ** 2 + GROUP_SPREAD.axle ** 2 + GROUP_SPREAD.pad ** 2 / 4;
+  const groups = new Map<string, GroupEvidence[]>();
+  for (const one of evidence) groups.set(one.group, [...(groups.get(one.group) ?? []), one]);
+  let best = { factor: 1, log: -Infinity };
+  for (let step = -18; step <= 18; step += 1) {
+    const factor = Math.exp(step * 0.05);
+    let log = -0.5 * ((step * 0.05) / SPREAD_SD) ** 2;
+    for (const own of groups.values()) log += groupLikelihood(own, factor ** 2 * assumed);
+    if (log > best.log) best = { factor, log };
+  }
+  return best.factor;
+}
+
+/** Log marginal likelihood of one group's levels with its own mean integrated out under a flat prior. */
+function groupLikelihood(evidence: readonly GroupEvidence[], between: number): number {
+  let [precision, weighted, log] = [0, 0, 0];
+  for (const { mean, variance } of evidence) {
+    precision += 1 / (variance + between);
+    weighted += mean / (variance + between);
+  }
+  const level = weighted / precision;
+  for (const { mean, variance } of evidence)
+    log -= 0.5 * (Math.log(variance + between) + (mean - level) ** 2 / (variance + between));
+  return log - 0.5 * Math.log(precision);
 }

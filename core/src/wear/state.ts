@@ -96,3 +96,52 @@ export function fitNewPads(state: WearState, axle: AxleInput, toleranceMm: numbe
     state.informed[at - state.places.length] = true;
   });
 }
+
+/** Makes every rate less sure by the same unknown factor; `variance` is that of its logarithm. */
+export function widenRates(state: WearState, variance: number): void {
+  const { size, data } = state.cov;
+  const count = state.places.length;
+  for (let p = 0; p < count; p += 1)
+    for (let q = 0; q < count; q += 1) data[p * size + q] = (data[p * size + q] as number) + variance;
+}
+
+/** A step of the rates of some pads by a factor not well known; its logarithm is N(mean, sd²). */
+export interface RateStep {
+  /** Indices of the pads. */
+  pads: number[];
+  mean: number;
+  sd: number;
+}
+
+/** The state with the logarithms of steps added at its end, not yet in any rate. */
+export function withSteps(state: WearState, steps: readonly RateStep[]): WearState {
+  const old = state.cov.size;
+  const size = old + steps.length;
+  const cov = square(size);
+  for (let i = 0; i < old; i += 1) cov.data.set(state.cov.data.subarray(i * old, (i + 1) * old), i * size);
+  const mean = new Float64Array(size);
+  mean.set(state.mean);
+  steps.forEach((step, j) => {
+    mean[old + j] = step.mean;
+    cov.data[(old + j) * size + old + j] = step.sd ** 2;
+  });
+  return { ...state, mean, cov, informed: [...state.informed] };
+}
+
+/** Adds (sign 1) or takes back (sign −1) the step kept at index `at` to the rates of its pads. */
+export function takeStep(state: WearState, pads: readonly number[], at: number, sign: 1 | -1): void {
+  const { size, data } = state.cov;
+  for (const p of pads) {
+    state.mean[p] = (state.mean[p] as number) + sign * (state.mean[at] as number);
+    for (let k = 0; k < size; k += 1)
+      data[p * size + k] = (data[p * size + k] as number) + sign * (data[at * size + k] as number);
+    for (let k = 0; k < size; k += 1)
+      data[k * size + p] = (data[k * size + p] as number) + sign * (data[k * size + at] as number);
+  }
+}
+
+/** A state that can go another way. */
+export function copyState(state: WearState): WearState {
+  const { mean, cov, informed } = state;
+  return { ...state, mean: mean.slice(), cov: { size: cov.size, data: cov.data.slice() }, informed: [...informed] };
+}

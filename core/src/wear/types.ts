@@ -1,7 +1,10 @@
 import type { DutySpan, OdometerPoint } from '../duty/index.ts';
 import type { Judgement, Pad, Pooled, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
-import type { WearingApart } from './seized.ts';
+import type { ServiceCosts } from './ageReplacement.ts';
+import type { WearChange } from './changes.ts';
+import type { DutyExplained } from './explained.ts';
+import type { RotorOutlook } from './rotor.ts';
 import type { WorthOfLook } from './worth.ts';
 
 /** Prior of the logarithm of wear, mm per 1,000 duty-weighted miles, for the pads of a model's axle. */
@@ -30,7 +33,20 @@ export interface AxleInput {
   plateMm: number;
   /** Service limit, mm. */
   limitMm: number;
+  /** Thickness below which it may not run between looks (law, or the shop's policy), mm; the service limit where left out. */
+  leastMm?: number | undefined;
   prior: WearPrior;
+  /** Its rotors, where the model's are on record. */
+  rotor?: AxleRotors | undefined;
+}
+
+export interface AxleRotors {
+  newMm: number;
+  discardMm: number;
+  /** When new ones were fitted last, where it is on record. */
+  fittedMiles?: number | undefined;
+  fittedOn?: IsoDate | undefined;
+  readings: { side: Side; date: IsoDate; miles: number; mm: number }[];
 }
 
 export interface ReadingInput {
@@ -81,6 +97,8 @@ export interface WearNoise {
   perPeriod: number;
   /** Shocks per pad and 1,000 miles (φ). */
   perPad: number;
+  /** How far a duty that begins may be from what was stated of it, in the logarithm. */
+  perDuty: number;
   /** Tolerance of new pads, one standard deviation, mm. */
   newToleranceMm: number;
 }
@@ -91,7 +109,12 @@ export interface RiskPolicy {
   seed: number;
   /** Draws per axle. */
   draws: number;
+  /** What a service costs, in one unit of money; without it only the risk decides. */
+  costs?: ServiceCosts | undefined;
 }
+
+/** What set the mile mark: the risk of being below the limit, or the cost per mile. */
+export type MarkRule = 'risk' | 'cost';
 
 export interface PadEstimate {
   side: Side;
@@ -129,11 +152,15 @@ export interface TracePoint {
   sdMm: number;
 }
 
-export interface Quantiles {
-  p05: number;
-  p10: number;
-  p50: number;
-  p90: number;
+/** Quantiles of a first passage: of odometers in miles, of dates. */
+export interface Quantiles<T = number> {
+  p05: T;
+  p10: T;
+  p25: T;
+  p50: T;
+  p75: T;
+  p90: T;
+  p95: T;
 }
 
 export interface AxleForecast {
@@ -145,10 +172,19 @@ export interface AxleForecast {
   /** Odometer (miles) at which the risk target is reached; behind today's where it is passed. */
   markMiles: number;
   markDate: IsoDate;
+  /** Which of the rules set the mark, and where each stands, miles. */
+  ruledBy: MarkRule;
+  riskMarkMiles: number;
+  costMarkMiles?: number | undefined;
+  /** Cost per mile at the mark of least cost, in the unit of the costs. */
+  costPerMile?: number | undefined;
+  /** The latest day by which to look at it, so that it is not below its least thickness before; today where that has passed. */
+  nextLook: IsoDate;
+  rotor?: RotorOutlook | undefined;
   /** Quantiles of the odometer of first passage, miles. */
   miles: Quantiles;
   /** The same as dates. */
-  dates: { p05: IsoDate; p10: IsoDate; p50: IsoDate; p90: IsoDate };
+  dates: Quantiles<IsoDate>;
   /** Chance that a pad is below the service limit now. */
   probabilityBelowNow: number;
   /** Last fitting of new pads, where one is on record. */
@@ -178,10 +214,12 @@ export interface ReadingJudgement extends Judgement {
 export interface VehicleForecast {
   axles: AxleForecast[];
   judgements: ReadingJudgement[];
-  /** Wheels whose pads wear apart. */
-  apart: WearingApart[];
+  /** Changes of wear that the readings show. */
+  changes: WearChange[];
   /** Odometer expected today, miles. */
   odometerNowMi: number;
   milesPerDay: { mean: number; sd: number; basis: 'odometer' | 'duty' | 'both' | 'none' };
   severityNow: number;
+  /** How its wear compares with what its duty explains. */
+  explained: DutyExplained;
 }

@@ -19,7 +19,7 @@ import {
 
 const prior = { mean: Math.log(0.2), sdVehicle: 0.25, sdAxle: 0.12, sdPad: 0.1 };
 const axle: AxleInput = { axle: 1, newMm: 11, plateMm: 5.8, limitMm: 2.75, prior };
-const quiet = { perPeriod: 0, perPad: 0, newToleranceMm: 0.1 };
+const quiet = { perPeriod: 0, perPad: 0, perDuty: 0, newToleranceMm: 0.1 };
 const hand = () => UNKNOWN_HAND;
 
 const input = (more: Partial<VehicleInput> = {}): VehicleInput => ({

@@ -72,6 +72,13 @@ export const DutyEntity = defineEntity({
     retarderShare: p.float(),
     towedKg: p.float(),
     milesPerDay: p.float(),
+    slowdownsPerMile: p.float().default(0),
+    slowdownFromMph: p.float().default(0),
+    slowdownToMph: p.float().default(0),
+    longestDescentM: p.float().default(0).name('longest_descent_m'),
+    source: p.text().default('stated'),
+    sourceNote: p.text().nullable(),
+    madeBy: p.uuid().nullable(),
   },
 });
 export type DutyRow = InferEntity<typeof DutyEntity>;

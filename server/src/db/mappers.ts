@@ -7,6 +7,7 @@ import {
   serviceLimit,
   severity,
   UNKNOWN_HAND,
+  type AxleRotors,
   type BrakeKind,
   type Duty,
   type DutySpan,
@@ -36,6 +37,9 @@ export interface VehicleRecord {
   readings: LiveReading[];
   services: { axle: number; fitted_on: string; odometer_m: number; fitted: string }[];
   odometers: { read_on: string; odometer_m: number }[];
+  rotors: { measured_on: string; odometer_m: number; axle: number; side: Side; thickness_um: number }[];
+  /** Duty as the feed of driven days measured it, by blocks of days, in order. */
+  measured: { from_date: string; to_date: string; duty: Duty }[];
 }
 
 /** A reading that counts: neither superseded nor withdrawn. */
@@ -58,7 +62,19 @@ export interface LiveReading {
 
 export function dutyOf(row: DutyRow): Duty {
   const { stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg } = row;
-  return { stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg };
+  const { slowdownsPerMile, slowdownFromMph, slowdownToMph, longestDescentM } = row;
+  return {
+    stopsPerMile,
+    mphBeforeStop,
+    payloadShare,
+    descentMPerMile,
+    retarderShare,
+    towedKg,
+    slowdownsPerMile,
+    slowdownFromMph,
+    slowdownToMph,
+    longestDescentM: longestDescentM > 0 ? longestDescentM : undefined,
+  };
 }
 
 export function limitRuleOf(row: LimitRuleRow): LimitRule {
@@ -96,18 +112,51 @@ export function limitOf(
   );
 }
 
-/** Severity by dates, from the duty periods of a vehicle. */
-export function dutySpansOf({
-  model,
-  dutyPeriods,
-  reference,
-}: Pick<VehicleRecord, 'model' | 'dutyPeriods' | 'reference'>): DutySpan[] {
+/** A span of duty, and whether the feed of driven days measured it. */
+export interface RecordedSpan extends DutySpan {
+  measured: boolean;
+}
+
+type DutyRecord = Pick<VehicleRecord, 'model' | 'axles' | 'dutyPeriods' | 'reference' | 'measured'>;
+
+/**
+ * Severity by dates, from the duty periods of a vehicle; where the feed measured what was driven, that counts
+ * instead, and what it measured last goes on until another duty is stated.
+ */
+export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: DutyRecord): RecordedSpan[] {
   const settings = DEFAULT_DUTY_SETTINGS[model.class as VehicleClass];
-  return dutyPeriods.map(({ period, duty }) => ({
-    from: period.fromDate,
-    to: period.toDate ?? undefined,
-    severity: severity(model, dutyOf(duty), dutyOf(reference ?? duty), settings),
-  }));
+  const base = reference ?? dutyPeriods[0]?.duty;
+  if (!base) return [];
+  const weigh = (duty: Duty) => ({
+    severity: severity(model, duty, dutyOf(base), settings),
+    byAxle: Object.fromEntries(
+      axles.map(({ axle, brakeShare }) => [axle, severity(model, duty, dutyOf(base), settings, brakeShare)]),
+    ),
+  });
+  const stated = dutyPeriods.map(({ period, duty }) => ({ from: period.fromDate, ...weigh(dutyOf(duty)) }));
+  const blocks = measured.map(({ from_date, to_date, duty }) => ({ from: from_date, to: to_date, ...weigh(duty) }));
+  const starts = [...new Set([...stated, ...blocks].map(({ from }) => from).concat(blocks.map(({ to }) => to)))].sort();
+  const lastStated = stated.at(-1)?.from ?? '';
+  const spans = starts.flatMap((from, index): RecordedSpan[] => {
+    const own = stated.filter((one) => one.from <= from).at(-1) ?? stated[0];
+    const block =
+      blocks.find((one) => one.from <= from && from < one.to) ??
+      (from >= (blocks.at(-1)?.to ?? '9') && (blocks.at(-1)?.from ?? '') >= lastStated ? blocks.at(-1) : undefined);
+    const taken = block ?? own;
+    if (!taken) return [];
+    const begins = stated.some((one) => one.from === from);
+    return [
+      {
+        from,
+        to: starts[index + 1],
+        severity: taken.severity,
+        byAxle: taken.byAxle,
+        continues: !begins,
+        measured: block !== undefined,
+      },
+    ];
+  });
+  return spans;
 }
 
 export function readingInputOf(row: LiveReading): ReadingInput {
@@ -159,8 +208,9 @@ export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today
       axle: axle.axle,
       newMm: axle.padNewUm / 1000,
       plateMm: axle.backingPlateUm / 1000,
-      limitMm: limitOf(model, axle, ground.rules, ground.marginShare).limitMm,
+      ...limitsOf(limitOf(model, axle, ground.rules, ground.marginShare)),
       prior: ground.priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
+      rotor: rotorOf(record, axle),
     })),
     readings,
     fittings: record.services
@@ -173,5 +223,33 @@ export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today
     unknownHand: UNKNOWN_HAND,
     noise: DEFAULT_NOISE,
     today,
+  };
+}
+
+/** The service limit, and the least that law or the shop's policy allows on the road. */
+function limitsOf({ limitMm, candidates }: ServiceLimit): { limitMm: number; leastMm: number } {
+  const binding = candidates.filter(({ kind }) => kind === 'law' || kind === 'policy').map(({ leastMm }) => leastMm);
+  return { limitMm, leastMm: binding.length > 0 ? Math.max(...binding) : limitMm };
+}
+
+function rotorOf(
+  { services, rotors }: VehicleRecord,
+  { axle, rotorNewUm, rotorDiscardUm }: ModelAxleRow,
+): AxleRotors | undefined {
+  if (rotorNewUm == null || rotorDiscardUm == null) return undefined;
+  const fitted = services.filter((one) => one.axle === axle && one.fitted !== 'pads').at(-1);
+  return {
+    newMm: rotorNewUm / 1000,
+    discardMm: rotorDiscardUm / 1000,
+    fittedMiles: fitted && metresToMiles(fitted.odometer_m),
+    fittedOn: fitted?.fitted_on,
+    readings: rotors
+      .filter((one) => one.axle === axle)
+      .map(({ side, measured_on, odometer_m, thickness_um }) => ({
+        side,
+        date: measured_on,
+        miles: metresToMiles(odometer_m),
+        mm: thickness_um / 1000,
+      })),
   };
 }

@@ -4,6 +4,7 @@ import { ENTITIES } from './entities.ts';
 import { Migration20261125000000_create_spine } from './migrations/Migration20261125000000_create_spine.ts';
 import { Migration20261125120000_hands_and_capture } from './migrations/Migration20261125120000_hands_and_capture.ts';
 import { Migration20261125180000_validation } from './migrations/Migration20261125180000_validation.ts';
+import { Migration20261125220000_duty_and_changes } from './migrations/Migration20261125220000_duty_and_changes.ts';
 
 export type { EntityManager };
 export type Orm = MikroORM;
@@ -26,6 +27,7 @@ export function connect(databaseUrl: string): Promise<Orm> {
           { name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine },
           { name: 'Migration20261125120000_hands_and_capture', class: Migration20261125120000_hands_and_capture },
           { name: 'Migration20261125180000_validation', class: Migration20261125180000_validation },
+          { name: 'Migration20261125220000_duty_and_changes', class: Migration20261125220000_duty_and_changes },
         ],
       },
       forceUtcTimezone: true,

@@ -4,7 +4,10 @@ import { connect, migrate, type Orm } from '../db/orm.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet } from '../jobs/refresh.ts';
 import { ensureShippedLimits } from '../services/limitsShipped.ts';
-import { mileMarks, validation, withoutPooling } from '../services/fleet.ts';
+import { listChanges } from '../services/changes.ts';
+import { mileMarks } from '../services/fleet.ts';
+import { validation } from '../services/validation.ts';
+import { withoutPooling } from '../services/withoutPooling.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';
 import { fillDemo } from './fill.ts';
 
@@ -107,12 +110,16 @@ describe('the demo fleet', () => {
     expect(byAhead.reduce((sum, { readings }) => sum + readings, 0)).toBe(all?.readings);
   });
 
-  it('has a seized slide, found on the wheel where it is, and on no more than one other', async () => {
-    const rows = await orm.em.fork().execute<{ unit: string; axle: number; side: string; more: string }[]>(
-      `select v.unit, (a->>'axle')::int as axle, a->>'side' as side, a->>'more' as more
-         from vehicle_forecast f join vehicle v on v.id = f.vehicle_id, jsonb_array_elements(f.detail->'apart') a`,
+  it('has a seized slide and a route that changed, found where they are, and little else', async () => {
+    const changes = (await listChanges(orm.em.fork())).filter(({ open }) => open);
+    expect(changes).toContainEqual(
+      expect.objectContaining({ unit: 'P06', kind: 'apart', axle: 1, side: 'right', more: 'inner' }),
     );
-    expect(rows).toContainEqual({ unit: 'P06', axle: 1, side: 'right', more: 'inner' });
-    expect(rows.filter(({ unit }) => unit !== 'P06' && unit !== 'V15').length).toBeLessThanOrEqual(1);
+    const route = changes.find(({ unit }) => unit === 'V08');
+    // It began on 2026-04-20; the look after which it began is named. It wears a little over twice as much.
+    expect(route).toMatchObject({ kind: 'route' });
+    expect((route?.since ?? '9') <= '2026-04-20').toBe(true);
+    expect(route?.factor.p05).toBeGreaterThan(1.6);
+    expect(changes.filter(({ unit }) => !['P06', 'V15', 'V08'].includes(unit)).length).toBeLessThanOrEqual(1);
   });
 });

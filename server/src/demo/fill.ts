@@ -8,6 +8,7 @@ import {
   SHIPPED_LIMITS,
   simulateVehicle,
   thicknessIn,
+  type Duty,
   type Random,
   type VirtualHistory,
   type VirtualSeizure,
@@ -33,7 +34,7 @@ import {
 const SEED = 4600;
 
 /** Ids made from names, so that the demo is the same on every machine. */
-function idOf(...parts: (string | number)[]): string {
+export function idOf(...parts: (string | number)[]): string {
   const hex = createHash('sha256').update(parts.join('/')).digest('hex');
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }
@@ -59,6 +60,7 @@ export async function fillDemo(em: EntityManager, vehicles: number): Promise<voi
     await insertPeople(inner, passwordHash);
     await insertRegister(inner);
     await insertVehicles(inner, vehicles);
+    await inner.execute(`insert into setting (key, value) values ('costs', ?::jsonb)`, [JSON.stringify(COSTS)]);
   });
 }
 
@@ -215,10 +217,35 @@ async function insertVehicles(em: EntityManager, count: number): Promise<void> {
 
 /** Stories a coordinator recognises, besides what chance brings: a route that changed, and slides that seized. */
 const ROUTE_CHANGED = new Set(['V04', 'V09', 'T07']);
+/** A route that changed without anybody writing it down: from a day on, twice the stops and hills. */
+const UNSTATED: Record<string, { from: string; stops: number; descent: number }> = {
+  V08: { from: '2026-04-20', stops: 2.2, descent: 3 },
+};
+/** What a service of an axle costs the co-operative, in cents. */
+const COSTS = {
+  currency: 'USD',
+  light: { plannedMinor: 38_000, failureMinor: 56_000 },
+  heavy: { plannedMinor: 95_000, failureMinor: 140_000 },
+};
 const SEIZED: Record<string, VirtualSeizure> = {
   P06: { axle: 1, side: 'right', from: '2026-06-01' },
   V15: { axle: 1, side: 'left', from: '2026-06-01' },
 };
+
+/** The duty a vehicle really drives where it is said to drive this one. */
+export function drivenOn(unit: string, stated: Duty): Duty {
+  const own = UNSTATED[unit];
+  if (!own) return stated;
+  const { stopsPerMile, descentMPerMile } = stated;
+  return { ...stated, stopsPerMile: own.stops * stopsPerMile, descentMPerMile: own.descent * descentMPerMile };
+}
+
+/** The duties a vehicle really drove, by dates. */
+function drivenBy(unit: string, stated: { from: string; duty: Duty }[]): { from: string; duty: Duty }[] {
+  const own = UNSTATED[unit];
+  const last = stated.at(-1)?.duty;
+  return own && last ? [...stated, { from: own.from, duty: drivenOn(unit, last) }] : stated;
+}
 
 function addVehicle(papers: Papers, model: DemoModel, unit: string, number: number, random: Random): void {
   const vehicleId = idOf('vehicle', unit);
@@ -254,7 +281,13 @@ function addVehicle(papers: Papers, model: DemoModel, unit: string, number: numb
       to: DEMO_TODAY,
       startMiles: Math.round(20_000 + 50_000 * random()),
       milesPerDay: dutyOf(first).milesPerDay * (0.85 + 0.3 * random()),
-      duty: changes.map(({ name, from }) => ({ from, severity: severity(model, dutyOf(name), reference, settings) })),
+      duty: drivenBy(
+        unit,
+        changes.map(({ name, from }) => ({ from, duty: dutyOf(name) })),
+      ).map(({ from, duty }) => ({
+        from,
+        severity: severity(model, duty, reference, settings),
+      })),
       inspectEvery: model.inspectEvery,
       changeAtOverLimitMm: 0.9,
       seizure: SEIZED[unit],

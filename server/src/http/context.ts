@@ -11,6 +11,8 @@ export interface AppContext {
   /** Today's date, fixed or the clock's. */
   today: () => string;
   demo: boolean;
+  /** Whether a telematics feed is configured. */
+  feedConnected: boolean;
   /** Cookies only over TLS. */
   secure: boolean;
   webFolder: string | undefined;

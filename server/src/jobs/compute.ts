@@ -15,7 +15,7 @@ import {
 
 /** A piece of work for a thread. */
 export type Task =
-  | { kind: 'forecast'; inputs: VehicleInput[]; policy: RiskPolicy }
+  | { kind: 'forecast'; inputs: { input: VehicleInput; policy: RiskPolicy }[] }
   | { kind: 'evidence'; inputs: { input: VehicleInput; groups: Record<number, string> }[] }
   | { kind: 'hands'; inputs: VehicleInput[] }
   | { kind: 'foretell'; inputs: VehicleInput[] };
@@ -27,7 +27,8 @@ export type TaskResult =
 
 /** Does one piece of work; called in a thread, or directly where a thread would cost more than it saves. */
 export function work(task: Task): TaskResult {
-  if (task.kind === 'forecast') return { forecasts: task.inputs.map((input) => forecastVehicle(input, task.policy)) };
+  if (task.kind === 'forecast')
+    return { forecasts: task.inputs.map(({ input, policy }) => forecastVehicle(input, policy)) };
   if (task.kind === 'foretell') return { foretold: task.inputs.map(foretell) };
   if (task.kind === 'hands') return { hands: task.inputs.map(handEvidence) };
   return { evidence: task.inputs.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')) };
@@ -42,7 +43,10 @@ const CHUNK = 25;
  * those of a large fleet are never all in memory at once. Results are in the order of the items.
  */
 export interface Computer {
-  forecasts<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, policy: RiskPolicy): Promise<VehicleForecast[]>;
+  forecasts<T>(
+    items: readonly T[],
+    inputOf: (item: T) => { input: VehicleInput; policy: RiskPolicy },
+  ): Promise<VehicleForecast[]>;
   evidence<T>(
     items: readonly T[],
     inputOf: (item: T) => { input: VehicleInput; groups: Record<number, string> },
@@ -103,9 +107,9 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
     return results.flat();
   };
   return {
-    forecasts: (items, inputOf, policy) =>
+    forecasts: (items, inputOf) =>
       inChunks(items, async (part) => {
-        const result = await run({ kind: 'forecast', inputs: part.map(inputOf), policy });
+        const result = await run({ kind: 'forecast', inputs: part.map(inputOf) });
         return (result as { forecasts: VehicleForecast[] }).forecasts;
       }),
     evidence: (items, inputOf) =>

@@ -5,9 +5,10 @@ import {
   type Hand,
   type HandEvidence,
   type HandPart,
+  type PooledHands,
   type VehicleInput,
 } from '@mile-mark/core';
-import { partsOfHand, vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
+import { partsOfHand, vehicleInputOf, type InputGround, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { studyEvidenceOf } from '../services/studies.ts';
 import { loadForecastGround } from '../services/vehicleRecords.ts';
@@ -25,12 +26,9 @@ export interface Fleet {
  * Learns bias and repeatability of every hand from all readings on record and all gauge studies, starting from
  * what was known before, and saves them with technicians' and gauges' shares.
  */
-export async function learnHands({ em, computer, records, today }: Fleet): Promise<void> {
-  const ground = await loadForecastGround(em);
-  const evidence = await computer.hands(records, (record) => vehicleInputOf(record, ground, today));
-  const studies = await studyEvidenceOf(em, ground.handOf);
-  const parts = partsIn([...evidence, ...studies], (key) => partsOfHand(key));
-  const { hands, technicians, gauges } = poolHands(parts, [...evidence, ...studies], ground.handOf);
+export async function learnHands(fleet: Fleet): Promise<void> {
+  const { em } = fleet;
+  const { hands, technicians, gauges } = await handsOf(fleet, await loadForecastGround(em));
   await em.transactional(async (inner) => {
     await inner.execute('delete from hand');
     await inner.execute('delete from hand_share');
@@ -64,6 +62,14 @@ export async function learnHands({ em, computer, records, today }: Fleet): Promi
           rounded(biasSdMm),
         ]);
   });
+}
+
+/** What readings and studies say of every hand, starting from what the ground knows; nothing is saved. */
+export async function handsOf({ em, computer, records, today }: Fleet, ground: InputGround): Promise<PooledHands> {
+  const evidence = await computer.hands(records, (record) => vehicleInputOf(record, ground, today));
+  const studies = await studyEvidenceOf(em, ground.handOf);
+  const parts = partsIn([...evidence, ...studies], (key) => partsOfHand(key));
+  return poolHands(parts, [...evidence, ...studies], ground.handOf);
 }
 
 /** To a hundredth of a millimetre, so that a change that means nothing leaves every forecast as it is. */

@@ -2,6 +2,7 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Orm } from '../db/orm.ts';
 import type { Computer } from './compute.ts';
+import { pollFeed } from './pollFeed.ts';
 import { MODEL_VERSION, refreshFleet, refreshVehicles } from './refresh.ts';
 
 /** Asks for forecasts to be brought up to date; the work is done by a job. */
@@ -10,11 +11,15 @@ export interface RefreshQueue {
   fleet(): Promise<void>;
   /** New readings or studies came: the hands are learnt anew before long, once for all that came meanwhile. */
   handsSoon(): Promise<void>;
+  /** Reads the telematics feed, where there is one. */
+  feed(): Promise<void>;
 }
 
 const VEHICLE = 'refresh-vehicle';
 const FLEET = 'refresh-fleet';
 const HANDS = 'learn-hands';
+const FEED = 'poll-feed';
+const FEED_EVERY = '*/15 * * * *';
 /** How long new readings may wait before the hands are learnt anew, seconds. */
 const HANDS_AFTER_S = 300;
 const SWEEP_MS = 15_000;
@@ -29,6 +34,7 @@ export async function startQueue(
   computer: Computer,
   today: () => string,
   logger: Logger,
+  feedUrl?: string,
 ): Promise<RefreshQueue & { stop(): Promise<void> }> {
   const boss = new PgBoss({ connectionString: databaseUrl, max: 4 });
   boss.on('error', (error: Error) => logger.error({ err: error }, 'job queue'));
@@ -36,6 +42,7 @@ export async function startQueue(
   await boss.createQueue(VEHICLE, { name: VEHICLE, policy: 'stately', retryLimit: 3 });
   await boss.createQueue(FLEET, { name: FLEET, policy: 'stately', retryLimit: 3, expireInSeconds: 1800 });
   await boss.createQueue(HANDS, { name: HANDS, policy: 'stately', retryLimit: 3 });
+  await boss.createQueue(FEED, { name: FEED, policy: 'stately', retryLimit: 0 });
   const options = { pollingIntervalSeconds: 0.5, batchSize: 1 };
   const vehicleWorker = await boss.work<{ id: string }>(VEHICLE, { ...options, batchSize: 25 }, async (jobs) => {
     await refreshVehicles(
@@ -50,6 +57,14 @@ export async function startQueue(
   });
 
   await boss.work(HANDS, options, async () => queue.fleet());
+  const feedWorker = await boss.work(FEED, options, async () => {
+    if (!feedUrl) return;
+    const changed = await pollFeed(() => orm.em.fork(), feedUrl);
+    if (changed.length > 20) await queue.fleet();
+    else await queue.vehicles(changed);
+  });
+  if (feedUrl) await boss.schedule(FEED, FEED_EVERY);
+  else await boss.unschedule(FEED);
 
   const queue: RefreshQueue = {
     vehicles: async (ids) => {
@@ -62,6 +77,10 @@ export async function startQueue(
     },
     handsSoon: async () => {
       await boss.send(HANDS, {}, { singletonKey: 'hands', startAfter: HANDS_AFTER_S });
+    },
+    feed: async () => {
+      await boss.send(FEED, {}, { singletonKey: 'feed' });
+      boss.notifyWorker(feedWorker);
     },
   };
   const sweep = async () => {
@@ -84,6 +103,7 @@ export async function startQueue(
   }, SWEEP_MS);
   timer.unref();
   await sweep();
+  await queue.feed();
   return {
     ...queue,
     stop: async () => {

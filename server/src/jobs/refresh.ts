@@ -1,26 +1,20 @@
 import { createHash } from 'node:crypto';
-import {
-  groupPrior,
-  classPrior,
-  type AxleForecast,
-  type PadEstimate,
-  type RiskPolicy,
-  type VehicleForecast,
-  type VehicleInput,
-} from '@mile-mark/core';
-import type { BayPad } from '@mile-mark/contract';
+import type { AxleForecast, PadEstimate, RiskPolicy, VehicleForecast, VehicleInput } from '@mile-mark/core';
+import type { AxleDetail, BayPad } from '@mile-mark/contract';
 import { vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { uuidArray } from '../db/uuidArray.ts';
+import { keepChanges } from '../services/changes.ts';
+import { policyOf, SEED } from '../services/settings.ts';
 import { loadForecastGround, loadVehicleRecords } from '../services/vehicleRecords.ts';
+import { rememberGround } from './groundHistory.ts';
 import type { Computer } from './compute.ts';
+import { groupsOf } from './learnGroups.ts';
 import { learnDrift, learnHands, type Fleet } from './learnHands.ts';
 import { validate } from './validate.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-5';
-const SEED = 20_261_125;
-const DRAWS = 1024;
+export const MODEL_VERSION = 'joint-filter-6';
 
 /** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
 export async function refreshVehicles(
@@ -48,31 +42,13 @@ export async function refreshFleet(em: EntityManager, computer: Computer, today:
   await learnDrift(fleet);
   await refreshRecords(em, computer, records, today);
   await validate(fleet);
+  await rememberGround(fleet);
 }
 
-async function learnGroups({ em, computer, records, today }: Fleet): Promise<void> {
-  const ground = { ...(await loadForecastGround(em)), priors: () => undefined };
-  const evidence = await computer.evidence(records, (record) => ({
-    input: vehicleInputOf(record, ground, today),
-    groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, `${record.model.id}/${axle}`])),
-  }));
-  const models = new Map(records.map(({ model, axles }) => [model.id, { model, axles }]));
-  for (const { model, axles } of models.values()) {
-    for (const { axle } of axles) {
-      const own = evidence.filter(({ group }) => group === `${model.id}/${axle}`);
-      const wearClass = model.class === 'heavy' ? 'heavy' : 'light';
-      const prior = own.length > 0 ? groupPrior(wearClass, own) : classPrior(wearClass);
-      await em.execute(SAVE_GROUP, [
-        model.id,
-        axle,
-        prior.mean,
-        prior.sdVehicle,
-        prior.sdAxle,
-        prior.sdPad,
-        own.length,
-      ]);
-    }
-  }
+async function learnGroups(fleet: Fleet): Promise<void> {
+  const { em } = fleet;
+  for (const { modelId, axle, prior, vehicles } of await groupsOf(fleet, await loadForecastGround(em)))
+    await em.execute(SAVE_GROUP, [modelId, axle, prior.mean, prior.sdVehicle, prior.sdAxle, prior.sdPad, vehicles]);
 }
 
 const SAVE_GROUP = `
@@ -87,18 +63,19 @@ async function refreshRecords(
   today: string,
 ): Promise<void> {
   const ground = await loadForecastGround(em);
-  const { settings } = ground;
-  const policy: RiskPolicy = { riskTarget: settings.riskTarget, seed: SEED, draws: DRAWS };
+  const taskOf = ({ record }: { record: VehicleRecord }) => ({
+    input: vehicleInputOf(record, ground, today),
+    policy: policyOf(ground.settings, record.model.class),
+  });
   const known = await em.execute<{ vehicle_id: string; input_hash: string }[]>(
     'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',
     [uuidArray(records.map(({ id }) => id))],
   );
   const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
-  const inputOf = ({ record }: { record: VehicleRecord }) => vehicleInputOf(record, ground, today);
-  const jobs = records.map((record) => ({ record, hash: hashOf(inputOf({ record }), policy) }));
+  const jobs = records.map((record) => ({ record, hash: hashOf(taskOf({ record })) }));
   const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
   const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
-  const forecasts = await computer.forecasts(changed, inputOf, policy);
+  const forecasts = await computer.forecasts(changed, taskOf);
   await em.transactional(async (inner) => {
     for (let i = 0; i < changed.length; i += SAVE_CHUNK) {
       const part = changed
@@ -118,7 +95,9 @@ async function refreshRecords(
 
 const SAVE_CHUNK = 100;
 
-function hashOf(input: VehicleInput, policy: RiskPolicy): string {
+type Decision = NonNullable<AxleDetail['decision']>;
+
+function hashOf({ input, policy }: { input: VehicleInput; policy: RiskPolicy }): string {
   return createHash('sha256')
     .update(JSON.stringify([MODEL_VERSION, input, policy]))
     .digest('hex');
@@ -135,8 +114,13 @@ async function saveForecasts(em: EntityManager, part: Finished[], today: string)
   const vehicles = part.map(({ record, forecast }) => ({
     vehicle_id: record.id,
     input_rev: record.inputRev,
-    detail: { ...forecast, axles: undefined, judgements: undefined },
+    detail: { ...forecast, axles: undefined, judgements: undefined, changes: undefined },
   }));
+  await keepChanges(
+    em,
+    part.map(({ record, forecast }) => ({ vehicleId: record.id, changes: forecast.changes })),
+    today,
+  );
   const doubts = part.flatMap(({ record, forecast }) =>
     forecast.judgements.flatMap(({ id, suspicion }) =>
       suspicion ? [{ reading_id: id, vehicle_id: record.id, suspicion }] : [],
@@ -158,6 +142,7 @@ async function saveForecasts(em: EntityManager, part: Finished[], today: string)
       detail: {
         pads: axle.pads.map(({ pooled, ...pad }) => ({ ...pad, pooled: pooled && { ...pooled, weights: undefined } })),
         fitted: axle.fitted,
+        decision: decisionOf(axle),
       },
     })),
   );
@@ -197,6 +182,22 @@ function padInBrief({ side, pad, meanMm, sdMm, ratePer1000Mi, pooled }: PadEstim
   };
 }
 
+/** What the mark was decided by, and what else is asked of the axle. */
+function decisionOf(axle: AxleForecast): Decision {
+  const { ruledBy, riskMarkMiles, costMarkMiles, costPerMile, rotor, miles, dates } = axle;
+  return {
+    ruledBy,
+    riskMarkMi: Math.round(riskMarkMiles),
+    costMarkMi: costMarkMiles === undefined ? null : Math.round(costMarkMiles),
+    costPerMileMinor: costPerMile === undefined || !Number.isFinite(costPerMile) ? null : costPerMile,
+    miles: Object.fromEntries(
+      (Object.entries(miles) as [string, number][]).map(([share, value]) => [share, Math.round(value)]),
+    ) as Decision['miles'],
+    dates,
+    rotor: rotor ?? null,
+  };
+}
+
 /** The figures of a mark as the API tells them, rounded to what they mean. */
 function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForecast): Record<string, unknown> {
   const mi = Math.round;
@@ -208,6 +209,8 @@ function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForec
     milesPerDay: Math.round(milesPerDay.mean * 10) / 10,
     markOdometerMi: mi(axle.markMiles),
     markDate: axle.markDate,
+    ruledBy: axle.ruledBy,
+    nextLook: axle.nextLook,
     medianOdometerMi: mi(axle.miles.p50),
     medianDate: axle.dates.p50,
     interval80: {

@@ -3,28 +3,19 @@ import { gzip } from 'node:zlib';
 import {
   workPerMile,
   DEFAULT_DUTY_SETTINGS,
-  forecastVehicle,
   metresToMiles,
-  runHistory,
+  rotorTemperature,
+  runWithChanges,
   type CarriedReading,
 } from '@mile-mark/core';
-import type {
-  AxleDetail,
-  MileMark,
-  PadDetail,
-  Reading,
-  VehicleDetail,
-  VehicleRow,
-  Validation,
-  WithoutPooling,
-} from '@mile-mark/contract';
+import type { AxleDetail, MileMark, PadDetail, Reading, VehicleDetail, VehicleRow } from '@mile-mark/contract';
 import { dutyOf, dutySpansOf, limitOf, vehicleInputOf, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { uuidArray } from '../db/uuidArray.ts';
 import { Refusal } from '../errors.ts';
 import { normaliseUnit } from './lookups.ts';
 import { axleOf, dutyDto } from './register.ts';
-import { readSettings } from './settings.ts';
+import { policyOf, readSettings } from './settings.ts';
+import { changesOf } from './changes.ts';
 import { loadForecastGround, loadVehicleRecords } from './vehicleRecords.ts';
 
 const VEHICLES = `
@@ -137,7 +128,8 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   return {
     ...vehicleRowOf(row),
     today,
-    riskTarget: ground.settings.riskTarget,
+    riskTarget: policyOf(ground.settings, record.model.class).riskTarget,
+    currency: ground.settings.costs?.currency ?? null,
     refresh: { pending: overall && !overall.pending ? 0 : 1, computedAt: overall?.computed_at ?? null },
     milesPerDay: overall?.detail.milesPerDay ?? null,
     odometerNowMi: overall ? Math.round(overall.detail.odometerNowMi) : null,
@@ -145,8 +137,10 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     tareKg: record.model.tareKg,
     axleDetails: details,
     dutyPeriods: dutyPeriodsOf(record),
+    measuredDuty: measuredOf(record),
     referenceDuty: record.reference?.name ?? null,
-    apart: overall?.detail.apart ?? [],
+    changes: await changesOf(em, row.id),
+    explained: overall?.detail.explained ?? null,
     services: await servicesOf(em, row.id),
     readings: await readingsOf(em, record, ground, today, carried),
     ...(await besidesOf(em, row.id)),
@@ -154,7 +148,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
 }
 
 interface VehicleForecastDetail {
-  apart?: VehicleDetail['apart'];
+  explained?: VehicleDetail['explained'];
   odometerNowMi: number;
   milesPerDay: { mean: number; sd: number; basis: string };
 }
@@ -177,7 +171,9 @@ async function axleDetails(
   rules: Parameters<typeof limitOf>[2],
 ): Promise<AxlesAndReadings> {
   const marks = await em.execute<
-    (MarkSqlRow & { detail: { pads: PadSql[]; fitted?: { date: string; miles: number } } })[]
+    (MarkSqlRow & {
+      detail: { pads: PadSql[]; fitted?: { date: string; miles: number }; decision: AxleDetail['decision'] };
+    })[]
   >(`${MARKS.replace('f.mark', 'f.mark, f.detail')} where v.id = ?`, [record.id]);
   const present = record.dutyPeriods.at(-1);
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
@@ -203,6 +199,8 @@ async function axleDetails(
         ? { date: found.detail.fitted.date, miles: Math.round(found.detail.fitted.miles) }
         : null,
       workPerMileKj: work === null ? null : work / 1000,
+      decision: found?.detail.decision ?? null,
+      temperature: present ? rotorTemperature(record.model, dutyOf(present.duty), settings, axle.brakeShare) : null,
     };
   });
   return { details, carried };
@@ -211,20 +209,28 @@ async function axleDetails(
 function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
   const spans = dutySpansOf(record);
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
-  return record.dutyPeriods.map(({ period, duty }, index) => {
+  return record.dutyPeriods.map(({ period, duty }) => {
     const work = workPerMile(record.model, dutyOf(duty), settings);
     return {
       id: period.id,
       duty: dutyDto(duty),
       from: period.fromDate,
       to: period.toDate ?? null,
-      severity: spans[index]?.severity ?? 1,
+      severity: spans.find(({ from, measured }) => from === period.fromDate && !measured)?.severity ?? 1,
       massKg: work.massKg,
       stopsKjPerMile: work.stopsJ / 1000,
+      slowdownsKjPerMile: work.slowdownsJ / 1000,
       descentsKjPerMile: work.descentsJ / 1000,
       towingKjPerMile: work.towingJ / 1000,
     };
   });
+}
+
+/** What the feed of driven days has measured, as severities by dates. */
+function measuredOf(record: VehicleRecord): VehicleDetail['measuredDuty'] {
+  return dutySpansOf(record).flatMap(({ from, to, severity, measured }) =>
+    measured ? [{ from, to: to ?? null, severity }] : [],
+  );
 }
 
 async function servicesOf(em: EntityManager, vehicleId: string): Promise<VehicleDetail['services']> {
@@ -305,66 +311,6 @@ async function besidesOf(
   };
 }
 
-/** How past forecasts came out, as the last job over the fleet found it. */
-export async function validation(em: EntityManager): Promise<Validation> {
-  const [row] = await em.execute<{ detail: Omit<Validation, 'computedAt'>; computed_at: string }[]>(
-    'select detail, computed_at::text from validation',
-  );
-  return row
-    ? { ...row.detail, computedAt: row.computed_at }
-    : { computedAt: null, all: null, byAhead: [], byQuarter: [], byClass: [] };
-}
-
-/** A hand whose every figure is taken as it stands. */
-const AT_FACE_VALUE = { biasMm: 0, biasSdMm: 0.02, repeatabilityMm: 0.1 };
-
-/**
- * The marks as they would stand without pooling: of each axle only the last look since its pads were fitted counts,
- * at face value, whoever took it with whatever gauge. For comparison; nothing is kept.
- */
-export async function withoutPooling(em: EntityManager, typedUnit: string, today: string): Promise<WithoutPooling> {
-  const unit = normaliseUnit(typedUnit);
-  const [vehicle] = await em.execute<{ id: string }[]>('select id from vehicle where unit = ?', [unit]);
-  const [record] = vehicle ? await loadVehicleRecords(em, [vehicle.id]) : [];
-  if (!record) throw new Refusal('not_found', `There is no vehicle ${unit} on record.`);
-  const ground = await loadForecastGround(em);
-  const input = vehicleInputOf({ ...record, readings: lastLooks(record) }, ground, today);
-  const hands = Object.fromEntries(Object.keys(input.hands).map((key) => [key, AT_FACE_VALUE]));
-  const policy = { riskTarget: ground.settings.riskTarget, seed: 1, draws: 512 };
-  const { axles } = forecastVehicle({ ...input, hands }, policy);
-  const names = await em.execute<{ axle: number; technician: string; gauge: string; date: string }[]>(
-    `select distinct on (r.axle) r.axle, p.name as technician, g.name as gauge, r.measured_on::text as date
-     from reading r join inspection i on i.id = r.inspection_id join person p on p.id = r.technician_id join gauge g on g.id = i.gauge_id
-     where r.id = any(?::uuid[]) order by r.axle`,
-    [uuidArray(input.readings.map(({ id }) => id))],
-  );
-  return {
-    unit,
-    axles: axles.map(({ axle, markDate, markMiles, dates }) => {
-      const look = names.find((one) => one.axle === axle);
-      return {
-        axle,
-        markDate,
-        markOdometerMi: Math.round(markMiles),
-        medianDate: dates.p50,
-        technician: look?.technician ?? null,
-        gauge: look?.gauge ?? null,
-        date: look?.date ?? null,
-      };
-    }),
-  };
-}
-
-/** Readings of the last inspection of each axle since its pads were fitted. */
-function lastLooks({ readings, services, axles }: VehicleRecord): VehicleRecord['readings'] {
-  return axles.flatMap(({ axle }) => {
-    const fitted = services.filter((one) => one.axle === axle && one.fitted !== 'rotors').at(-1)?.fitted_on ?? '';
-    const own = readings.filter((one) => one.axle === axle && one.measured_on > fitted);
-    const last = own.at(-1);
-    return own.filter((one) => one.measured_on === last?.measured_on && one.technician_id === last.technician_id);
-  });
-}
-
 async function readingsOf(
   em: EntityManager,
   record: VehicleRecord,
@@ -373,7 +319,7 @@ async function readingsOf(
   carried: Map<string, CarriedReading>,
 ): Promise<Reading[]> {
   const input = vehicleInputOf(record, ground, today);
-  const judged = new Map(runHistory(input).judgements.map((one) => [one.id, one]));
+  const judged = new Map(runWithChanges(input).history.judgements.map((one) => [one.id, one]));
   const rows = await em.execute<ReadingSql[]>(
     `${ALL_READINGS} where r.vehicle_id = ? order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at`,
     [record.id],

@@ -1,5 +1,16 @@
 import type { z } from 'zod';
-import type { Axle, Duty, Gauge, Limit, Model, NewGauge, NewLimit, NewVehicle } from '@mile-mark/contract';
+import type {
+  Axle,
+  Duty,
+  DutyInUse,
+  Gauge,
+  Limit,
+  Model,
+  NewDuty,
+  NewGauge,
+  NewLimit,
+  NewVehicle,
+} from '@mile-mark/contract';
 import { parseDistance } from '@mile-mark/core';
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import {
@@ -41,9 +52,26 @@ export function axleOf(row: ModelAxleRow): Axle {
 }
 
 export function dutyDto(row: DutyRow): Duty {
-  const { id, name, stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg, milesPerDay } =
-    row;
-  return { id, name, stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg, milesPerDay };
+  const { id, name, milesPerDay, longestDescentM, source, sourceNote } = row;
+  const { stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg } = row;
+  const { slowdownsPerMile, slowdownFromMph, slowdownToMph } = row;
+  return {
+    id,
+    name,
+    stopsPerMile,
+    mphBeforeStop,
+    payloadShare,
+    descentMPerMile,
+    retarderShare,
+    towedKg,
+    milesPerDay,
+    slowdownsPerMile,
+    slowdownFromMph,
+    slowdownToMph,
+    longestDescentM,
+    source: source as Duty['source'],
+    sourceNote: sourceNote ?? null,
+  };
 }
 
 export async function listDepots(em: EntityManager): Promise<{ id: string; name: string }[]> {
@@ -65,8 +93,38 @@ export async function listModels(em: EntityManager): Promise<Model[]> {
   }));
 }
 
-export async function listDuties(em: EntityManager): Promise<Duty[]> {
-  return (await em.find(DutyEntity, {}, { orderBy: { name: 'asc' } })).map(dutyDto);
+/** Duties, with how many vehicles drive each today. */
+export async function listDuties(em: EntityManager, today: string): Promise<DutyInUse[]> {
+  const used = await em.execute<{ duty_id: string; vehicles: number }[]>(
+    `select duty_id, count(*)::int as vehicles from duty_period
+     where from_date <= ?::date and (to_date is null or to_date > ?::date) group by duty_id`,
+    [today, today],
+  );
+  const count = new Map(used.map(({ duty_id, vehicles }) => [duty_id, vehicles]));
+  const rows = await em.find(DutyEntity, {}, { orderBy: { name: 'asc' } });
+  return rows.map((row) => ({ ...dutyDto(row), vehicles: count.get(row.id) ?? 0 }));
+}
+
+/** Puts a duty on record. It is never changed afterwards: what vehicles drove under it stays what it was. */
+export async function addDuty(
+  em: EntityManager,
+  actor: Actor,
+  input: z.output<typeof NewDuty>,
+): Promise<{ id: string }> {
+  mustBeAllowed(actor, 'register');
+  await em.transactional(async (inner) => {
+    const [there] = await inner.execute<{ id: string }[]>('select id from duty where lower(name) = lower(?)', [
+      input.name,
+    ]);
+    if (there?.id === input.id) return;
+    if (there) throw refuseField('name', `There is a duty “${input.name}” already; another name is accepted.`);
+    await inner.insert(DutyEntity, { ...input, sourceNote: input.sourceNote ?? null, madeBy: actor.id });
+    await recordDeed(inner, actor.id, 'put a duty on record', `duty/${input.id}`, {
+      name: input.name,
+      source: input.source,
+    });
+  });
+  return { id: input.id };
 }
 
 export async function listGauges(em: EntityManager): Promise<Gauge[]> {

@@ -41,6 +41,16 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
       uuidArray(ids === 'all' ? [] : ids),
     ]),
   ];
+  const [rotors, measured] = [
+    await em.execute<(VehicleRecord['rotors'][number] & { vehicle_id: string })[]>(ROTORS, [
+      ids === 'all',
+      uuidArray(ids === 'all' ? [] : ids),
+    ]),
+    await em.execute<(VehicleRecord['measured'][number] & { vehicle_id: string })[]>(MEASURED, [
+      ids === 'all',
+      uuidArray(ids === 'all' ? [] : ids),
+    ]),
+  ];
   const modelById = new Map(models.map((model) => [model.id, model]));
   const dutyById = new Map(duties.map((duty) => [duty.id, duty]));
   const axlesOf = groupBy(axles, ({ modelId }) => modelId);
@@ -48,6 +58,8 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
   const readingsOf = groupBy(readings, ({ vehicle_id }) => vehicle_id);
   const servicesOf = groupBy(services, ({ vehicle_id }) => vehicle_id);
   const odometersOf = groupBy(odometers, ({ vehicle_id }) => vehicle_id);
+  const rotorsOf = groupBy(rotors, ({ vehicle_id }) => vehicle_id);
+  const measuredOf = groupBy(measured, ({ vehicle_id }) => vehicle_id);
   return vehicles.map((vehicle) => {
     const model = modelById.get(vehicle.modelId);
     if (!model) throw new Error(`vehicle ${vehicle.unit} has no model`);
@@ -65,6 +77,8 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
       readings: readingsOf.get(vehicle.id) ?? [],
       services: servicesOf.get(vehicle.id) ?? [],
       odometers: odometersOf.get(vehicle.id) ?? [],
+      rotors: rotorsOf.get(vehicle.id) ?? [],
+      measured: measuredOf.get(vehicle.id) ?? [],
     };
   });
 }
@@ -84,6 +98,15 @@ const SERVICES = `
 const ODOMETERS = `
   select vehicle_id, read_on::text, odometer_m from odometer
   where (? or vehicle_id = any(?::uuid[])) order by read_on`;
+const ROTORS = `
+  select m.vehicle_id, i.measured_on::text, i.odometer_m, m.axle, m.side, (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t)::int as thickness_um
+  from rotor_measurement m join inspection i on i.id = m.inspection_id
+  where (? or m.vehicle_id = any(?::uuid[])) and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+    and (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t) is not null
+  order by i.measured_on`;
+const MEASURED = `
+  select vehicle_id, from_date::text, to_date::text, duty from measured_duty
+  where (? or vehicle_id = any(?::uuid[])) order by from_date`;
 
 function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();

@@ -51,6 +51,7 @@ export async function createTestApp(): Promise<TestApp> {
     vehicles: async (ids: string[]) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),
     fleet: async () => refreshFleet(orm.em.fork(), computer, TODAY),
     handsSoon: async () => undefined,
+    feed: async () => undefined,
   };
   const app = createApp({
     orm,
@@ -58,6 +59,7 @@ export async function createTestApp(): Promise<TestApp> {
     queue,
     today: () => TODAY,
     demo: false,
+    feedConnected: false,
     secure: false,
     webFolder: undefined,
     version: 'test',

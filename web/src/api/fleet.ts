@@ -1,15 +1,22 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type {
-  Duty,
+  ChangeAnswer,
+  DutyInUse,
+  FeedView,
+  ForecastInput,
   Gauge,
   InspectionSaved,
   MileMarks,
+  Model,
+  NewDuty,
   NewGauge,
   NewInspection,
   NewPerson,
   Person,
   VehicleDetail,
   VehicleRow,
+  WearChange,
+  WhyMark,
 } from '@mile-mark/contract';
 import { call } from './client.ts';
 
@@ -45,7 +52,9 @@ const list = <T>(path: string) => ({
 export const useVehicles = () => useQuery(list<VehicleRow>('vehicles'));
 export const useGauges = () => useQuery(list<Gauge>('gauges'));
 export const usePeople = () => useQuery(list<Person>('people'));
-export const useDuties = () => useQuery(list<Duty>('duties'));
+export const useDuties = () => useQuery(list<DutyInUse>('duties'));
+export const useModels = () => useQuery(list<Model>('models'));
+export const useChanges = () => useQuery(list<WearChange>('changes'));
 
 /** A write after which everything shown may be old. */
 function useWrite<Body, Answer>(write: (body: Body) => Promise<Answer>) {
@@ -71,5 +80,31 @@ export const useChangeDuty = () =>
   useWrite(({ unit, ...body }: { unit: string; id: string; duty: string; from: string }) =>
     call<{ id: string }>('POST', `/api/vehicles/${encodeURIComponent(unit)}/duty-periods`, body),
   );
+export const useAddDuty = () => useWrite((body: NewDuty) => call<{ id: string }>('POST', '/api/duties', body));
+export const useAnswerChange = () =>
+  useWrite(({ changeId, ...body }: { changeId: string } & ChangeAnswer) =>
+    call<{ id: string }>('POST', `/api/changes/${changeId}/answers`, body),
+  );
+export const useFeed = () =>
+  useQuery({
+    queryKey: ['feed'],
+    queryFn: () => call<FeedView>('GET', '/api/feed'),
+    refetchInterval: 10_000,
+  });
+export const usePollFeed = () => useWrite(() => call<null>('POST', '/api/feed/polls'));
+
+/** Why its marks are where they are, against a month ago. */
+export const useWhy = (unit: string) =>
+  useQuery({
+    queryKey: ['why', unit],
+    queryFn: () => call<WhyMark>('GET', `/api/vehicles/${encodeURIComponent(unit)}/why`),
+  });
+
+/** All that a vehicle's forecast rests on, for trying in the browser what would be if. */
+export const useForecastInput = (unit: string) =>
+  useQuery({
+    queryKey: ['forecast-input', unit],
+    queryFn: () => call<ForecastInput>('GET', `/api/vehicles/${encodeURIComponent(unit)}/forecast-input`),
+  });
 export const useAddGauge = () => useWrite((body: NewGauge) => call<{ id: string }>('POST', '/api/gauges', body));
 export const useAddPerson = () => useWrite((body: NewPerson) => call<{ id: string }>('POST', '/api/people', body));

@@ -17,6 +17,7 @@ const PLACES: { to: string; name: string; roles?: Role[] }[] = [
   { to: '/', name: 'Ahead' },
   { to: '/measure', name: 'Measure', roles: ['coordinator', 'technician'] },
   { to: '/questions', name: 'Questions', roles: ['coordinator', 'technician'] },
+  { to: '/duty', name: 'Duty' },
   { to: '/import', name: 'Import', roles: ['coordinator', 'technician'] },
   { to: '/gauges', name: 'Gauges & technicians' },
   { to: '/records', name: 'Records' },

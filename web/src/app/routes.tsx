@@ -28,6 +28,11 @@ export const router = createBrowserRouter([
         path: 'measure/:unit/sheet',
         lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
       },
+      { path: 'duty', lazy: async () => ({ Component: (await import('../screens/duty/Duty.tsx')).Duty }) },
+      {
+        path: 'vehicles/:unit/why/:axle',
+        lazy: async () => ({ Component: (await import('../screens/why/WhyPage.tsx')).WhyPage }),
+      },
       { path: 'records', lazy: async () => ({ Component: (await import('../screens/records/Records.tsx')).Records }) },
       { path: 'labels', lazy: async () => ({ Component: (await import('../screens/labels/Labels.tsx')).Labels }) },
       {

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import {
+  changeInWords,
   evidenceInWords,
   limitInWords,
   thicknessInWords,
@@ -60,7 +61,13 @@ export function WhyPanel({
       ) : (
         <p className="text-soft">{vehicle.isError ? vehicle.error.message : 'Fetching the pads …'}</p>
       )}
-      <nav className="mt-auto flex gap-2 pt-2" aria-label="With this vehicle">
+      <nav className="mt-auto flex flex-wrap gap-2 pt-2" aria-label="With this vehicle">
+        <Link
+          className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
+          to={`/vehicles/${mark.unit}/why/${mark.axle}`}
+        >
+          What moved it, what if …
+        </Link>
         <Link
           className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
           to={`/vehicles/${mark.unit}`}
@@ -194,6 +201,11 @@ function Chain({
         </Why>
       ),
     ],
+    [
+      'Ruled by',
+      mark.ruledBy === 'cost' ? 'least cost a mile' : `${Math.round(riskTarget * 100)} % chance below the limit`,
+    ],
+    ['Look again by', formatDate(mark.nextLook)],
     ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
     [
       'Even odds by',
@@ -212,8 +224,14 @@ function Chain({
       </Why>,
     ],
   ];
+  const changes = vehicle.changes.filter(({ open, axle: at }) => open && (at === null || at === mark.axle));
   return (
     <>
+      {changes.map((change) => (
+        <p key={change.id} className="border-l-4 border-brick bg-sheet px-2 py-1">
+          <strong>{changeInWords(change).seen}</strong> {changeInWords(change).cause}
+        </p>
+      ))}
       <div className="flex justify-between">
         {(['left', 'right'] as const).map((side) => (
           <figure key={side} className="text-center">

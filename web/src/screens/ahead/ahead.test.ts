@@ -20,6 +20,8 @@ function mark(unit: string, axle: number, markDate: string, more: Partial<MileMa
     milesPerDay: 70,
     markOdometerMi: 60_000,
     markDate,
+    ruledBy: 'risk',
+    nextLook: markDate,
     medianOdometerMi: 65_000,
     medianDate: '2027-06-01',
     interval80: { fromMi: 61_000, toMi: 70_000, fromDate: '2027-05-20', toDate: '2027-06-20' },

@@ -1,11 +1,13 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { suspicionInWords, thicknessInWords, type Me, type Question } from '@mile-mark/contract';
+import { suspicionInWords, thicknessInWords, type Me, type Question, type WearChange } from '@mile-mark/contract';
 import { placeInWords } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
+import { useAnswerChange, useChanges } from '../../api/fleet.ts';
 import { useAnswerQuestion, useQuestions } from '../../api/hands.ts';
 import { useMe } from '../../api/session.ts';
+import { ChangeCard } from '../../drawings/ChangeCard.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { formatChance, formatDate, formatMiles } from '../../ui/format.ts';
@@ -15,6 +17,7 @@ import { State } from '../../ui/State.tsx';
 export function Questions() {
   const me = useMe();
   const questions = useQuestions();
+  const changes = useChanges();
   const [at, setAt] = useState(0);
   const list = questions.data ?? [];
   const index = Math.min(at, Math.max(0, list.length - 1));
@@ -39,46 +42,91 @@ export function Questions() {
     );
   }
   const chosen = list[index];
-  if (!chosen) {
+  const found = (changes.data ?? []).filter(({ open }) => open);
+  if (!chosen && found.length === 0) {
     return <State title="No question is open" what="Every reading on record either fits or has been settled." />;
   }
   return (
-    <div className="grid h-full grid-cols-1 lg:grid-cols-[26rem_1fr]">
-      <section aria-label="Open questions" className="overflow-y-auto border-r border-line">
-        <h1 className="px-4 py-2 text-lg font-semibold">
-          {list.length} {list.length === 1 ? 'question' : 'questions'} open
-          <span className="ml-2 text-[13px] font-normal text-soft">
-            <kbd>j</kbd> <kbd>k</kbd> next, before
-          </span>
-        </h1>
-        <ul>
-          {list.map((question, i) => (
-            <li key={question.id}>
-              <button
-                onClick={() => setAt(i)}
-                aria-current={i === index ? 'true' : undefined}
-                className={`grid w-full grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-hair border-l-4 px-3 py-1.5 text-left ${i === index ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
-              >
-                <span className="figures text-base font-semibold">{question.unit}</span>
-                <span>
-                  {headline(question, me)}
-                  <br />
-                  <span className="text-soft">
-                    {question.technician}
-                    {question.suspicion && ` · ${KIND[question.suspicion.kind]}`}
-                    {question.past && ' · pads replaced since'}
-                    {question.answer === 'measured_twice' && ' · measured twice'}
-                    {question.answer === 'leave_to_coordinator' && ' · left to you'}
-                  </span>
-                </span>
-                <span className="figures text-soft">{formatDate(question.date)}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      </section>
-      <Settle key={chosen.id} question={chosen} me={me} />
+    <div className="flex h-full flex-col">
+      {found.length > 0 && <Changes changes={found} me={me} />}
+      {chosen && (
+        <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[26rem_1fr]">
+          <section aria-label="Open questions" className="overflow-y-auto border-r border-line">
+            <h1 className="px-4 py-2 text-lg font-semibold">
+              {list.length} {list.length === 1 ? 'question' : 'questions'} open
+              <span className="ml-2 text-[13px] font-normal text-soft">
+                <kbd>j</kbd> <kbd>k</kbd> next, before
+              </span>
+            </h1>
+            <ul>
+              {list.map((question, i) => (
+                <li key={question.id}>
+                  <button
+                    onClick={() => setAt(i)}
+                    aria-current={i === index ? 'true' : undefined}
+                    className={`grid w-full grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-hair border-l-4 px-3 py-1.5 text-left ${i === index ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+                  >
+                    <span className="figures text-base font-semibold">{question.unit}</span>
+                    <span>
+                      {headline(question, me)}
+                      <br />
+                      <span className="text-soft">
+                        {question.technician}
+                        {question.suspicion && ` · ${KIND[question.suspicion.kind]}`}
+                        {question.past && ' · pads replaced since'}
+                        {question.answer === 'measured_twice' && ' · measured twice'}
+                        {question.answer === 'leave_to_coordinator' && ' · left to you'}
+                      </span>
+                    </span>
+                    <span className="figures text-soft">{formatDate(question.date)}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <Settle key={chosen.id} question={chosen} me={me} />
+        </div>
+      )}
     </div>
+  );
+}
+
+/** Changes of wear that wait for a decision, above the readings in doubt: they may not run another week. */
+function Changes({ changes, me }: { changes: WearChange[]; me: Me }) {
+  const answer = useAnswerChange();
+  return (
+    <section
+      aria-label="Changes of wear"
+      className="max-h-[45%] shrink-0 overflow-y-auto border-b border-line px-4 py-2"
+    >
+      <h1 className="mb-1 text-lg font-semibold">
+        {changes.length} {changes.length === 1 ? 'change' : 'changes'} of wear to decide on
+      </h1>
+      <ul className="flex flex-col gap-2">
+        {changes.map((change) => (
+          <li key={change.id} className="grid grid-cols-[4rem_1fr] gap-2">
+            <Link className="figures pt-2 text-base font-semibold underline" to={`/vehicles/${change.unit}`}>
+              {change.unit}
+            </Link>
+            <ChangeCard
+              change={change}
+              me={me}
+              problem={answer.isError && answer.variables.changeId === change.id ? answer.error.message : undefined}
+              onAnswer={(body) => answer.mutate({ changeId: change.id, ...body })}
+            >
+              {change.kind === 'route' && (
+                <Link
+                  className="rounded-sm border border-[#c99700] bg-paint px-3 py-1 font-semibold text-[#26282a]"
+                  to={`/duty?for=${change.unit}&since=${change.since}`}
+                >
+                  State its duty …
+                </Link>
+              )}
+            </ChangeCard>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -12,7 +12,12 @@ import { Why } from '../../ui/Why.tsx';
 /** The vehicle's duties by dates, with their brake work; the past keeps its duty. */
 export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const [changing, setChanging] = useState(false);
-  const most = Math.max(1, ...vehicle.dutyPeriods.map((period) => period.stopsKjPerMile + period.descentsKjPerMile));
+  const most = Math.max(
+    1,
+    ...vehicle.dutyPeriods.map(
+      (period) => period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile,
+    ),
+  );
   return (
     <section>
       <div className="mb-1 flex items-baseline justify-between">
@@ -26,7 +31,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
       {vehicle.dutyPeriods.length === 0 && <p className="text-soft">No duty stated; miles are counted as they are.</p>}
       <ul>
         {[...vehicle.dutyPeriods].reverse().map((period) => {
-          const work = period.stopsKjPerMile + period.descentsKjPerMile;
+          const work = period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile;
           return (
             <li
               key={period.id}
@@ -44,7 +49,10 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
                 role="img"
                 aria-label={`stops ${Math.round(period.stopsKjPerMile)} kJ, descents ${Math.round(period.descentsKjPerMile)} kJ per mile`}
               >
-                <span className="bg-slate" style={{ width: `${(period.stopsKjPerMile / most) * 100}%` }} />
+                <span
+                  className="bg-slate"
+                  style={{ width: `${((period.stopsKjPerMile + period.slowdownsKjPerMile) / most) * 100}%` }}
+                />
                 <span className="bg-ochre" style={{ width: `${(period.descentsKjPerMile / most) * 100}%` }} />
               </span>
               <Why
@@ -73,8 +81,15 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
           );
         })}
       </ul>
+      {vehicle.measuredDuty.length > 0 && (
+        <p className="mt-1">
+          Measured by telematics since {formatDate(vehicle.measuredDuty[0]?.from ?? vehicle.today)}: severity{' '}
+          <span className="figures">{vehicle.measuredDuty.map(({ severity }) => severity.toFixed(2)).join(', ')}</span>{' '}
+          by four weeks. What was measured counts instead of what is stated.
+        </p>
+      )}
       <p className="mt-1 text-[12px] text-soft">
-        <span className="mr-1 inline-block h-2 w-4 bg-slate" /> stops{' '}
+        <span className="mr-1 inline-block h-2 w-4 bg-slate" /> stops and slowdowns{' '}
         <span className="mr-1 ml-3 inline-block h-2 w-4 bg-ochre" /> descents
       </p>
       {changing && <ChangeDuty vehicle={vehicle} onClose={() => setChanging(false)} />}

@@ -6,10 +6,11 @@ import { useMe } from '../../api/session.ts';
 import { Button } from '../../ui/Button.tsx';
 import { formatDate, formatMiles } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
-import { ApartNotes } from './ApartNotes.tsx';
+import { ChangeNotes } from './ChangeNotes.tsx';
 import { Chassis } from './Chassis.tsx';
 import { CorrectOdometer } from './CorrectOdometer.tsx';
 import { CorrectReading } from './CorrectReading.tsx';
+import { DecisionNote } from './DecisionNote.tsx';
 import { DutySection } from './DutySection.tsx';
 import { FoundSection } from './FoundSection.tsx';
 import { PadSheet } from './PadSheet.tsx';
@@ -88,10 +89,11 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           )}
         </span>
       </header>
-      <ApartNotes vehicle={vehicle} me={me} />
+      <ChangeNotes vehicle={vehicle} me={me} />
       <div className="grid grid-cols-1 gap-4 p-4 xl:grid-cols-[minmax(560px,1fr)_minmax(520px,1fr)]">
         <div className="flex flex-col gap-4">
           <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={setAxle} />
+          {axle && <DecisionNote axle={axle} vehicle={vehicle} me={me} />}
           {axle && <PadSheet key={axle.axle} axle={axle} readings={vehicle.readings} me={me} />}
           <PoolingCompared vehicle={vehicle} />
         </div>

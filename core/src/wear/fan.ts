@@ -1,0 +1,88 @@
+import { choleskyLower, sortedQuantile } from '../numeric/index.ts';
+import type { ChangedHistory } from './changes.ts';
+import { contextOf, padsAhead, standToday } from './forecast.ts';
+import { horizon } from './horizon.ts';
+import { commonDraws } from './passage.ts';
+import type { Quantiles, RiskPolicy, VehicleInput } from './types.ts';
+
+/** Thinnest pad of an axle over the miles ahead. */
+export interface WearFan {
+  odometerMi: number[];
+  /** Days from today at each. */
+  days: number[];
+  /** Thickness of the axle's thinnest pad at each, mm. */
+  thinnestMm: Quantiles[];
+}
+
+/**
+ * How the thinnest pad of an axle will wear, if nothing is done: quantiles over draws of thickness and rate, at
+ * evenly spaced miles from now on.
+ *
+ * @param untilMi miles from now, > 0
+ * @param steps number of points after the first
+ */
+export function wearFan(
+  run: ChangedHistory,
+  input: VehicleInput,
+  policy: RiskPolicy,
+  axleNumber: number,
+  untilMi: number,
+  steps = 24,
+): WearFan | undefined {
+  const axle = input.axles.find((one) => one.axle === axleNumber);
+  if (!axle) return undefined;
+  const context = contextOf(standToday(run.history, input), input, policy, axle);
+  const { part, noise } = padsAhead(context);
+  const size = part.cov.size;
+  const pads = size / 2;
+  const lower = choleskyLower(part.cov);
+  const draws = commonDraws(policy.draws, size + 1, policy.seed);
+  const { perDay, odometerNowMi } = context;
+  const daysTo = horizon(input.duty, input.today, perDay.mean, axleNumber);
+  // Exposure at each mile: found backwards, as duties may be dated ahead.
+  const exposureAt = (miles: number) =>
+    invert((exposure) => daysTo(exposure) * perDay.mean, miles, noise.milesPerExposure);
+  const grid = Array.from({ length: steps + 1 }, (_, k) => (untilMi * k) / steps);
+  const exposures = grid.map(exposureAt);
+  const values = grid.map(() => new Float64Array(policy.draws));
+  const own = new Float64Array(size);
+  for (let i = 0; i < policy.draws; i += 1) {
+    const row = i * (size + 1);
+    for (let j = 0; j < size; j += 1) {
+      let sum = part.mean[j] as number;
+      for (let k = 0; k <= j; k += 1) sum += (lower[j * size + k] as number) * (draws[row + k] as number);
+      own[j] = sum;
+    }
+    exposures.forEach((exposure, g) => {
+      const periods = Math.max(0.25, exposure / noise.exposurePerPeriod);
+      const thousandMiles = Math.max(0.25, exposure * noise.milesPerExposure);
+      const sd = Math.sqrt(noise.perPeriod ** 2 / periods + noise.perPad ** 2 / thousandMiles);
+      const scatter = Math.exp(-sd * (draws[row + size] as number) - (sd * sd) / 2);
+      let least = Infinity;
+      for (let p = 0; p < pads; p += 1)
+        least = Math.min(least, (own[pads + p] as number) - Math.exp(own[p] as number) * exposure * scatter);
+      (values[g] as Float64Array)[i] = least;
+    });
+  }
+  return {
+    odometerMi: grid.map((miles) => odometerNowMi + miles),
+    days: grid.map((miles) => miles / perDay.mean),
+    thinnestMm: values.map((column) => {
+      const sorted = column.sort();
+      const at = (p: number) => Math.max(0, sortedQuantile(sorted, p));
+      return { p05: at(0.05), p10: at(0.1), p25: at(0.25), p50: at(0.5), p75: at(0.75), p90: at(0.9), p95: at(0.95) };
+    }),
+  };
+}
+
+/** Where a rising function reaches a value, by bisection. */
+function invert(of: (exposure: number) => number, value: number, milesPerExposure: number): number {
+  let [low, high] = [0, Math.max(1e-6, value / Math.max(1e-9, milesPerExposure))];
+  for (let i = 0; i < 60 && of(high) < value; i += 1) high *= 2;
+  for (let i = 0; i < 50; i += 1) {
+    const middle = (low + high) / 2;
+    if (of(middle) < value) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}

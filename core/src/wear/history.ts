@@ -1,0 +1,220 @@
+import { exposureBetween, type OdometerPoint } from '../duty/index.ts';
+import { SIDES_PRIOR } from '../measure/index.ts';
+import type { IsoDate } from '../units/index.ts';
+import { advance } from './advance.ts';
+import { handKeyOf } from './handKey.ts';
+import { observe } from './observe.ts';
+import { copyState, fitNewPads, forgetThickness, initialState, widenRates, type WearState } from './state.ts';
+import { swappedSides, withSwap, type SwappedSides } from './swappedSides.ts';
+import type { FittingInput, Hand, ReadingInput, ReadingJudgement, TracePoint, VehicleInput } from './types.ts';
+
+type Event =
+  | { kind: 'odometer'; date: IsoDate; miles: number }
+  | { kind: 'reading'; date: IsoDate; miles: number; reading: ReadingInput }
+  | { kind: 'fitting'; date: IsoDate; miles: number; fitting: FittingInput };
+
+/** On one day: odometers, then readings, then fittings (pads are measured before they are changed). */
+const ORDER = { odometer: 0, reading: 1, fitting: 2 } as const;
+
+/** The state of a vehicle after its whole history, with what was seen on the way. */
+export interface History {
+  state: WearState;
+  judgements: ReadingJudgement[];
+  /** Estimates of each pad after each event since its pads were fitted. */
+  traces: TracePoint[][];
+  points: OdometerPoint[];
+  lastFitting: Map<number, FittingInput>;
+  /** Logarithm of the chance of all figures as they were read. */
+  logEvidence: number;
+}
+
+/** A run through the events of a vehicle that can be stopped, copied and gone on with. */
+export interface Run extends History {
+  events: readonly Event[];
+  /** Events taken in so far. */
+  taken: number;
+  here?: OdometerPoint | undefined;
+  swaps: SwappedSides;
+}
+
+/** What somebody may do to a run besides: at its fittings. */
+export interface RunHooks {
+  onFitting?: (state: WearState, axle: number, date: IsoDate) => void;
+  /** Called when a day with readings or fittings is over. */
+  onDay?: (run: Run, date: IsoDate) => void;
+}
+
+/** Runs the filter over everything on record of one vehicle, in order of date. */
+export function runHistory(input: VehicleInput): History {
+  return proceed(beginRun(input), input);
+}
+
+/** A run before its first event. */
+export function beginRun(input: VehicleInput): Run {
+  const hands = [...new Set(input.readings.map(handKeyOf))].sort();
+  const state = initialState(input.axles, hands, (name) => input.hands[name] ?? input.unknownHand);
+  const events = eventsOf(input);
+  return {
+    state,
+    judgements: [],
+    traces: state.places.map(() => []),
+    points: pointsOf(events),
+    lastFitting: new Map(),
+    logEvidence: 0,
+    events,
+    taken: 0,
+    swaps: new Map(),
+  };
+}
+
+/** A copy of a run that can go another way. */
+export function copyRun(run: Run): Run {
+  return {
+    ...run,
+    state: copyState(run.state),
+    judgements: [...run.judgements],
+    traces: run.traces.map((trace) => [...trace]),
+    lastFitting: new Map(run.lastFitting),
+  };
+}
+
+/** Takes in the events that are left; changes the run and returns it. */
+export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Run {
+  const handOf = (name: string): Hand => input.hands[name] ?? input.unknownHand;
+  const axleOf = new Map(input.axles.map((axle) => [axle.axle, axle]));
+  const { state, events } = run;
+  for (; run.taken < events.length; run.taken += 1) {
+    const index = run.taken;
+    const event = events[index] as Event;
+    const point = { date: event.date, miles: Math.max(event.miles, run.here?.miles ?? 0) };
+    if (run.here) drive(state, input, run.here, point);
+    run.here = point;
+    const axle = axleOf.get(
+      event.kind === 'reading' ? event.reading.axle : event.kind === 'fitting' ? event.fitting.axle : 0,
+    );
+    if (event.kind === 'reading' && axle) {
+      const { reading } = event;
+      if (opensAxle(events, index)) run.swaps = swappedSides(state, readingsOfAxle(events, index), handOf);
+      const swap = run.swaps.get(reading.id);
+      const taken = swap ? { ...reading, mm: swap.insteadMm } : reading;
+      const judgement = observe(state, taken, axle, handOf(handKeyOf(reading)).repeatabilityMm);
+      run.logEvidence += judgement.logEvidence + (swap && opensAxle(events, index) ? Math.log(SIDES_PRIOR) : 0);
+      run.judgements.push(swap ? withSwap(judgement, swap, reading.mm) : judgement);
+      record(state, run.traces, reading.axle, point);
+    } else if (event.kind === 'fitting' && axle) {
+      fitNewPads(state, axle, input.noise.newToleranceMm);
+      hooks.onFitting?.(state, axle.axle, event.date);
+      run.lastFitting.set(axle.axle, event.fitting);
+      state.places.forEach((place, p) => {
+        if (place.axle === axle.axle) run.traces[p] = [];
+      });
+      record(state, run.traces, axle.axle, point);
+    }
+    if (hooks.onDay && event.kind !== 'odometer' && events[index + 1]?.date !== event.date) {
+      run.taken += 1;
+      hooks.onDay(run, event.date);
+      run.taken -= 1;
+    }
+  }
+  return run;
+}
+
+/** Carries the state from one odometer to another; an axle of which nothing is known yet stays unknown. */
+export function drive(state: WearState, input: VehicleInput, from: OdometerPoint, to: OdometerPoint): void {
+  const begun = input.duty.filter(
+    (span, index) => index > 0 && !span.continues && span.from > from.date && span.from <= to.date,
+  ).length;
+  if (begun > 0) widenRates(state, begun * input.noise.perDuty ** 2);
+  const hot = input.duty.some(({ byAxle }) => byAxle !== undefined);
+  const byAxle = hot
+    ? Object.fromEntries(
+        input.axles.map(({ axle }) => [axle, exposureBetween(input.duty, from, to, axle).weightedMiles]),
+      )
+    : undefined;
+  advance(state, { ...exposureBetween(input.duty, from, to), byAxle }, input.noise);
+  for (const axle of input.axles) {
+    const known = state.places.some((place, p) => place.axle === axle.axle && state.informed[p]);
+    if (!known) forgetThickness(state, axle);
+  }
+}
+
+/** Whether the reading at this index is the first of its inspection and axle. */
+function opensAxle(events: readonly Event[], index: number): boolean {
+  const [before, here] = [events[index - 1], events[index]];
+  return !(before?.kind === 'reading' && here?.kind === 'reading' && sameAxleAndLook(before.reading, here.reading));
+}
+
+/** The readings of one inspection and axle that begin at this index. */
+function readingsOfAxle(events: readonly Event[], index: number): ReadingInput[] {
+  const own: ReadingInput[] = [];
+  const first = events[index];
+  for (const event of events.slice(index, index + 8)) {
+    if (first?.kind !== 'reading' || event.kind !== 'reading' || !sameAxleAndLook(first.reading, event.reading)) break;
+    own.push(event.reading);
+  }
+  return own;
+}
+
+function sameAxleAndLook(a: ReadingInput, b: ReadingInput): boolean {
+  return a.axle === b.axle && a.date === b.date && a.miles === b.miles && handKeyOf(a) === handKeyOf(b);
+}
+
+function eventsOf(input: VehicleInput): Event[] {
+  const events: Event[] = [
+    ...input.odometers.map(({ date, miles }) => ({ kind: 'odometer' as const, date, miles })),
+    ...input.readings.map((reading) => ({
+      kind: 'reading' as const,
+      date: reading.date,
+      miles: reading.miles,
+      reading,
+    })),
+    ...input.fittings.map((fitting) => ({
+      kind: 'fitting' as const,
+      date: fitting.date,
+      miles: fitting.miles,
+      fitting,
+    })),
+  ];
+  // Readings of one hand and axle stand together: they are one look at it.
+  const lookOf = (event: Event) =>
+    event.kind === 'reading' ? `${handKeyOf(event.reading)}/${event.reading.axle}/${event.reading.id}` : '';
+  return events
+    .filter(({ date }) => date <= input.today)
+    .sort(
+      (a, b) =>
+        a.date.localeCompare(b.date) ||
+        ORDER[a.kind] - ORDER[b.kind] ||
+        a.miles - b.miles ||
+        lookOf(a).localeCompare(lookOf(b)),
+    );
+}
+
+/** One odometer a day, rising. */
+function pointsOf(events: readonly Event[]): OdometerPoint[] {
+  const points: OdometerPoint[] = [];
+  for (const { date, miles } of events) {
+    const last = points.at(-1);
+    if (last?.date === date) last.miles = Math.max(last.miles, miles);
+    else points.push({ date, miles: Math.max(miles, last?.miles ?? 0) });
+  }
+  return points;
+}
+
+function record(state: WearState, traces: TracePoint[][], axle: number, { date, miles }: OdometerPoint): void {
+  const count = state.places.length;
+  const { size, data } = state.cov;
+  state.places.forEach((place, p) => {
+    if (place.axle !== axle) return;
+    const at = count + p;
+    const point = {
+      date,
+      miles,
+      meanMm: state.mean[at] as number,
+      sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
+    };
+    const trace = traces[p] as TracePoint[];
+    const last = trace.at(-1);
+    if (last && last.date === date && last.miles === miles && trace.length > 1) trace[trace.length - 1] = point;
+    else trace.push(point);
+  });
+}

@@ -1,0 +1,29 @@
+import { telematicsFeed } from '@mile-mark/standins';
+import type { EntityManager } from '../db/orm.ts';
+import { demoFeedVehicles } from '../services/feed.ts';
+import { DEMO_TODAY, DUTIES } from './cast.ts';
+import { drivenOn, idOf } from './fill.ts';
+
+const FEED_SEED = 77;
+const FEED_FROM = '2026-08-24';
+/** Every third vehicle carries a recorder. */
+const EVERY = 3;
+
+/** Starts the stand-in of a telematics service for the demo fleet, on loopback; returns where it is. */
+export async function startDemoFeed(em: EntityManager): Promise<string> {
+  const vehicles = await demoFeedVehicles(em);
+  const dutyById = new Map(DUTIES.map((duty) => [idOf('duty', duty.name), duty]));
+  const { url } = await telematicsFeed({
+    seed: FEED_SEED,
+    from: FEED_FROM,
+    through: DEMO_TODAY,
+    vehicles: vehicles.flatMap(({ unit, points, dutyId, tareKg, gvwrKg }, index) => {
+      const stated = dutyById.get(dutyId);
+      if (!stated || (index % EVERY !== 1 && unit !== 'V08')) return [];
+      const { stopsPerMile, mphBeforeStop, descentMPerMile, payloadShare, towedKg } = drivenOn(unit, stated);
+      const massKg = tareKg + payloadShare * (gvwrKg - tareKg) + towedKg;
+      return [{ unit, points, massKg, stopsPerMile, mphBeforeStop, descentMPerMile }];
+    }),
+  });
+  return url;
+}

@@ -1,0 +1,111 @@
+import { useState, type ReactNode } from 'react';
+import { changeInWords, thicknessInWords, type ChangeAnswer, type Me, type WearChange } from '@mile-mark/contract';
+import { Button } from '../ui/Button.tsx';
+import { Field } from '../ui/Field.tsx';
+import { formatChance, formatDate } from '../ui/format.ts';
+
+type Answer = ChangeAnswer['answer'];
+
+const DECIDED: Record<Answer, string> = {
+  look: 'To be looked at',
+  cause_found: 'Cause found',
+  nothing_found: 'Nothing found',
+  duty_changed: 'The duty was stated anew',
+};
+
+interface Props {
+  change: WearChange;
+  me: Me;
+  onAnswer: (body: ChangeAnswer) => void;
+  /** What the server said of the last answer, where it refused it. */
+  problem?: string | undefined;
+  /** Further ways on, such as a link to the duty. */
+  children?: ReactNode;
+}
+
+/** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */
+export function ChangeCard({ change, me, onAnswer, problem, children }: Props) {
+  const [noting, setNoting] = useState<'cause_found' | 'nothing_found'>();
+  const [note, setNote] = useState('');
+  const { seen, cause, check } = changeInWords(change);
+  const mm = (value: number) => thicknessInWords(Math.max(0, value), me.thicknessUnit);
+  const state = change.until
+    ? `New pads on ${formatDate(change.until)} ended it.`
+    : change.goneOn
+      ? `Later readings no longer show it (${formatDate(change.goneOn)}).`
+      : undefined;
+  const answer = (what: Answer) =>
+    onAnswer({ id: crypto.randomUUID(), answer: what, ...(note.trim() ? { note: note.trim() } : {}) });
+  return (
+    <article
+      aria-label={seen}
+      className={`border-l-4 bg-sheet px-3 py-2 ${change.open ? 'border-brick' : 'border-line text-soft'}`}
+    >
+      <p>
+        <strong>{seen}</strong> Since {formatDate(change.since)}; {change.looks} {change.looks === 1 ? 'look' : 'looks'}{' '}
+        show it, chance that it is so {formatChance(change.probability)}. {state}
+      </p>
+      {change.wear.length > 0 && (
+        <p className="figures">
+          {change.wear.map(({ side, pad, mm: worn, usualMm }) => (
+            <span key={`${side}${pad}`} className="mr-4">
+              {side} {pad}: wore {mm(worn)}, {mm(usualMm)} would be usual
+            </span>
+          ))}
+        </p>
+      )}
+      {change.open && (
+        <p>
+          {cause} {check}
+        </p>
+      )}
+      {change.answers.map(({ answer: given, by, at, note: said }) => (
+        <p key={at} className="text-soft">
+          {DECIDED[given]}: {by}, {formatDate(at.slice(0, 10))}
+          {said && `. “${said}”`}
+        </p>
+      ))}
+      {problem && (
+        <p role="alert" className="font-medium text-brick">
+          {problem}
+        </p>
+      )}
+      {change.open && me.role === 'coordinator' && !noting && (
+        <div className="mt-1 flex flex-wrap gap-2">
+          {!change.answers.some(({ answer: given }) => given === 'look') && (
+            <Button onClick={() => answer('look')}>Have it looked at</Button>
+          )}
+          {children}
+          {change.kind === 'route' && <Button onClick={() => answer('duty_changed')}>Duty is stated anew</Button>}
+          <Button onClick={() => setNoting('cause_found')}>Cause found …</Button>
+          <Button onClick={() => setNoting('nothing_found')}>Nothing found …</Button>
+        </div>
+      )}
+      {noting && (
+        <form
+          className="mt-1 flex max-w-xl items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            answer(noting);
+          }}
+        >
+          <div className="flex-1">
+            <Field
+              label={noting === 'cause_found' ? 'What was the cause, and what was done' : 'What was looked at'}
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+              autoFocus
+              maxLength={500}
+            />
+          </div>
+          <Button look="next" type="submit" disabled={note.trim().length < 3}>
+            Put it on record
+          </Button>
+          <Button look="bare" onClick={() => setNoting(undefined)}>
+            Leave it
+          </Button>
+        </form>
+      )}
+    </article>
+  );
+}
