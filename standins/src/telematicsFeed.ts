@@ -47,43 +47,64 @@ export function playDays({ vehicles, from, through, seed }: FeedOptions): unknow
   const [start, end] = [dayNumber(from), dayNumber(through)];
   const days: { day: number; record: unknown }[] = [];
   vehicles.forEach((vehicle, index) => {
+    const own: { day: number; record: FeedDay }[] = [];
     for (let day = start; day <= end; day += 1) {
-      if (day % 7 === 3 || day % 7 === 4) continue;
+      if (isDayOff(day)) continue;
       const [before, now] = [odometerOn(vehicle, day - 1), odometerOn(vehicle, day)];
-      if (now - before < 1) continue;
-      const record = dayOf(vehicle, day, now, now - before, random);
-      const left = end - day;
-      if (index === 1 && left >= 20 && left < 32) continue;
-      if (index === 3 && left >= 10 && left < 13) {
-        days.push({ day, record: { ...record, odometerMi: Math.round((record.odometerMi % 10_000) * 10) / 10 } });
-        continue;
-      }
-      days.push({ day, record });
-      if (index === 2 && left === 15) days.push({ day, record: { ...record } });
-      if (index === 4 && left === 9) days.push({ day, record: { ...record, odometerMi: record.odometerMi + 212 } });
-      if (index === 0 && left === 6) days.push({ day, record: { ...record, unit: 'X99' } });
-      if (index === 5 && left === 5) days.push({ day, record: { ...record, stops: 'n/a' } });
+      if (now - before >= 1) own.push({ day, record: dayOf(vehicle, day, now, now - before, random) });
     }
+    days.push(...withFaults(own, index));
   });
   return days.sort((a, b) => a.day - b.day).map(({ record }) => record);
 }
 
-/** Odometer at the end of a day: straight between the points, over working days alike. */
+/** The faults of one vehicle's record, by its place in the list; counted in days from the last. */
+function withFaults(
+  own: readonly { day: number; record: FeedDay }[],
+  index: number,
+): { day: number; record: unknown }[] {
+  return own.flatMap(({ day, record }, at): { day: number; record: unknown }[] => {
+    const left = own.length - 1 - at;
+    const plain = { day, record };
+    if (index === 1 && left >= 14 && left < 22) return [];
+    if (index === 3 && left >= 7 && left < 10) {
+      return [{ day, record: { ...record, odometerMi: Math.round((record.odometerMi % 10_000) * 10) / 10 } }];
+    }
+    if (index === 2 && left === 10) return [plain, { day, record: { ...record } }];
+    if (index === 4 && left === 6) return [plain, { day, record: { ...record, odometerMi: record.odometerMi + 212 } }];
+    if (index === 0 && left === 4) return [plain, { day, record: { ...record, unit: 'X99' } }];
+    if (index === 5 && left === 3) return [{ day, record: { ...record, stops: 'n/a' } }];
+    return [plain];
+  });
+}
+
+/** Saturday and Sunday (day 0 of the count is a Thursday). */
+function isDayOff(day: number): boolean {
+  return day % 7 === 2 || day % 7 === 3;
+}
+
+/** Working days (Monday to Friday) after one day up to another. */
+function worked(after: number, until: number): number {
+  let count = 0;
+  for (let day = after + 1; day <= until; day += 1) if (!isDayOff(day)) count += 1;
+  return count;
+}
+
+/** Odometer at the end of a day: straight between the points, over working days alike; after the last at the pace so far. */
 function odometerOn({ points }: FeedVehicle, day: number): number {
   const later = points.findIndex(({ date }) => dayNumber(date) >= day);
   const [first, last] = [points[0], points.at(-1)];
   if (!first || !last) return 0;
-  if (later < 0) return last.miles;
+  if (later < 0) {
+    const end = dayNumber(last.date);
+    const pace = (last.miles - first.miles) / Math.max(1, worked(dayNumber(first.date), end));
+    return last.miles + pace * worked(end, day);
+  }
   const to = points[later] as (typeof points)[number];
   const from = points[later - 1];
   if (!from) return to.miles;
   const [a, b] = [dayNumber(from.date), dayNumber(to.date)];
-  const worked = (until: number) => {
-    let count = 0;
-    for (let one = a + 1; one <= until; one += 1) if (one % 7 !== 3 && one % 7 !== 4) count += 1;
-    return count;
-  };
-  return from.miles + ((to.miles - from.miles) * worked(day)) / Math.max(1, worked(b));
+  return from.miles + ((to.miles - from.miles) * worked(a, day)) / Math.max(1, worked(a, b));
 }
 
 function dayOf(vehicle: FeedVehicle, day: number, odometerMi: number, miles: number, random: Random): FeedDay {
@@ -101,7 +122,7 @@ function dayOf(vehicle: FeedVehicle, day: number, odometerMi: number, miles: num
     slowdownToMph: 0,
     massKg: Math.round(about(vehicle.massKg, 0.04)),
     descentM: Math.round(descentM),
-    longestDescentM: Math.round(descentM * (0.15 + 0.1 * random())),
+    longestDescentM: Math.round(descentM * (0.05 + 0.05 * random())),
   };
 }
 

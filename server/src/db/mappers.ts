@@ -144,19 +144,23 @@ export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: 
       (from >= (blocks.at(-1)?.to ?? '9') && (blocks.at(-1)?.from ?? '') >= lastStated ? blocks.at(-1) : undefined);
     const taken = block ?? own;
     if (!taken) return [];
-    const begins = stated.some((one) => one.from === from);
     return [
       {
         from,
         to: starts[index + 1],
         severity: taken.severity,
         byAxle: taken.byAxle,
-        continues: !begins,
+        continues: false,
         measured: block !== undefined,
       },
     ];
   });
-  return spans;
+  // Between blocks of the same kind nothing else begins; from stated to measured the figures themselves change.
+  return spans.map((span, index) => {
+    const before = spans[index - 1];
+    const restated = stated.some((one) => one.from === span.from);
+    return { ...span, continues: before !== undefined && before.measured === span.measured && !restated };
+  });
 }
 
 export function readingInputOf(row: LiveReading): ReadingInput {

@@ -2,11 +2,11 @@ import { telematicsFeed } from '@mile-mark/standins';
 import type { EntityManager } from '../db/orm.ts';
 import { demoFeedVehicles } from '../services/feed.ts';
 import { DEMO_TODAY, DUTIES } from './cast.ts';
-import { drivenOn, idOf } from './fill.ts';
+import { idOf, UNSTATED } from './fill.ts';
 
 const FEED_SEED = 77;
 const FEED_FROM = '2026-08-24';
-/** Every third vehicle carries a recorder. */
+/** Every third vehicle carries a recorder; not the one whose new route nobody wrote down. */
 const EVERY = 3;
 
 /** Starts the stand-in of a telematics service for the demo fleet, on loopback; returns where it is. */
@@ -19,8 +19,8 @@ export async function startDemoFeed(em: EntityManager): Promise<string> {
     through: DEMO_TODAY,
     vehicles: vehicles.flatMap(({ unit, points, dutyId, tareKg, gvwrKg }, index) => {
       const stated = dutyById.get(dutyId);
-      if (!stated || (index % EVERY !== 1 && unit !== 'V08')) return [];
-      const { stopsPerMile, mphBeforeStop, descentMPerMile, payloadShare, towedKg } = drivenOn(unit, stated);
+      if (!stated || index % EVERY !== 1 || UNSTATED[unit]) return [];
+      const { stopsPerMile, mphBeforeStop, descentMPerMile, payloadShare, towedKg } = stated;
       const massKg = tareKg + payloadShare * (gvwrKg - tareKg) + towedKg;
       return [{ unit, points, massKg, stopsPerMile, mphBeforeStop, descentMPerMile }];
     }),

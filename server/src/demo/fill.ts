@@ -218,7 +218,7 @@ async function insertVehicles(em: EntityManager, count: number): Promise<void> {
 /** Stories a coordinator recognises, besides what chance brings: a route that changed, and slides that seized. */
 const ROUTE_CHANGED = new Set(['V04', 'V09', 'T07']);
 /** A route that changed without anybody writing it down: from a day on, twice the stops and hills. */
-const UNSTATED: Record<string, { from: string; stops: number; descent: number }> = {
+export const UNSTATED: Record<string, { from: string; stops: number; descent: number }> = {
   V08: { from: '2026-04-20', stops: 2.2, descent: 3 },
 };
 /** What a service of an axle costs the co-operative, in cents. */
@@ -233,7 +233,7 @@ const SEIZED: Record<string, VirtualSeizure> = {
 };
 
 /** The duty a vehicle really drives where it is said to drive this one. */
-export function drivenOn(unit: string, stated: Duty): Duty {
+function drivenOn(unit: string, stated: Duty): Duty {
   const own = UNSTATED[unit];
   if (!own) return stated;
   const { stopsPerMile, descentMPerMile } = stated;

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
 import type { Role, SessionState } from '@mile-mark/contract';
+import { useChanges } from '../api/fleet.ts';
 import { useQuestions } from '../api/hands.ts';
 import { useSession, useSetPreferences, useSignOut } from '../api/session.ts';
 import { device } from '../stores/device.ts';
@@ -61,7 +62,8 @@ interface FrameProps {
 
 function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
   const measures = me.role === 'coordinator' || me.role === 'technician';
-  const questions = useQuestions(measures).data?.length ?? 0;
+  const changes = useChanges().data?.filter(({ open }) => open).length ?? 0;
+  const questions = (useQuestions(measures).data?.length ?? 0) + (measures ? changes : 0);
   const waiting = useSending(me.id);
   return (
     <div className="flex h-full flex-col">

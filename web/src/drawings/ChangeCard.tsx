@@ -73,10 +73,12 @@ export function ChangeCard({ change, me, onAnswer, problem, children }: Props) {
       {change.open && me.role === 'coordinator' && !noting && (
         <div className="mt-1 flex flex-wrap gap-2">
           {!change.answers.some(({ answer: given }) => given === 'look') && (
-            <Button onClick={() => answer('look')}>Have it looked at</Button>
+            <Button look={change.kind === 'route' ? 'plain' : 'next'} onClick={() => answer('look')}>
+              Have it looked at
+            </Button>
           )}
           {children}
-          {change.kind === 'route' && <Button onClick={() => answer('duty_changed')}>Duty is stated anew</Button>}
+          {change.kind === 'route' && <Button onClick={() => answer('duty_changed')}>The duty is right now</Button>}
           <Button onClick={() => setNoting('cause_found')}>Cause found …</Button>
           <Button onClick={() => setNoting('nothing_found')}>Nothing found …</Button>
         </div>

@@ -40,3 +40,9 @@ export function formatAway(days: number): string {
   if (days === 0) return 'today';
   return days > 0 ? `in ${text}` : `${text} ago`;
 }
+
+/** A number of days, sign left out: `1 day`, `12 days`. */
+export function inDays(days: number): string {
+  const size = Math.abs(days);
+  return `${size} ${size === 1 ? 'day' : 'days'}`;
+}

@@ -28,6 +28,9 @@ export interface IfMark {
 export type IfAnswer =
   { ok: true; now: IfMark; then: IfMark; fan: WearFan; tookMs: number } | { ok: false; message: string };
 
+/** The fan reaches at least so far, miles. */
+const LEAST_AHEAD_MI = 3000;
+
 let kept: { key: string; run: ReturnType<typeof runWithChanges> } | undefined;
 
 /** Answers one question; the history is run once for a record and kept. */
@@ -60,7 +63,7 @@ export function whatIf({ key, axle, input, policy, asItIs }: IfTask): IfAnswer {
     };
     const now = markOf(asItIs);
     const then = markOf({ input, policy });
-    const until = Math.max(500, then.until - then.odometerNowMi, now.until - now.odometerNowMi);
+    const until = Math.max(LEAST_AHEAD_MI, then.until - then.odometerNowMi, now.until - now.odometerNowMi);
     const fan = own.length > 0 ? wearFan(run, input, policy, axle, until, 20) : undefined;
     if (!fan) throw new Error(`There is no axle ${axle}.`);
     return { ok: true, now, then, fan, tookMs: performance.now() - begun };

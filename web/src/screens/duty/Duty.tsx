@@ -34,7 +34,8 @@ export function Duty() {
     return <State title="Loading" what="Fetching duties and models." quiet />;
   if (duties.isError || models.isError)
     return <State title="They did not come" what={(duties.error ?? models.error)?.message ?? ''} />;
-  if (models.data.length === 0)
+  const [firstModel] = models.data;
+  if (!firstModel)
     return <State title="No model on record" what="Import models first; a duty is weighed on the masses of a model." />;
   const view = VIEWS.find(({ value }) => value === params.get('view'))?.value ?? 'duties';
   return (
@@ -64,6 +65,7 @@ export function Duty() {
             me={me}
             duties={duties.data}
             models={models.data}
+            firstModel={firstModel}
             view={view}
             unit={
               vehicle.data ? { unit: vehicle.data.unit, model: vehicle.data.model, duty: vehicle.data.duty } : undefined
@@ -81,15 +83,16 @@ interface StatedProps {
   me: Me;
   duties: DutyInUse[];
   models: Model[];
+  firstModel: Model;
   view: View;
   unit: { unit: string; model: string; duty: string | null } | undefined;
   since: string | undefined;
   toDuties: () => void;
 }
 
-function Stated({ me, duties, models, view, unit, since, toDuties }: StatedProps) {
-  const [modelName, setModel] = useState(unit?.model ?? models[0]?.name ?? '');
-  const model = models.find(({ name }) => name === modelName) ?? models[0];
+function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }: StatedProps) {
+  const [modelName, setModel] = useState(unit?.model ?? firstModel.name);
+  const model = models.find(({ name }) => name === modelName) ?? firstModel;
   const reference = duties.find(({ name }) => name === model.referenceDuty);
   const present = duties.find(({ name }) => name === unit?.duty);
   const [chosen, setChosen] = useState(present ?? reference ?? duties[0]);
@@ -289,10 +292,10 @@ function DutyForm({ draft, setDraft, source, chosen, mayState, unit, since, onKe
         hint={chosen && !unchanged ? 'Figures differ from the duty on record: give it a name of its own.' : undefined}
       />
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        {FIGURES.map(({ name, label, unit: measure }) => (
+        {FIGURES.map(({ name, label }) => (
           <Field
             key={name}
-            label={`${label}, ${measure}`}
+            label={label}
             value={draft[name]}
             inputMode="decimal"
             disabled={!mayState}
@@ -318,7 +321,7 @@ function DutyForm({ draft, setDraft, source, chosen, mayState, unit, since, onKe
       {mayState && (
         <div className="flex items-center gap-3">
           <Button look="next" type="submit" disabled={add.isPending || change.isPending || (unchanged && !unit)}>
-            {unit ? `Put ${unit} on it` : 'Put the duty on record'}
+            <span className="whitespace-nowrap">{unit ? `Put ${unit} on it` : 'Put the duty on record'}</span>
           </Button>
           <p className="text-soft">A duty on record is never changed: what was driven under it stays so.</p>
         </div>

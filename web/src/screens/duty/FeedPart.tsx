@@ -53,7 +53,9 @@ export function FeedPart({ me }: { me: Me }) {
       )}
       <section>
         <h2 className="mb-1 font-semibold">
-          {faults.length === 0 ? 'Nothing to doubt' : `${faults.length} lines not taken as they came`}
+          {faults.length === 0
+            ? 'Nothing to doubt'
+            : `${faults.length} ${faults.length === 1 ? 'line' : 'lines'} flagged: not believed, or with something to know`}
         </h2>
         {faults.length > 0 && (
           <table className="w-full">

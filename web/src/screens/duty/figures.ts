@@ -16,18 +16,18 @@ export type Figure =
   | 'towedKg'
   | 'milesPerDay';
 
-export const FIGURES: { name: Figure; label: string; unit: string; hint?: string }[] = [
-  { name: 'stopsPerMile', label: 'Stops', unit: 'a mile' },
-  { name: 'mphBeforeStop', label: 'from', unit: 'mph' },
-  { name: 'slowdownsPerMile', label: 'Slowdowns', unit: 'a mile' },
-  { name: 'slowdownFromMph', label: 'from', unit: 'mph' },
-  { name: 'slowdownToMph', label: 'to', unit: 'mph' },
-  { name: 'payload', label: 'Payload', unit: '% of the most' },
-  { name: 'descentMPerMile', label: 'Descent', unit: 'm a mile' },
-  { name: 'longestDescentM', label: 'Longest in one', unit: 'm, 0 if not known' },
-  { name: 'retarder', label: 'Engine brake, retarder', unit: '% of the work' },
-  { name: 'towedKg', label: 'Towed, held by its brakes', unit: 'kg' },
-  { name: 'milesPerDay', label: 'Drives', unit: 'miles a day' },
+export const FIGURES: { name: Figure; label: string }[] = [
+  { name: 'stopsPerMile', label: 'Stops a mile' },
+  { name: 'mphBeforeStop', label: 'Speed before a stop, mph' },
+  { name: 'slowdownsPerMile', label: 'Slowdowns a mile' },
+  { name: 'slowdownFromMph', label: 'Slowdown from, mph' },
+  { name: 'milesPerDay', label: 'Miles a day' },
+  { name: 'slowdownToMph', label: 'Slowdown to, mph' },
+  { name: 'descentMPerMile', label: 'Descent, m a mile' },
+  { name: 'longestDescentM', label: 'Longest in one, m (0: not known)' },
+  { name: 'payload', label: 'Payload, % of the most' },
+  { name: 'retarder', label: 'Retarder, % of the work' },
+  { name: 'towedKg', label: 'Towed, held by its brakes, kg' },
 ];
 
 const text = (value: number) => String(Math.round(value * 100) / 100);

@@ -34,9 +34,13 @@ export function Fan({
   const line = (share: 'p05' | 'p10' | 'p25' | 'p50' | 'p75' | 'p90' | 'p95') =>
     fan.odometerMi.map((miles, i) => ({ x: x(miles), y: y(fan.thinnestMm[i]?.[share] ?? 0) }));
   const bare = { pointRadius: 0, borderWidth: 0 };
-  const past = (thinnest?.trace ?? []).map(({ miles, meanMm }) => ({ x: x(miles), y: y(meanMm) }));
-  const start = past[0]?.x ?? x(fan.odometerMi[0] ?? 0);
+  const past = [
+    ...(thinnest?.trace ?? []).map(({ miles, meanMm }) => ({ x: x(miles), y: y(meanMm) })),
+    ...(thinnest ? [{ x: x(fan.odometerMi[0] ?? 0), y: y(thinnest.meanMm) }] : []),
+  ];
+  const start = Math.floor((past[0]?.x ?? 0) / 1000) * 1000;
   const end = x(fan.odometerMi.at(-1) ?? 0);
+  const frame = Math.ceil(end / 1000) * 1000;
   const datasets: ChartDataset<'line', { x: number; y: number }[]>[] = [
     ...BANDS.flatMap(([low, high, colour, label]): ChartDataset<'line', { x: number; y: number }[]>[] => [
       { label, data: line(high), ...bare, fill: '+1', backgroundColor: colour },
@@ -81,7 +85,7 @@ export function Fan({
               x: {
                 type: 'linear',
                 min: start,
-                max: end,
+                max: frame,
                 title: { display: true, text: `odometer, ${me.distanceUnit}` },
                 ticks: { maxTicksLimit: 8, precision: 0 },
                 grid: { color: '#dedad0' },

@@ -1,5 +1,5 @@
 import type { WhyMark } from '@mile-mark/contract';
-import { daysBetween, formatDate } from '../../ui/format.ts';
+import { daysBetween, formatDate, inDays } from '../../ui/format.ts';
 import { Why } from '../../ui/Why.tsx';
 
 type Axle = WhyMark['axles'][number];
@@ -53,7 +53,7 @@ export function Waterfall({ why, axle }: { why: WhyMark; axle: Axle }) {
         />
       </span>
       <span className="figures text-right">
-        {days === null ? formatDate(to) : days > 0 ? `${days} days later` : `${-days} days sooner`}
+        {days === null ? formatDate(to) : days > 0 ? `${inDays(days)} later` : `${inDays(days)} sooner`}
       </span>
     </div>
   );
@@ -64,7 +64,7 @@ export function Waterfall({ why, axle }: { why: WhyMark; axle: Axle }) {
       <p className="mb-1 text-soft">
         {daysBetween(start, end) === 0
           ? 'It stands where it stood'
-          : `${Math.abs(daysBetween(start, end))} days ${end > start ? 'later' : 'sooner'} than then`}
+          : `${inDays(daysBetween(start, end))} ${end > start ? 'later' : 'sooner'} than then`}
         {why.afterwards && '; what the fleet had taught by then was learnt afterwards from that day’s record'}.
       </p>
       {row(<strong>It stood at</strong>, start, start, null, 'bg-ink')}

@@ -6,13 +6,14 @@ import {
   type Duty,
   type ForecastInput,
   type Me,
+  type MileMark,
   type VehicleDetail,
 } from '@mile-mark/contract';
 import { useDuties, useForecastInput, useVehicle, useWhy } from '../../api/fleet.ts';
 import { useMe } from '../../api/session.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Field.tsx';
-import { daysBetween, formatDate, formatMiles, formatWhole } from '../../ui/format.ts';
+import { daysBetween, formatDate, formatMiles, formatWhole, inDays } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { AS_IT_IS, asked, inputOf, policyOf, stretchesOf, type Question } from './ask.ts';
 import { Fan } from './Fan.tsx';
@@ -89,9 +90,7 @@ function Page({
         </nav>
         {axle.mark && (
           <span className="figures">
-            {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)};{' '}
-            {formatMiles(Math.max(0, axle.mark.markOdometerMi - axle.mark.odometerNowMi), me.distanceUnit)} and{' '}
-            {Math.max(0, daysBetween(vehicle.today, axle.mark.markDate))} days left
+            {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)}; {leftInWords(axle.mark, vehicle.today, me)}
           </span>
         )}
       </header>
@@ -147,9 +146,15 @@ function Page({
   );
 }
 
+function leftInWords({ markOdometerMi, odometerNowMi, markDate }: MileMark, today: string, me: Me): string {
+  const left = markOdometerMi - odometerNowMi;
+  if (left <= 0) return `passed by ${formatMiles(-left, me.distanceUnit)}`;
+  return `${formatMiles(left, me.distanceUnit)} and ${daysBetween(today, markDate)} days left`;
+}
+
 function differenceInWords(days: number): string {
   if (days === 0) return 'no day’s difference';
-  return `${Math.abs(days)} days ${days > 0 ? 'later' : 'sooner'}`;
+  return `${inDays(days)} ${days > 0 ? 'later' : 'sooner'}`;
 }
 
 interface WhatIfProps {

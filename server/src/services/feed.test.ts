@@ -1,0 +1,190 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { playDays, type FeedDay } from '@mile-mark/standins';
+import type { FeedView } from '@mile-mark/contract';
+import { pollFeed } from '../jobs/pollFeed.ts';
+import { createTestApp, fillSmallFleet, type TestApp } from '../testing/app.ts';
+import { feedCursor, takeFeedPage } from './feed.ts';
+import { loadVehicleRecords } from './vehicleRecords.ts';
+
+let test: TestApp;
+let unit: string;
+let vehicleId: string;
+let startMiles: number;
+beforeAll(async () => {
+  test = await createTestApp();
+  await fillSmallFleet(test);
+  const [row] = await test.orm.em
+    .fork()
+    .execute<{ id: string; unit: string; metres: number }[]>(
+      `select v.id, v.unit, (select max(odometer_m) from odometer o where o.vehicle_id = v.id) as metres from vehicle v order by unit limit 1`,
+    );
+  unit = row?.unit ?? '';
+  vehicleId = row?.id ?? '';
+  startMiles = Number(row?.metres ?? 0) / 1609.344;
+});
+afterAll(async () => test.close());
+beforeEach(async () => {
+  const em = test.orm.em.fork();
+  await em.execute('delete from feed_day');
+  await em.execute('delete from measured_duty');
+  await em.execute('delete from feed_state');
+});
+
+const day = (date: string, more: Partial<FeedDay> = {}): FeedDay => ({
+  unit,
+  day: date,
+  odometerMi: startMiles + 100,
+  miles: 60,
+  stops: 180,
+  stopMph: 30,
+  slowdowns: 0,
+  slowdownFromMph: 0,
+  slowdownToMph: 0,
+  massKg: 2800,
+  descentM: 400,
+  longestDescentM: 60,
+  ...more,
+});
+const dates = Array.from({ length: 20 }, (_, k) => `2026-10-${String(k + 1).padStart(2, '0')}`);
+const month = () => dates.map((date, k) => day(date, { odometerMi: startMiles + 100 + 60 * k }));
+const view = async () => (await (await test.as('viewer')).get('/api/feed').expect(200)).body as FeedView;
+
+describe('a page of driven days', () => {
+  it('brings odometers and a measured duty, once however often it comes', async () => {
+    const em = () => test.orm.em.fork();
+    const [before] = await loadVehicleRecords(em(), [vehicleId]);
+    expect(await takeFeedPage(em(), { days: month(), next: '20' }, '')).toEqual([vehicleId]);
+    expect(await takeFeedPage(em(), { days: month(), next: '20' }, '')).toEqual([]);
+    const [after] = await loadVehicleRecords(em(), [vehicleId]);
+    expect((after?.odometers.length ?? 0) - (before?.odometers.length ?? 0)).toBe(3);
+    expect(after?.inputRev).toBe((before?.inputRev ?? 0) + 1);
+    const [block] = after?.measured ?? [];
+    expect(block?.duty.stopsPerMile).toBeCloseTo(3, 9);
+    expect(block?.duty.mphBeforeStop).toBeCloseTo(30, 9);
+    expect(block?.duty.descentMPerMile).toBeCloseTo(400 / 60, 9);
+    expect(await feedCursor(em())).toBe('20');
+    expect((await view()).vehicles).toEqual([{ unit, lastDay: '2026-10-20', days: 20 }]);
+  });
+
+  it('keeps what can’t be so as a fault with its reason, and believes none of it', async () => {
+    const good = month()
+      .slice(0, 3)
+      .map((one) => ({ ...one, day: one.day.replace('-10-', '-11-'), odometerMi: one.odometerMi + 2000 }));
+    const after = (more: Partial<FeedDay>) => day('2026-11-05', { odometerMi: startMiles + 2400, ...more });
+    const days = [
+      ...good,
+      { ...good[2], stops: 9 },
+      after({ odometerMi: 400 }),
+      after({ odometerMi: startMiles + 90_000 }),
+      after({ unit: 'Z99' }),
+      after({ stops: -3 }),
+      'nonsense',
+      after({}),
+      day('2026-11-19', { odometerMi: startMiles + 2900 }),
+    ];
+    await takeFeedPage(test.orm.em.fork(), { days, next: 'x' }, '');
+    const { faults, vehicles } = await view();
+    expect(Object.fromEntries(faults.map(({ fault, note }) => [fault, note]))).toMatchObject({
+      twice: expect.stringContaining('other figures'),
+      falls: expect.stringContaining('does not fall'),
+      leaps: expect.stringContaining('mi a day'),
+      unknown: expect.stringContaining('Z99'),
+      gap: expect.stringContaining('Silent for 13 days'),
+    });
+    expect(faults.filter(({ fault }) => fault === 'unreadable')).toHaveLength(2);
+    expect(vehicles[0]?.days).toBe(5);
+  });
+
+  it('never goes ahead of what was read on a later day', async () => {
+    const em = test.orm.em.fork();
+    const [last] = await em.execute<{ miles: number; day: string }[]>(
+      `select max(odometer_m) / 1609.344 as miles, max(read_on)::text as day from odometer where vehicle_id = ?`,
+      [vehicleId],
+    );
+    await takeFeedPage(
+      test.orm.em.fork(),
+      { days: [day('2026-10-21', { odometerMi: Number(last?.miles ?? 0) + 500 })], next: '1' },
+      '',
+    );
+    expect((await view()).faults[0]?.note).toMatch(/read on a later day/);
+  });
+});
+
+describe('polling', () => {
+  const serve = async (answer: (after: string) => { status: number; body: unknown }) => {
+    const server = createServer((request, response) => {
+      const { status, body } = answer(new URL(request.url ?? '/', 'http://x').searchParams.get('after') ?? '');
+      response.statusCode = status;
+      response.end(typeof body === 'string' ? body : JSON.stringify(body));
+    });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    return { url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, close: () => server.close() };
+  };
+
+  it('goes page after page and leaves off where nothing new comes', async () => {
+    const all = month().map((one) => ({ ...one, day: one.day.replace('2026-10', '2026-12') }));
+    const feed = await serve((after) => ({
+      status: 200,
+      body: {
+        days: all.slice(Number(after), Number(after) + 8),
+        next: String(Math.min(all.length, Number(after) + 8)),
+      },
+    }));
+    await pollFeed(() => test.orm.em.fork(), feed.url);
+    feed.close();
+    expect(await feedCursor(test.orm.em.fork())).toBe('20');
+  });
+
+  it.each([
+    ['a refusal', { status: 503, body: {} }],
+    ['no JSON', { status: 200, body: '<html>' }],
+    ['another shape', { status: 200, body: { rows: [] } }],
+  ])('notes %s, keeps the cursor, and is well again after', async (_name, answer) => {
+    const broken = await serve(() => answer);
+    expect(await pollFeed(() => test.orm.em.fork(), broken.url)).toEqual([]);
+    broken.close();
+    expect((await view()).failure).toBeTruthy();
+    expect(await feedCursor(test.orm.em.fork())).toBe('');
+    const well = await serve(() => ({ status: 200, body: { days: [], next: '0' } }));
+    await pollFeed(() => test.orm.em.fork(), well.url);
+    well.close();
+    expect((await view()).failure).toBeNull();
+  });
+
+  it('is asked for by a coordinator alone', async () => {
+    await (await test.as('technician')).post('/api/feed/polls').expect(403);
+    await (await test.as('coordinator')).post('/api/feed/polls').expect(204);
+  });
+});
+
+describe('the stand-in', () => {
+  const vehicles = Array.from({ length: 6 }, (_, k) => ({
+    unit: `U${k}`,
+    points: [
+      { date: '2026-08-01', miles: 50_000 },
+      { date: '2026-10-01', miles: 54_000 },
+    ],
+    massKg: 3000,
+    stopsPerMile: 2,
+    mphBeforeStop: 30,
+    descentMPerMile: 5,
+  }));
+  const options = { vehicles, from: '2026-08-10', through: '2026-11-20', seed: 3 };
+
+  it('plays the same days for the same seed, with every kind of fault', () => {
+    const days = playDays(options) as FeedDay[];
+    expect(playDays(options)).toEqual(days);
+    expect(days.some((one) => one.unit === 'X99')).toBe(true);
+    expect(days.some((one) => typeof one.stops !== 'number')).toBe(true);
+    const own = (name: string) => days.filter((one) => one.unit === name);
+    expect(own('U2').length).toBe(new Set(own('U2').map((one) => one.day)).size + 1);
+    const falls = own('U3').filter((one, k, all) => k > 0 && one.odometerMi < (all[k - 1]?.odometerMi ?? 0));
+    expect(falls.length).toBe(1);
+    const stops =
+      own('U0').reduce((sum, one) => sum + one.stops, 0) / own('U0').reduce((sum, one) => sum + one.miles, 0);
+    expect(stops).toBeGreaterThan(1.8);
+    expect(stops).toBeLessThan(2.2);
+  });
+});

@@ -1,0 +1,34 @@
+import { describe, expect, it } from '@jest/globals';
+import { draftOf, dutyOfDraft, numberOf } from './figures.ts';
+
+const id = '3f0c1f3e-0000-4000-8000-000000000001';
+
+describe('a duty as it is typed', () => {
+  it('keeps what was typed and reads commas', () => {
+    expect(numberOf(' 2,5 ')).toBe(2.5);
+    expect(numberOf('')).toBeNaN();
+    expect(numberOf('two')).toBeNaN();
+  });
+
+  it('goes there and back without a change', () => {
+    const draft = { ...draftOf(undefined, 'Mill round'), stopsPerMile: '2,25', payload: '40', retarder: '10' };
+    const result = dutyOfDraft(draft, { id, source: 'stated' });
+    expect(result).toMatchObject({ ok: true, duty: { stopsPerMile: 2.25, payloadShare: 0.4, retarderShare: 0.1 } });
+    if (result.ok)
+      expect(draftOf({ ...result.duty, sourceNote: null }, 'Mill round')).toEqual({ ...draft, stopsPerMile: '2.25' });
+  });
+
+  it('names every field that is no figure, and a name that lacks', () => {
+    const draft = {
+      ...draftOf(undefined, ' '),
+      stopsPerMile: 'x',
+      towedKg: '-5',
+      slowdownFromMph: '20',
+      slowdownToMph: '30',
+    };
+    const result = dutyOfDraft(draft, { id, source: 'stated' });
+    expect(result.ok).toBe(false);
+    if (!result.ok)
+      expect(Object.keys(result.fields).sort()).toEqual(['name', 'slowdownToMph', 'stopsPerMile', 'towedKg']);
+  });
+});
