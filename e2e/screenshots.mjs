@@ -53,6 +53,32 @@ await desk.goto(`${base}/questions`);
 await desk.getByText('Said at the field').waitFor();
 await shoot(desk, 'questions');
 
+await desk.goto(`${base}/vehicles/V08/why/1`);
+await desk.getByText('It stands at').waitFor();
+await desk.getByLabel('Duty').last().selectOption({ label: 'Doorstep delivery' });
+await desk.getByText('The mark would stand at').waitFor();
+await desk.waitForTimeout(400);
+await shoot(desk, 'why');
+
+await desk.goto(`${base}/duty?for=V08&since=2026-04-02`);
+await desk.getByLabel('Stops a mile').fill('4.6');
+await desk.getByLabel('Descent, m a mile').fill('21');
+await desk.waitForTimeout(300);
+await shoot(desk, 'duty');
+
+await desk.goto(`${base}/duty?view=trace`);
+await desk
+  .locator('input[type=file]')
+  .setInputFiles({ name: 'milk-round.csv', mimeType: 'text/csv', buffer: Buffer.from(milkRound()) });
+await desk.getByText('As a duty').waitFor();
+await desk.waitForTimeout(400);
+await shoot(desk, 'trace');
+
+await desk.goto(`${base}/duty?view=feed`);
+await desk.getByText('It hears').waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'telematics');
+
 await desk.goto(`${base}/records`);
 await desk.getByText('Did the intervals hold?').waitFor();
 await shoot(desk, 'records');
@@ -61,6 +87,29 @@ await desk.goto(`${base}/labels`);
 await desk.getByAltText('Code of P01').waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'labels');
+
+/** A made-up round over hills: stops of all speeds, one line a second. */
+function milkRound() {
+  const lines = ['time_s,speed_kmh,altitude_m'];
+  let [t, v, height] = [0, 0, 320];
+  const put = () => lines.push(`${t},${v.toFixed(1)},${height.toFixed(1)}`);
+  const drive = (to, by, seconds, grade) => {
+    for (let k = 0; k < seconds || v !== to; k += 1) {
+      v = v < to ? Math.min(to, v + by) : Math.max(to, v - by);
+      t += 1;
+      height += (v / 3.6) * grade;
+      put();
+    }
+  };
+  put();
+  for (let stop = 0; stop < 14; stop += 1) {
+    drive(42 + 5 * (stop % 4), 3, 70 + 11 * (stop % 5), [0, 0.03, 0, -0.045, 0.015][stop % 5]);
+    if (stop % 3 === 1) drive(24, 5, 12, 0);
+    if (stop % 3 === 1) drive(50, 3, 50, 0);
+    drive(0, 7, 14, 0);
+  }
+  return lines.join('\n');
+}
 
 /** A made-up sheet of a demo technician with the slips such sheets have, its figures near what is expected. */
 async function sheet() {

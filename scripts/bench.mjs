@@ -89,13 +89,16 @@ try {
   spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/hands.js')], {
     stdio: ['ignore', 'inherit', 'inherit'],
   });
-  for (const vehicles of [60, 400, 2000]) {
+  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/wear.js')], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  for (const vehicles of [60, 400, 2000, ...(process.env.BENCH_LARGE === '1' ? [20_000] : [])]) {
     const database = `bench_${vehicles}_${Date.now()}`;
     cluster.ensureDatabase(database);
     const env = { ...process.env, DATABASE_URL: cluster.url(database), MILEMARK_VEHICLES: String(vehicles) };
     spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/forecasts.js')], {
       stdio: ['ignore', 'inherit', 'inherit'],
-      env,
+      env: { ...env, NODE_OPTIONS: '--max-old-space-size=16000' },
     });
     const server = await serve(cluster.url(database), vehicles);
     await loadMarks(server.url, vehicles);

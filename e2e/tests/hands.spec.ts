@@ -156,13 +156,3 @@ test('Records tells whether past forecasts kept their word, also to a viewer', a
   await expect(page.getByText(/\d+ % nearer than a line through the last two readings/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^heavy [\d,]+ \d+ %/ })).toBeVisible();
 });
-
-test('a wheel whose pads wear apart is named, with the wear and what to test', async ({ page, app }) => {
-  await signIn(page, app);
-  await page.goto(`${app.url}/vehicles/P06`);
-  const note = page
-    .getByRole('status')
-    .filter({ hasText: 'Axle 1, right: the inner pad wears far more than its mate.' });
-  await expect(note).toContainText(/the inner wore \d\.\d mm, the outer \d\.\d mm/);
-  await expect(note).toContainText('test pins and channels');
-});

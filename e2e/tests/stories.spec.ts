@@ -179,3 +179,29 @@ test('telematics come without typing, and what can’t be so is flagged, not bel
   await page.goto(`${app.url}/vehicles/${unit}`);
   await expect(page.getByText(/Measured by telematics since/)).toBeVisible();
 });
+
+test('risk and costs are the shop’s: changed in one place, said at the field where they can’t be so', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/vehicles/P10`);
+  await page.getByRole('button', { name: 'Risk and costs …' }).click();
+  const sheet = page.getByRole('dialog');
+  const risk = await sheet.getByLabel('Risk, pickups and vans, %').inputValue();
+  await sheet.getByLabel('Risk, pickups and vans, %').fill('70');
+  await sheet.getByLabel('Too late, light').fill('1');
+  await sheet.getByRole('button', { name: 'Assume this from now on' }).click();
+  await expect(sheet.getByText('Over 0 and up to 50 % is accepted.')).toBeVisible();
+  await expect(sheet.getByText('A failure costs at least what the planned service does.')).toBeVisible();
+  await sheet.getByLabel('Risk, pickups and vans, %').fill(risk);
+  await sheet.getByLabel('Too late, light').fill('9000');
+  await sheet.getByRole('button', { name: 'Assume this from now on' }).click();
+  await expect(page.getByText('All forecasts are brought up to date.')).toBeVisible();
+  // So dear a failure brings the mark of least cost before that of the risk.
+  await expect(page.getByText('least cost a mile')).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Risk and costs …' }).click();
+  await page.getByRole('dialog').getByLabel('Too late, light').fill('560');
+  await page.getByRole('button', { name: 'Assume this from now on' }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
+});

@@ -13,6 +13,8 @@ import type {
   NewInspection,
   NewPerson,
   Person,
+  SettingsChange,
+  SettingsView,
   VehicleDetail,
   VehicleRow,
   WearChange,
@@ -80,6 +82,10 @@ export const useChangeDuty = () =>
   useWrite(({ unit, ...body }: { unit: string; id: string; duty: string; from: string }) =>
     call<{ id: string }>('POST', `/api/vehicles/${encodeURIComponent(unit)}/duty-periods`, body),
   );
+export const useSettings = () =>
+  useQuery({ queryKey: ['settings'], queryFn: () => call<SettingsView>('GET', '/api/settings') });
+export const useChangeSettings = () =>
+  useWrite((body: SettingsChange) => call<SettingsView>('PUT', '/api/settings', body));
 export const useAddDuty = () => useWrite((body: NewDuty) => call<{ id: string }>('POST', '/api/duties', body));
 export const useAnswerChange = () =>
   useWrite(({ changeId, ...body }: { changeId: string } & ChangeAnswer) =>

@@ -24,7 +24,7 @@ export type TraceAnswer =
   | { ok: false; message: string };
 
 /** The trace thinned for drawing. */
-export interface TraceProfile {
+interface TraceProfile {
   seconds: number[];
   mph: number[];
   altitudeM: number[];

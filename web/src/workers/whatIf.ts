@@ -17,7 +17,7 @@ export interface IfTask {
   asItIs: { input: VehicleInput; policy: RiskPolicy };
 }
 
-export interface IfMark {
+interface IfMark {
   markDate: string;
   markMiles: number;
   medianDate: string;

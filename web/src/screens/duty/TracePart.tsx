@@ -122,7 +122,7 @@ function TraceShown({
       .map((one) => ({ x: minutes(one.fromSeconds), y: (one.fromMps / METRES_PER_MILE) * 3600 })),
     showLine: false,
     pointStyle: { stop: 'rectRot', slowdown: 'triangle', descent: 'circle' }[kind],
-    pointRadius: 4,
+    pointRadius: events.length > 120 ? 2.5 : 4,
     borderColor: COLOURS[kind],
     backgroundColor: COLOURS[kind],
     yAxisID: 'y',

@@ -1,10 +1,14 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { AxleDetail, Me, VehicleDetail } from '@mile-mark/contract';
+import { Button } from '../../ui/Button.tsx';
 import { daysBetween, formatChance, formatDate, formatMiles } from '../../ui/format.ts';
 import { Why } from '../../ui/Why.tsx';
+import { PolicySheet } from './PolicySheet.tsx';
 
 /** What the mark was decided by, when to look next, what is left, and whether the rotors last. */
 export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle: VehicleDetail; me: Me }) {
+  const [open, setOpen] = useState(false);
   const { decision, mark, temperature } = axle;
   if (!decision || !mark) return null;
   const { rotor } = decision;
@@ -49,6 +53,15 @@ export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle:
           >
             {decision.ruledBy === 'cost' ? 'least cost a mile' : `${risk} chance of a pad below the limit`}
           </Why>
+          {me.role === 'coordinator' && (
+            <>
+              {' '}
+              <Button look="bare" onClick={() => setOpen(true)}>
+                Risk and costs …
+              </Button>
+            </>
+          )}
+          {open && <PolicySheet onClose={() => setOpen(false)} />}
         </dd>
         <dt className="text-soft">Look again by</dt>
         <dd>

@@ -5,8 +5,8 @@ import { playDays, type FeedDay } from '@mile-mark/standins';
 import type { FeedView } from '@mile-mark/contract';
 import { pollFeed } from '../jobs/pollFeed.ts';
 import { createTestApp, fillSmallFleet, type TestApp } from '../testing/app.ts';
-import { feedCursor, takeFeedPage } from './feed.ts';
-import { loadVehicleRecords } from './vehicleRecords.ts';
+import { feedCursor, takeFeedPage } from '../services/feed.ts';
+import { loadVehicleRecords } from '../services/vehicleRecords.ts';
 
 let test: TestApp;
 let unit: string;
