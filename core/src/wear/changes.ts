@@ -51,7 +51,7 @@ const COUNTS_FROM = 0.02;
 /** How far back a change may have begun, looks. */
 const LOOKS_BACK = 6;
 /** How far the innovations must point a change's way, in standard deviations, to be worth the trial. */
-const WORTH_TRYING = 1.8;
+const WORTH_TRYING = 2.3;
 /** No more changes than this are looked for at a time in one vehicle. */
 const MOST_CHANGES = 3;
 

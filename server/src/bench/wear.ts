@@ -4,7 +4,20 @@
  * coverage of the intervals, pinball loss, and how soon and how falsely seized slides and changed routes are told. The
  * seeds were never used for tuning. Prints a JSON line each; called by `npm run bench`.
  */
-import { tryChanges, tryForecasts, virtualFleet, type ChangeTrial, type ForecastTrial } from '@mile-mark/core';
+import {
+  classPrior,
+  DEFAULT_DUTY_SETTINGS,
+  fleetInput,
+  findInTrace,
+  forecastFrom,
+  runWithChanges,
+  tryChanges,
+  tryForecasts,
+  virtualFleet,
+  wearFan,
+  type ChangeTrial,
+  type ForecastTrial,
+} from '@mile-mark/core';
 
 const SEEDS = [201, 202, 203, 204, 205, 206];
 const OPTIONS = { vehicles: 200, technicians: 8, from: '2023-01-01', days: 1095 };
@@ -107,3 +120,30 @@ print(
     ),
   'inspections',
 );
+
+// What the browser's worker does for one if: the forecast as it is and as asked, and the fan; the history is kept.
+const small = virtualFleet({ ...OPTIONS, vehicles: 40, seed: 301 });
+const policy = { riskTarget: 0.05, seed: 1, draws: 1024 };
+const ifs = small.vehicles.map((vehicle) => {
+  const input = fleetInput(vehicle, small, {}, () => classPrior('light'));
+  const run = runWithChanges(input);
+  const begun = performance.now();
+  const { axles, odometerNowMi } = forecastFrom(run, input, policy);
+  forecastFrom(run, { ...input, axles: input.axles.map((axle) => ({ ...axle, limitMm: axle.limitMm + 1 })) }, policy);
+  wearFan(run, input, policy, 1, Math.max(3000, (axles[0]?.miles.p95 ?? 0) - odometerNowMi), 20);
+  return performance.now() - begun;
+});
+ifs.sort((a, b) => a - b);
+print('an if: two forecasts and a fan of one vehicle, median of 40', ifs[20] ?? 0, 'ms');
+print('an if: two forecasts and a fan of one vehicle, slowest of 40', ifs[39] ?? 0, 'ms');
+
+const samples = 36_000;
+const seconds = Float64Array.from({ length: samples }, (_, t) => t);
+const speedMps = seconds.map((t) => Math.max(0, 9 + 9 * Math.sin(t / 19)));
+const altitudeM = seconds.map((t) => 300 + 60 * Math.sin(t / 700));
+const begun = performance.now();
+findInTrace({ seconds, speedMps, altitudeM }, { tareKg: 2200, gvwrKg: 3500 }, DEFAULT_DUTY_SETTINGS.van, {
+  massKg: 2900,
+  retarderShare: 0,
+});
+print('a trace of ten hours at one sample a second, looked through', performance.now() - begun, 'ms');

@@ -93,7 +93,8 @@ describe('a page of driven days', () => {
       unknown: expect.stringContaining('Z99'),
       gap: expect.stringContaining('Silent for 13 days'),
     });
-    expect(faults.filter(({ fault }) => fault === 'unreadable')).toHaveLength(2);
+    const unreadable = faults.filter(({ fault }) => fault === 'unreadable').map(({ note }) => note);
+    expect(unreadable.sort()).toEqual(['The line is no record of a day.', 'stops: -3 is none that a day can have.']);
     expect(vehicles[0]?.days).toBe(5);
   });
 

@@ -6,7 +6,7 @@ import type { EntityManager } from '../db/orm.ts';
 import { uuidArray } from '../db/uuidArray.ts';
 import { keepChanges } from '../services/changes.ts';
 import { policyOf, SEED } from '../services/settings.ts';
-import { loadForecastGround, loadVehicleRecords } from '../services/vehicleRecords.ts';
+import { loadForecastGround, loadVehicleRecords, type ForecastGround } from '../services/vehicleRecords.ts';
 import { rememberGround } from './groundHistory.ts';
 import type { Computer } from './compute.ts';
 import { groupsOf } from './learnGroups.ts';
@@ -23,7 +23,8 @@ export async function refreshVehicles(
   ids: string[],
   today: string,
 ): Promise<void> {
-  await refreshRecords(em, computer, await loadVehicleRecords(em, ids), today);
+  const [records, ground] = await Promise.all([loadVehicleRecords(em, ids), loadForecastGround(em)]);
+  await refreshRecords(em, computer, records, today, ground);
 }
 
 /** Learns the groups' levels and the hands from the whole fleet, then recomputes what that or anything else changed. */
@@ -40,7 +41,7 @@ export async function refreshFleet(em: EntityManager, computer: Computer, today:
     await learnHands(fleet);
   }
   await learnDrift(fleet);
-  await refreshRecords(em, computer, records, today);
+  await refreshRecords(em, computer, records, today, await loadForecastGround(em));
   await validate(fleet);
   await rememberGround(fleet);
 }
@@ -61,8 +62,8 @@ async function refreshRecords(
   computer: Computer,
   records: VehicleRecord[],
   today: string,
+  ground: ForecastGround,
 ): Promise<void> {
-  const ground = await loadForecastGround(em);
   const taskOf = ({ record }: { record: VehicleRecord }) => ({
     input: vehicleInputOf(record, ground, today),
     policy: policyOf(ground.settings, record.model.class),

@@ -61,14 +61,7 @@ export async function takeFeedPage(
     for (const raw of page.days) {
       const parsed = Day.safeParse(raw);
       if (!parsed.success) {
-        const issue = parsed.error.issues[0];
-        await keepFault(
-          inner,
-          null,
-          raw,
-          'unreadable',
-          `${issue?.path.join('.') ?? 'line'}: ${issue?.message ?? 'can’t be read'}`,
-        );
+        await keepFault(inner, null, raw, 'unreadable', unreadable(raw, parsed.error.issues[0]?.path ?? []));
         continue;
       }
       const id = await takeDay(inner, parsed.data);
@@ -95,6 +88,15 @@ export async function noteFeedFailure(em: EntityManager, failure: string): Promi
 export async function feedCursor(em: EntityManager): Promise<string> {
   const [state] = await em.execute<{ cursor: string | null }[]>('select cursor from feed_state');
   return state?.cursor ?? '';
+}
+
+/** Says which figure of a line is none that a day can have. */
+function unreadable(raw: unknown, path: readonly PropertyKey[]): string {
+  const field = path.map(String).join('.');
+  const value = z.record(z.string(), z.unknown()).safeParse(raw);
+  if (!value.success || field === '') return 'The line is no record of a day.';
+  const said = JSON.stringify(value.data[field]) as string | undefined;
+  return said === undefined ? `${field} is missing.` : `${field}: ${said} is none that a day can have.`;
 }
 
 async function keepFault(

@@ -24,33 +24,21 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
   const vehicles = await em.find(VehicleEntity, ids === 'all' ? {} : { id: { $in: ids } }, {
     orderBy: { unit: 'asc' },
   });
-  const [models, axles, duties, periods] = [
-    await em.find(ModelEntity, {}),
-    await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
-    await em.find(DutyEntity, {}),
-    await em.find(DutyPeriodEntity, ids === 'all' ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
-  ];
-  const [readings, services, odometers] = [
-    await em.execute<LiveReading[]>(LIVE_READINGS, [ids === 'all', uuidArray(ids === 'all' ? [] : ids)]),
-    await em.execute<(VehicleRecord['services'][number] & { vehicle_id: string })[]>(SERVICES, [
-      ids === 'all',
-      uuidArray(ids === 'all' ? [] : ids),
-    ]),
-    await em.execute<(VehicleRecord['odometers'][number] & { vehicle_id: string })[]>(ODOMETERS, [
-      ids === 'all',
-      uuidArray(ids === 'all' ? [] : ids),
-    ]),
-  ];
-  const [rotors, measured] = [
-    await em.execute<(VehicleRecord['rotors'][number] & { vehicle_id: string })[]>(ROTORS, [
-      ids === 'all',
-      uuidArray(ids === 'all' ? [] : ids),
-    ]),
-    await em.execute<(VehicleRecord['measured'][number] & { vehicle_id: string })[]>(MEASURED, [
-      ids === 'all',
-      uuidArray(ids === 'all' ? [] : ids),
-    ]),
-  ];
+  // The vehicles come first: what is read after their revision is at least as new as it says.
+  const all = ids === 'all';
+  const sets = <T>(sql: string) => em.execute<(T & { vehicle_id: string })[]>(sql, [all, uuidArray(all ? [] : ids)]);
+  const own = () => em.fork({ keepTransactionContext: true });
+  const [models, axles, duties, periods, readings, services, odometers, rotors, measured] = await Promise.all([
+    own().find(ModelEntity, {}),
+    own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
+    own().find(DutyEntity, {}),
+    own().find(DutyPeriodEntity, all ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
+    sets<LiveReading>(LIVE_READINGS),
+    sets<VehicleRecord['services'][number]>(SERVICES),
+    sets<VehicleRecord['odometers'][number]>(ODOMETERS),
+    sets<VehicleRecord['rotors'][number]>(ROTORS),
+    sets<VehicleRecord['measured'][number]>(MEASURED),
+  ]);
   const modelById = new Map(models.map((model) => [model.id, model]));
   const dutyById = new Map(duties.map((duty) => [duty.id, duty]));
   const axlesOf = groupBy(axles, ({ modelId }) => modelId);
@@ -124,11 +112,14 @@ export interface ForecastGround extends InputGround {
 }
 
 export async function loadForecastGround(em: EntityManager): Promise<ForecastGround> {
-  const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
-  const settings = await readSettings(em);
-  const groups = await em.execute<
-    { model_id: string; axle: number; mean: number; sd_vehicle: number; sd_axle: number; sd_pad: number }[]
-  >('select model_id, axle, mean, sd_vehicle, sd_axle, sd_pad from wear_group');
+  const [limits, settings, groups, handOf] = await Promise.all([
+    em.fork({ keepTransactionContext: true }).find(LimitRuleEntity, {}),
+    readSettings(em),
+    em.execute<{ model_id: string; axle: number; mean: number; sd_vehicle: number; sd_axle: number; sd_pad: number }[]>(
+      'select model_id, axle, mean, sd_vehicle, sd_axle, sd_pad from wear_group',
+    ),
+    loadHands(em),
+  ]);
   const byKey = new Map(
     groups.map((row) => [
       `${row.model_id}/${row.axle}`,
@@ -136,11 +127,11 @@ export async function loadForecastGround(em: EntityManager): Promise<ForecastGro
     ]),
   );
   return {
-    rules,
+    rules: limits.map(limitRuleOf),
     settings,
     marginShare: settings.marginShare,
     priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`),
-    handOf: await loadHands(em),
+    handOf,
   };
 }
 
