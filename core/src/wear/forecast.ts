@@ -72,12 +72,13 @@ export interface Today {
 export function standToday(before: History, input: VehicleInput): Today {
   const history = { ...before, state: copyState(before.state) };
   const { state, points } = history;
-  const dutyFrom = input.duty.filter(({ from }) => from <= input.today).at(-1)?.from;
+  const begun = input.duty.filter(({ from, continues }) => from <= input.today && !continues);
+  const dutyFrom = begun.at(-1)?.from;
   const perDay = milesPerDay(
     points,
     input.today,
     input.statedMilesPerDay,
-    input.duty.length > 1 ? dutyFrom : undefined,
+    begun.length > 1 ? dutyFrom : undefined,
   );
   const last = points.at(-1);
   const daysSince = last ? dayNumber(input.today) - dayNumber(last.date) : 0;
