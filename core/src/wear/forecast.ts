@@ -74,12 +74,7 @@ export function standToday(before: History, input: VehicleInput): Today {
   const { state, points } = history;
   const begun = input.duty.filter(({ from, continues }) => from <= input.today && !continues);
   const dutyFrom = begun.at(-1)?.from;
-  const perDay = milesPerDay(
-    points,
-    input.today,
-    input.statedMilesPerDay,
-    begun.length > 1 ? dutyFrom : undefined,
-  );
+  const perDay = milesPerDay(points, input.today, input.statedMilesPerDay, begun.length > 1 ? dutyFrom : undefined);
   const last = points.at(-1);
   const daysSince = last ? dayNumber(input.today) - dayNumber(last.date) : 0;
   const odometerNowMi = (last?.miles ?? 0) + daysSince * perDay.mean;

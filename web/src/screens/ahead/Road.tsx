@@ -1,8 +1,9 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { MileMark } from '@mile-mark/contract';
+import { useChanges } from '../../api/fleet.ts';
 import { formatMiles, formatWhole } from '../../ui/format.ts';
-import { nearestAxle, marksByWeek, type Lane, type RoadRow } from './lanes.ts';
+import { nearestAxle, marksByWeek, signsOf, type Lane, type RoadRow } from './lanes.ts';
 import { LANE_PX, Post } from './Post.tsx';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
@@ -23,6 +24,8 @@ interface Props {
 /** The road: a lane a vehicle, time to the right, a post at each axle's mile mark. Only what is seen is drawn. */
 export function Road({ rows, items, scale, today, distanceUnit, selected, onSelect, onOpen }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
+  const { data: changes } = useChanges();
+  const signs = useMemo(() => signsOf(changes ?? []), [changes]);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -77,6 +80,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
                 key={item.key}
                 lane={row.lane}
                 start={item.start}
+                sign={signs.get(row.lane.unit)}
                 selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
                 {...{ scale, today, distanceUnit, onSelect, onOpen }}
               />
@@ -115,6 +119,8 @@ interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'on
   lane: Lane;
   start: number;
   selectedAxle: number | undefined;
+  /** What is the matter with it, in two words. */
+  sign: string | undefined;
 }
 
 /** One vehicle's lane; drawn again only when something of its own changes, so that scrolling stays light. */
@@ -125,6 +131,7 @@ const LaneRow = memo(function LaneRow({
   today,
   distanceUnit,
   selectedAxle,
+  sign,
   onSelect,
   onOpen,
 }: LaneProps) {
@@ -147,7 +154,9 @@ const LaneRow = memo(function LaneRow({
           {lane.unit}{' '}
           <span className="ml-1 font-medium text-soft">{formatMiles(lane.odometerNowMi, distanceUnit)}</span>
         </span>
-        <span className="w-full truncate text-[11px] text-soft">{lane.model}</span>
+        <span className={`w-full truncate text-[11px] ${sign ? 'font-semibold text-brick' : 'text-soft'}`}>
+          {sign ?? lane.model}
+        </span>
       </button>
       <div className="relative" style={{ width: scale.width }}>
         {lane.marks.map((mark) => (

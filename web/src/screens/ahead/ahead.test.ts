@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import type { MileMark } from '@mile-mark/contract';
-import { lanesOf, marksByWeek, nearestAxle, rowsOf } from './lanes.ts';
+import type { MileMark, WearChange } from '@mile-mark/contract';
+import { lanesOf, marksByWeek, nearestAxle, rowsOf, signsOf } from './lanes.ts';
 import { nextThing } from './nextThing.ts';
 import { PASSED_PX, roadScale } from './scale.ts';
 
@@ -129,5 +129,38 @@ describe('the one thing to do next', () => {
     expect(nextThing(mark('V1', 1, '2026-11-15', { probabilityBelowNow: 0.08 }), TODAY, 0.05).because).toContain(
       '8.0 %, over the 5 %',
     );
+  });
+});
+
+describe('signs of changes on the lanes', () => {
+  const change = (unit: string, kind: WearChange['kind'], open = true): WearChange => ({
+    id: `${unit}${kind}`,
+    unit,
+    depot: 'Northfold',
+    model: 'Ostrey Carrier 35',
+    kind,
+    axle: null,
+    side: null,
+    more: null,
+    since: '2026-06-01',
+    until: null,
+    probability: 0.95,
+    factor: { p05: 1.5, p50: 2, p95: 2.6 },
+    looks: 2,
+    wear: [],
+    firstTold: '2026-11-20',
+    goneOn: null,
+    open,
+    answers: [],
+  });
+
+  it('name what is open, a wheel before the route, and nothing that is settled', () => {
+    const signs = signsOf([
+      change('V1', 'route'),
+      change('V1', 'apart'),
+      change('V2', 'route'),
+      change('V3', 'wheel', false),
+    ]);
+    expect(Object.fromEntries(signs)).toEqual({ V1: 'slide seized?', V2: 'route changed?' });
   });
 });

@@ -1,4 +1,4 @@
-import type { MileMark } from '@mile-mark/contract';
+import type { MileMark, WearChange } from '@mile-mark/contract';
 import { daysBetween } from '../../ui/format.ts';
 import type { DueWindow } from '../../stores/aheadView.ts';
 
@@ -74,4 +74,19 @@ export function marksByWeek(items: readonly MileMark[], today: string, weeks: nu
     if (index <= weeks) counts[index] = (counts[index] ?? 0) + 1;
   }
   return counts;
+}
+
+/** What an open change of wear is in two words, for the lane's label; the panel tells it in full. */
+const SIGNS: Record<WearChange['kind'], string> = {
+  apart: 'slide seized?',
+  wheel: 'brake drags?',
+  axle: 'wrong pads?',
+  route: 'route changed?',
+};
+
+/** Signs of open changes by unit; the first named where there are several (a wheel's before the route's). */
+export function signsOf(changes: readonly WearChange[]): Map<string, string> {
+  const order = Object.keys(SIGNS);
+  const open = changes.filter((one) => one.open).sort((a, b) => order.indexOf(b.kind) - order.indexOf(a.kind));
+  return new Map(open.map(({ unit, kind }) => [unit, SIGNS[kind]]));
 }
