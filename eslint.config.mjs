@@ -141,14 +141,24 @@ export default tseslint.config(
             ...['routes', 'services', 'interchange', 'jobs'].map((above) =>
               zone('server/src/auth', [`server/src/${above}`], 'auth is below the services.'),
             ),
-            ...['sign-in', 'ahead', 'vehicle', 'measure', 'import', 'gauges', 'labels', 'questions', 'records', 'duty', 'why'].map(
-              (screen) => ({
-                target: `./web/src/screens/${screen}`,
-                from: './web/src/screens',
-                except: [`./${screen}`],
-                message: 'Screens do not know each other.',
-              }),
-            ),
+            ...[
+              'sign-in',
+              'ahead',
+              'vehicle',
+              'measure',
+              'import',
+              'gauges',
+              'labels',
+              'questions',
+              'records',
+              'duty',
+              'why',
+            ].map((screen) => ({
+              target: `./web/src/screens/${screen}`,
+              from: './web/src/screens',
+              except: [`./${screen}`],
+              message: 'Screens do not know each other.',
+            })),
             zone(
               'web/src/ui',
               ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores', 'web/src/drawings'],

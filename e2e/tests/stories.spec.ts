@@ -185,7 +185,21 @@ test('risk and costs are the shop’s: changed in one place, said at the field w
   app,
 }) => {
   await signIn(page, app);
-  await page.goto(`${app.url}/vehicles/P10`);
+  // A light vehicle of whose nearest axle it is known when its pads were fitted: only then is there a cost per mile.
+  const get = async <T>(path: string) => (await (await page.request.get(`${app.url}/api/${path}`)).json()) as T;
+  const { items } = await get<{ items: { unit: string; axle: number; class: string; markDate: string }[] }>(
+    'mile-marks',
+  );
+  const nearest = new Map<string, (typeof items)[number]>();
+  for (const mark of items) if (!nearest.has(mark.unit) && mark.class !== 'heavy') nearest.set(mark.unit, mark);
+  let chosen = '';
+  for (const { unit, axle, markDate } of nearest.values()) {
+    if (markDate < '2027-01-15' || unit === 'V08') continue;
+    const { axleDetails } = await get<{ axleDetails: { axle: number; fitted: object | null }[] }>(`vehicles/${unit}`);
+    if (axleDetails.find((one) => one.axle === axle)?.fitted) chosen = unit;
+    if (chosen) break;
+  }
+  await page.goto(`${app.url}/vehicles/${chosen}`);
   await page.getByRole('button', { name: 'Risk and costs …' }).click();
   const sheet = page.getByRole('dialog');
   const risk = await sheet.getByLabel('Risk, pickups and vans, %').inputValue();
