@@ -37,7 +37,7 @@ export interface WearChange {
  * source: a seized slide wears one pad about three times as fast and half relieves the other; drag over 1.6 times).
  */
 const STEPS: Record<ChangeKind, { sd: number; hazard: number }> = {
-  apart: { sd: 0.25, hazard: 0.002 },
+  apart: { sd: 0.25, hazard: 0.008 },
   wheel: { sd: 0.5, hazard: 0.0003 },
   axle: { sd: 0.5, hazard: 0.001 },
   route: { sd: 0.5, hazard: 0.002 },
