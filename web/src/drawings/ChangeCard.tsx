@@ -1,4 +1,5 @@
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { changeInWords, thicknessInWords, type ChangeAnswer, type Me, type WearChange } from '@mile-mark/contract';
 import { Button } from '../ui/Button.tsx';
 import { Field } from '../ui/Field.tsx';
@@ -19,12 +20,10 @@ interface Props {
   onAnswer: (body: ChangeAnswer) => void;
   /** What the server said of the last answer, where it refused it. */
   problem?: string | undefined;
-  /** Further ways on, such as a link to the duty. */
-  children?: ReactNode;
 }
 
 /** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */
-export function ChangeCard({ change, me, onAnswer, problem, children }: Props) {
+export function ChangeCard({ change, me, onAnswer, problem }: Props) {
   const [noting, setNoting] = useState<'cause_found' | 'nothing_found'>();
   const [note, setNote] = useState('');
   const { seen, cause, check } = changeInWords(change);
@@ -77,7 +76,14 @@ export function ChangeCard({ change, me, onAnswer, problem, children }: Props) {
               Have it looked at
             </Button>
           )}
-          {children}
+          {change.kind === 'route' && (
+            <Link
+              className="rounded-sm border border-[#c99700] bg-paint px-3 py-1 font-semibold text-[#26282a]"
+              to={`/duty?for=${change.unit}&since=${change.since}`}
+            >
+              State its duty …
+            </Link>
+          )}
           {change.kind === 'route' && <Button onClick={() => answer('duty_changed')}>The duty is right now</Button>}
           <Button onClick={() => setNoting('cause_found')}>Cause found …</Button>
           <Button onClick={() => setNoting('nothing_found')}>Nothing found …</Button>

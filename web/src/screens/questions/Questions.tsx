@@ -113,16 +113,7 @@ function Changes({ changes, me }: { changes: WearChange[]; me: Me }) {
               me={me}
               problem={answer.isError && answer.variables.changeId === change.id ? answer.error.message : undefined}
               onAnswer={(body) => answer.mutate({ changeId: change.id, ...body })}
-            >
-              {change.kind === 'route' && (
-                <Link
-                  className="rounded-sm border border-[#c99700] bg-paint px-3 py-1 font-semibold text-[#26282a]"
-                  to={`/duty?for=${change.unit}&since=${change.since}`}
-                >
-                  State its duty …
-                </Link>
-              )}
-            </ChangeCard>
+            />
           </li>
         ))}
       </ul>

@@ -18,16 +18,7 @@ export function ChangeNotes({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
       me={me}
       problem={answer.isError && answer.variables.changeId === change.id ? answer.error.message : undefined}
       onAnswer={(body) => answer.mutate({ changeId: change.id, ...body })}
-    >
-      {change.kind === 'route' && (
-        <Link
-          className="rounded-sm border border-[#c99700] bg-paint px-3 py-1 font-semibold text-[#26282a]"
-          to={`/duty?for=${vehicle.unit}&since=${change.since}`}
-        >
-          State its duty …
-        </Link>
-      )}
-    </ChangeCard>
+    />
   );
   return (
     <div className="flex flex-col gap-2 px-4 pt-3">
