@@ -162,6 +162,10 @@ for (const path of [
   '/gauges',
   '/gauges?view=studies',
   '/records',
+  '/duty',
+  '/duty?view=trace',
+  '/duty?view=feed',
+  '/vehicles/V08/why/1',
 ]) {
   test(`no serious accessibility fault on ${path}`, async ({ page, app }) => {
     await signIn(page, app);
