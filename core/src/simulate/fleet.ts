@@ -79,7 +79,7 @@ export interface FleetOptions {
 }
 
 /** Truth of the fleet on which the forecasting method was measured (design of this product; invented). */
-const TRUTH = {
+export const TRUTH = {
   groups: 12,
   groupSpread: 0.35,
   vehicleSpread: 0.25,

@@ -2,7 +2,7 @@ import { padPlaces } from '../measure/index.ts';
 import { normalQuantile, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 import { foretellPassage, forecastVehicle, type Quantiles } from '../wear/index.ts';
-import { seizedFactor, type FleetVehicle, type VirtualFleet } from './fleet.ts';
+import { seizedFactor, TRUTH, type FleetVehicle, type VirtualFleet } from './fleet.ts';
 import { fleetInput, learnFleet } from './trial.ts';
 
 /** How forecasts of a virtual fleet came out against its truth. */
@@ -138,7 +138,7 @@ function truePassage(vehicle: FleetVehicle, index: number, axle: number): Truth 
 /** What one can say who knows thickness and rate exactly, and not what is ahead: scatter of severity per 28 days. */
 function oracleQuantiles(steadyMi: number, perDay: number): Quantiles {
   const periods = Math.max(0.25, steadyMi / perDay / 28);
-  const sd = Math.sqrt(0.106 ** 2 / periods + 0.2 ** 2 / Math.max(0.25, steadyMi / 1000));
+  const sd = Math.sqrt(TRUTH.severityOff ** 2 / periods + TRUTH.shock ** 2 / Math.max(0.25, steadyMi / 1000));
   return eachShare((share) => (steadyMi <= 0 ? steadyMi : steadyMi * Math.exp(sd * normalQuantile(SHARES[share]))));
 }
 

@@ -57,7 +57,7 @@ export function WhyPanel({
         <span className="font-semibold">{next.what}</span> {next.because}
       </p>
       {axle && vehicle.data ? (
-        <Chain mark={mark} axle={axle} vehicle={vehicle.data} me={me} riskTarget={riskTarget} />
+        <Chain mark={mark} axle={axle} vehicle={vehicle.data} me={me} riskTarget={vehicle.data.riskTarget} />
       ) : (
         <p className="text-soft">{vehicle.isError ? vehicle.error.message : 'Fetching the pads …'}</p>
       )}
