@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { Id, type Role } from './common.ts';
+import { Id } from './common.ts';
+import { COORDINATOR, Done, EVERY, IdParam, listOf, MEASURING, None, UnitParam, type Endpoint } from './endpoint.ts';
 import { Bay } from './bay.ts';
 import { ChangeAnswer, FeedView, ForecastInput, WearChange, WhyMark } from './changes.ts';
 import { MileMarks, VehicleDetail, VehicleRows, WithoutPooling } from './fleet.ts';
@@ -28,35 +29,9 @@ import {
   NewVehicle,
 } from './register.ts';
 import { SettingsChange, SettingsView } from './settings.ts';
+import { SPECIFICATION_ENDPOINTS } from './specificationEndpoints.ts';
 import { Validation } from './validation.ts';
 import { Credentials, FirstAccount, NewPerson, Person, Preferences, SessionState } from './session.ts';
-
-/** Who may call a route: anyone at all, or people of these roles. */
-export type Who = 'anyone' | readonly Role[];
-
-export interface Endpoint {
-  method: 'get' | 'post' | 'put' | 'delete';
-  /** Path with parameters in braces, e.g. `/api/vehicles/{unit}`. */
-  path: string;
-  who: Who;
-  summary: string;
-  params?: z.ZodType;
-  query?: z.ZodType;
-  body?: z.ZodType;
-  response: z.ZodType;
-  status: number;
-  contentType?: string;
-}
-
-const EVERY: readonly Role[] = ['coordinator', 'technician', 'parts keeper', 'viewer'];
-const MEASURING: readonly Role[] = ['coordinator', 'technician'];
-const COORDINATOR: readonly Role[] = ['coordinator'];
-
-const Done = z.object({ id: Id });
-const listOf = <T extends z.ZodType>(item: T) => z.object({ items: z.array(item) });
-const UnitParam = z.object({ unit: z.string().min(1).max(60) });
-const IdParam = z.object({ id: Id });
-const None = z.null();
 
 /** Every route of the API: the server mounts from this list, the tests walk it, OpenAPI is made from it. */
 export const ENDPOINTS = {
@@ -500,6 +475,7 @@ export const ENDPOINTS = {
     response: RowResult,
     status: 200,
   },
+  ...SPECIFICATION_ENDPOINTS,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -86,7 +86,8 @@ export {
 export { ChangeAnswer, FeedView, ForecastInput, WearChange, WhyMark } from './changes.ts';
 export { ServiceCosts, SettingsChange, SettingsView } from './settings.ts';
 export { Validation, type ForetoldView } from './validation.ts';
-export { ENDPOINTS, type Endpoint, type EndpointName, type Who } from './endpoints.ts';
+export type { Endpoint, Who } from './endpoint.ts';
+export { ENDPOINTS, type EndpointName } from './endpoints.ts';
 export {
   changeInWords,
   evidenceInWords,
@@ -95,3 +96,57 @@ export {
   thicknessInWords,
   timesInWords,
 } from './words.ts';
+export {
+  AxleValues,
+  BenchAxle,
+  BenchJoint,
+  BenchModel,
+  BenchOfDepot,
+  BenchOfVehicle,
+  ChangedAnswer,
+  ChangedSince,
+  Confirmed,
+  Coverage,
+  FigureChange,
+  Fitment,
+  FitmentChange,
+  HeadKind,
+  JointKindRow,
+  JointTorque,
+  JointValues,
+  LibraryEntry,
+  LibraryFile,
+  LibraryImport,
+  LibraryImported,
+  LibraryModel,
+  LibraryRow,
+  NewCalibration,
+  NewJointKind,
+  NewRevision,
+  NewTorqueTool,
+  NewVariant,
+  Pattern,
+  Preparation,
+  ReleaseAnswer,
+  ReleaseAttempt,
+  Revision,
+  Source,
+  Specification,
+  SpecificationValues,
+  Strength,
+  ToolChange,
+  TorqueTool,
+  TorqueUnit,
+  Withdrawal,
+} from './specifications.ts';
+export {
+  FIELD_NAMES,
+  fieldsInWords,
+  figuresToRetype,
+  fitInWords,
+  jointDoubtInWords,
+  torqueFigures,
+  torqueInOtherUnit,
+  torqueInWords,
+} from './torqueWords.ts';
+export { benchOf, jointFacts } from './jointFacts.ts';

@@ -1,6 +1,7 @@
 import { OpenApiGeneratorV31, OpenAPIRegistry } from '@asteasolutions/zod-to-openapi';
 import { Problem } from './common.ts';
-import { ENDPOINTS, type Endpoint } from './endpoints.ts';
+import type { Endpoint } from './endpoint.ts';
+import { ENDPOINTS } from './endpoints.ts';
 
 /** The OpenAPI 3.1 description of the API, made from the list of endpoints. */
 export function openApiDocument(version: string): Record<string, unknown> {

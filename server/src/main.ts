@@ -13,6 +13,7 @@ import { createComputer } from './jobs/compute.ts';
 import { pollFeed } from './jobs/pollFeed.ts';
 import { startQueue } from './jobs/queue.ts';
 import { refreshFleet } from './jobs/refresh.ts';
+import { ensureShippedJoints } from './services/jointsShipped.ts';
 import { ensureShippedLimits } from './services/limitsShipped.ts';
 
 /** Starts the server: the one place that wires database, jobs and HTTP together. */
@@ -22,6 +23,7 @@ async function main(): Promise<void> {
   const orm = await connect(config.databaseUrl);
   await migrate(orm);
   await ensureShippedLimits(orm.em.fork());
+  await ensureShippedJoints(orm.em.fork());
   const today = () => config.today ?? (config.demo ? DEMO_TODAY : localToday());
   const computer = createComputer();
 

@@ -10,6 +10,7 @@ export interface ParseFailure {
     | 'ambiguous'
     | 'unit_unknown'
     | 'unit_contradicts'
+    | 'unit_missing'
     | 'fraction_denominator'
     | 'not_a_date'
     | 'out_of_range';

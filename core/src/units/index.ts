@@ -12,4 +12,13 @@ export { parseNumber, type DecimalMark } from './number.ts';
 export { parseThickness, thicknessIn, type ThicknessUnit, type TypedThickness } from './thickness.ts';
 export { metresToMiles, milesToMetres, parseDistance, type DistanceUnit, type TypedDistance } from './distance.ts';
 export { dateOfDay, dayNumber, parseDate, type DateOrder, type IsoDate } from './date.ts';
-export { lbfFtToNm, nmToLbfFt } from './torque.ts';
+export {
+  lbfFtToNm,
+  nmToLbfFt,
+  parseTorque,
+  torqueIn,
+  torqueToNm,
+  torqueUnitOf,
+  type TorqueUnit,
+  type TypedTorque,
+} from './torque.ts';

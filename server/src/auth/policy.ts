@@ -12,6 +12,7 @@ const MAY = {
   administer: ['coordinator'],
   measure: ['coordinator', 'technician'],
   register: ['coordinator'],
+  specify: ['coordinator', 'technician'],
 } as const satisfies Record<string, readonly Role[]>;
 
 /** Throws `forbidden` unless the actor's role may do this. */

@@ -7,6 +7,7 @@ import { DEMO_TODAY } from '../demo/cast.ts';
 import { fillDemo } from '../demo/fill.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
+import { ensureShippedJoints } from '../services/jointsShipped.ts';
 import { ensureShippedLimits } from '../services/limitsShipped.ts';
 
 const print = (name: string, value: number, unit: string) =>
@@ -15,6 +16,7 @@ const vehicles = Number(process.env.MILEMARK_VEHICLES ?? '60');
 const orm = await connect(process.env.DATABASE_URL ?? '');
 await migrate(orm);
 await ensureShippedLimits(orm.em.fork());
+await ensureShippedJoints(orm.em.fork());
 await fillDemo(orm.em.fork(), vehicles);
 const [{ readings } = { readings: 0 }] = await orm.em
   .fork()

@@ -93,6 +93,11 @@ export const ModelEntity = defineEntity({
     tareKg: p.integer(),
     gvwrKg: p.integer(),
     referenceDutyId: p.uuid().nullable(),
+    drive: p.text().nullable(),
+    wheelbaseMm: p.integer().nullable(),
+    builtFrom: p.date().nullable(),
+    builtTo: p.date().nullable(),
+    axleOption: p.text().nullable(),
   },
 });
 export type ModelRow = InferEntity<typeof ModelEntity>;

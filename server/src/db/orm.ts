@@ -5,6 +5,7 @@ import { Migration20261125000000_create_spine } from './migrations/Migration2026
 import { Migration20261125120000_hands_and_capture } from './migrations/Migration20261125120000_hands_and_capture.ts';
 import { Migration20261125180000_validation } from './migrations/Migration20261125180000_validation.ts';
 import { Migration20261125220000_duty_and_changes } from './migrations/Migration20261125220000_duty_and_changes.ts';
+import { Migration20261126090000_specifications } from './migrations/Migration20261126090000_specifications.ts';
 
 export type { EntityManager };
 export type Orm = MikroORM;
@@ -28,6 +29,7 @@ export function connect(databaseUrl: string): Promise<Orm> {
           { name: 'Migration20261125120000_hands_and_capture', class: Migration20261125120000_hands_and_capture },
           { name: 'Migration20261125180000_validation', class: Migration20261125180000_validation },
           { name: 'Migration20261125220000_duty_and_changes', class: Migration20261125220000_duty_and_changes },
+          { name: 'Migration20261126090000_specifications', class: Migration20261126090000_specifications },
         ],
       },
       forceUtcTimezone: true,

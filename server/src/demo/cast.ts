@@ -200,6 +200,9 @@ export interface DemoModel {
   tareKg: number;
   gvwrKg: number;
   inspectEvery: number;
+  drive: string;
+  wheelbaseMm: number;
+  axleOption: string | null;
   duties: string[];
   axles: {
     brake: 'hydraulic' | 'air';
@@ -223,6 +226,9 @@ export const MODELS: DemoModel[] = [
     tareKg: 2300,
     gvwrKg: 3350,
     inspectEvery: 5500,
+    drive: '4x4',
+    wheelbaseMm: 3220,
+    axleOption: null,
     duties: ['Farm rounds', 'Moor rounds'],
     axles: [
       {
@@ -257,6 +263,9 @@ export const MODELS: DemoModel[] = [
     tareKg: 2150,
     gvwrKg: 3500,
     inspectEvery: 6000,
+    drive: 'front',
+    wheelbaseMm: 3665,
+    axleOption: 'single rear wheels',
     duties: ['Village shops', 'Doorstep delivery'],
     axles: [
       {
@@ -291,6 +300,9 @@ export const MODELS: DemoModel[] = [
     tareKg: 11300,
     gvwrKg: 26000,
     inspectEvery: 14000,
+    drive: '6x2',
+    wheelbaseMm: 4800,
+    axleOption: 'lifting third axle',
     duties: ['Vale collection', 'Fell collection'],
     axles: [
       {

@@ -2,7 +2,8 @@ import { telematicsFeed } from '@mile-mark/standins';
 import type { EntityManager } from '../db/orm.ts';
 import { demoFeedVehicles } from '../services/feed.ts';
 import { DEMO_TODAY, DUTIES } from './cast.ts';
-import { idOf, UNSTATED } from './fill.ts';
+import { UNSTATED } from './fill.ts';
+import { idOf } from './rows.ts';
 
 const FEED_SEED = 77;
 const FEED_FROM = '2026-08-24';

@@ -3,6 +3,7 @@ import { createTestDatabase } from '../testing/app.ts';
 import { connect, migrate, type Orm } from '../db/orm.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet } from '../jobs/refresh.ts';
+import { ensureShippedJoints } from '../services/jointsShipped.ts';
 import { ensureShippedLimits } from '../services/limitsShipped.ts';
 import { listChanges } from '../services/changes.ts';
 import { mileMarks } from '../services/fleet.ts';
@@ -20,6 +21,7 @@ beforeAll(async () => {
   orm = await connect(database.url);
   await migrate(orm);
   await ensureShippedLimits(orm.em.fork());
+  await ensureShippedJoints(orm.em.fork());
   await fillDemo(orm.em.fork(), 60);
   await refreshFleet(orm.em.fork(), createComputer(0), DEMO_TODAY);
 });

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import {
   DEFAULT_DUTY_SETTINGS,
   milesToMetres,
@@ -30,28 +29,10 @@ import {
   type DemoHand,
   type DemoModel,
 } from './cast.ts';
+import { insertLibrary } from './library.ts';
+import { idOf, insert, personId } from './rows.ts';
 
 const SEED = 4600;
-
-/** Ids made from names, so that the demo is the same on every machine. */
-export function idOf(...parts: (string | number)[]): string {
-  const hex = createHash('sha256').update(parts.join('/')).digest('hex');
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
-}
-
-/** Writes rows of one table by sets. */
-async function insert(em: EntityManager, table: string, columns: string, rows: object[]): Promise<void> {
-  for (let i = 0; i < rows.length; i += 2000) {
-    await em.execute(
-      `insert into ${table} (${columns
-        .split(', ')
-        .map((column) => column.split(' ')[0])
-        .join(', ')})
-       select * from jsonb_to_recordset(?::jsonb) as t(${columns})`,
-      [JSON.stringify(rows.slice(i, i + 2000))],
-    );
-  }
-}
 
 /** Fills an empty database with the invented dairy co-operative, its papers made by driving a virtual fleet. */
 export async function fillDemo(em: EntityManager, vehicles: number): Promise<void> {
@@ -59,12 +40,12 @@ export async function fillDemo(em: EntityManager, vehicles: number): Promise<voi
   await em.transactional(async (inner) => {
     await insertPeople(inner, passwordHash);
     await insertRegister(inner);
+    await insertLibrary(inner);
     await insertVehicles(inner, vehicles);
     await inner.execute(`insert into setting (key, value) values ('costs', ?::jsonb)`, [JSON.stringify(COSTS)]);
   });
 }
 
-const personId = (name: string) => idOf('person', name);
 const gaugeId = (gauge: DemoGauge) => idOf('gauge', gauge.name);
 
 async function insertPeople(em: EntityManager, passwordHash: string): Promise<void> {
@@ -133,7 +114,7 @@ async function insertRegister(em: EntityManager): Promise<void> {
   await insert(
     em,
     'model',
-    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid',
+    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid, drive text, wheelbase_mm int, axle_option text',
     MODELS.map((model) => ({
       id: idOf('model', model.name),
       name: model.name,
@@ -141,6 +122,9 @@ async function insertRegister(em: EntityManager): Promise<void> {
       tare_kg: model.tareKg,
       gvwr_kg: model.gvwrKg,
       reference_duty_id: idOf('duty', model.duties[0] ?? ''),
+      drive: model.drive,
+      wheelbase_mm: model.wheelbaseMm,
+      axle_option: model.axleOption,
     })),
   );
   await insert(

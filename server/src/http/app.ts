@@ -10,6 +10,7 @@ import { mountImports } from '../routes/imports.ts';
 import { mountPeople } from '../routes/people.ts';
 import { mountReadings } from '../routes/readings.ts';
 import { mountRegister } from '../routes/register.ts';
+import { mountSpecifications } from '../routes/specifications.ts';
 import type { AppContext } from './context.ts';
 import { Refusal } from '../errors.ts';
 import { sameOriginOnly } from './guard.ts';
@@ -57,11 +58,13 @@ export function createApp(context: AppContext): Express {
     }),
   );
   app.use('/api/imports', express.json({ limit: IMPORT_BODY_BYTES }));
+  app.use('/api/library/imports', express.json({ limit: IMPORT_BODY_BYTES }));
   app.use('/api/photos', express.json({ limit: PHOTO_BODY_BYTES }));
   app.use('/api', express.json({ limit: 1024 * 1024 }));
 
   mountPeople(app, context);
   mountRegister(app, context);
+  mountSpecifications(app, context);
   mountFleet(app, context);
   mountReadings(app, context);
   mountCapture(app, context);

@@ -15,6 +15,7 @@ import {
   type VehicleRecord,
 } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
+import { groupBy } from '../groupBy.ts';
 import { uuidArray } from '../db/uuidArray.ts';
 import { BIAS_SPREAD, UNKNOWN_HAND } from '@mile-mark/core';
 import { readSettings, type Settings } from './settings.ts';
@@ -95,16 +96,6 @@ const ROTORS = `
 const MEASURED = `
   select vehicle_id, from_date::text, to_date::text, duty from measured_duty
   where (? or vehicle_id = any(?::uuid[])) order by from_date`;
-
-function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
-  const groups = new Map<K, T[]>();
-  for (const row of rows) {
-    const own = groups.get(key(row));
-    if (own) own.push(row);
-    else groups.set(key(row), [row]);
-  }
-  return groups;
-}
 
 /** What, besides a vehicle's own record, its forecast rests on, as settings and the fleet's learning have it. */
 export interface ForecastGround extends InputGround {

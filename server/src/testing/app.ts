@@ -9,6 +9,7 @@ import { PersonEntity } from '../db/entities.ts';
 import { createApp } from '../http/app.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
+import { ensureShippedJoints } from '../services/jointsShipped.ts';
 import { ensureShippedLimits } from '../services/limitsShipped.ts';
 
 export const TODAY = '2026-11-20';
@@ -46,6 +47,7 @@ export async function createTestApp(): Promise<TestApp> {
   const orm = await connect(database.url);
   await migrate(orm);
   await ensureShippedLimits(orm.em.fork());
+  await ensureShippedJoints(orm.em.fork());
   const computer = createComputer(0);
   const queue = {
     vehicles: async (ids: string[]) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),

@@ -1,0 +1,25 @@
+import { createHash } from 'node:crypto';
+import type { EntityManager } from '../db/orm.ts';
+
+/** Ids made from names, so that the demo is the same on every machine. */
+export function idOf(...parts: (string | number)[]): string {
+  const hex = createHash('sha256').update(parts.join('/')).digest('hex');
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+}
+
+/** Writes rows of one table by sets. */
+export async function insert(em: EntityManager, table: string, columns: string, rows: object[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += 2000) {
+    await em.execute(
+      `insert into ${table} (${columns
+        .split(', ')
+        .map((column) => column.split(' ')[0])
+        .join(', ')})
+       select * from jsonb_to_recordset(?::jsonb) as t(${columns})`,
+      [JSON.stringify(rows.slice(i, i + 2000))],
+    );
+  }
+}
+
+/** The id of a person of the demo. */
+export const personId = (name: string): string => idOf('person', name);
