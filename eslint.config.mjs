@@ -153,6 +153,7 @@ export default tseslint.config(
               'records',
               'duty',
               'why',
+              'specifications',
             ].map((screen) => ({
               target: `./web/src/screens/${screen}`,
               from: './web/src/screens',
@@ -168,6 +169,11 @@ export default tseslint.config(
               'web/src/drawings',
               ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores'],
               'drawings are below the screens.',
+            ),
+            zone(
+              'web/src/label',
+              ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores'],
+              'label is below the screens.',
             ),
             zone(
               'web/src/api',

@@ -27,6 +27,9 @@ const BayAxle = z.object({
   limitMm: z.number(),
   rotorNewMm: z.number().nullable(),
   rotorDiscardMm: z.number().nullable(),
+  /** Of the released specification; null where none is. */
+  runoutLimitMm: z.number().nullable(),
+  variationLimitMm: z.number().nullable(),
   fittedOn: z.string().nullable(),
   markDate: z.string().nullable(),
   /** The coordinator asked for it to be measured again. */

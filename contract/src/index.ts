@@ -144,9 +144,11 @@ export {
   fieldsInWords,
   figuresToRetype,
   fitInWords,
+  fitsInWords,
+  otherUnitOf,
   jointDoubtInWords,
   torqueFigures,
   torqueInOtherUnit,
   torqueInWords,
 } from './torqueWords.ts';
-export { benchOf, jointFacts } from './jointFacts.ts';
+export { benchOf, jointFacts, readinessOf, type Readiness } from './jointFacts.ts';

@@ -1,6 +1,6 @@
-import type { Bench, JointFacts } from '@mile-mark/core';
-import { torqueToNm } from '@mile-mark/core';
-import type { JointValues, TorqueTool } from './specifications.ts';
+import { fitJoint, hardestMiss, torqueToNm, type Bench, type JointFacts } from '@mile-mark/core';
+import type { BenchAxle, JointValues, TorqueTool } from './specifications.ts';
+import { fitInWords, torqueInWords } from './torqueWords.ts';
 
 /** What judging a joint needs, from what was entered of it. */
 export function jointFacts({ fastener, torque }: JointValues, hollow: boolean): JointFacts {
@@ -24,4 +24,35 @@ export function benchOf(tools: readonly TorqueTool[]): Bench {
       bench.wrenches.push({ id, name, unit, least, most, graduation, lengthMm, calibrationDue });
   }
   return bench;
+}
+
+/** Whether a job on an axle can be done: what is unknown, and which torques the bench doesn't reach. */
+export interface Readiness {
+  released: number;
+  unknown: string[];
+  unreachable: { joint: string; torque: string; need: string }[];
+}
+
+/**
+ * Whether everything that an axle's job needs to be tightened is known and in reach.
+ *
+ * @param today ISO date, for calibrations
+ */
+export function readinessOf(
+  { joints, unknown }: Pick<BenchAxle, 'joints' | 'unknown'>,
+  tools: readonly TorqueTool[],
+  today: string,
+): Readiness {
+  const bench = benchOf(tools);
+  const withoutTorque = joints.filter(({ values }) => values.torque === null).map(({ joint }) => joint);
+  return {
+    released: joints.length,
+    unknown: [...unknown, ...withoutTorque],
+    unreachable: joints.flatMap(({ joint, position, values }) => {
+      const miss = hardestMiss(fitJoint(values.torque, bench, today));
+      if (!miss || !values.torque) return [];
+      const name = position ? `${joint}, ${position}` : joint;
+      return [{ joint: name, torque: torqueInWords(values.torque), need: fitInWords(miss) }];
+    }),
+  };
 }

@@ -420,7 +420,7 @@ export const Coverage = z.object({
     z.object({
       depot: z.string(),
       model: z.string(),
-      axle: z.int(),
+      axles: z.array(z.int()),
       joint: z.string(),
       torque: z.string(),
       overdue: z.object({ tool: z.string(), due: z.string().nullable() }).nullable(),

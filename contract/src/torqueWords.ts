@@ -88,6 +88,11 @@ export function jointDoubtInWords(doubt: JointDoubt): string {
   }
 }
 
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+/** `31 Oct 2026` of an ISO date. */
+const dayInWords = (date: string) =>
+  `${Number(date.slice(8, 10))} ${MONTHS[Number(date.slice(5, 7)) - 1] ?? ''} ${date.slice(0, 4)}`;
+
 const toNeed = ({ nm, endsNm, ratio }: TorqueNeed): string => {
   const wrench = `a wrench whose range covers ${nmInWords(nm)} (ending between ${nmInWords(nm)} and ${nmInWords(nm * 5)})`;
   if (endsNm === null) return `No wrench in calibration is here: ${wrench} is needed.`;
@@ -107,10 +112,28 @@ export function fitInWords(fit: TorqueFit): string {
     case 'overdue':
       return fit.due === null
         ? `${fit.tool.name} reaches it, but has no calibration on record`
-        : `${fit.tool.name} reaches it, but its calibration was due on ${fit.due}`;
+        : `${fit.tool.name} reaches it, but its calibration was due on ${dayInWords(fit.due)}`;
     case 'none':
       return toNeed(fit.need);
   }
+}
+
+/** With what a bench reaches all torques of a joint; one line a tool, its settings in order. */
+export function fitsInWords(fits: readonly TorqueFit[]): string[] {
+  const lines = new Map<string, string[]>();
+  for (const fit of fits) {
+    const [tool = '', setting = ''] = fitInWords(fit).split(', set to ');
+    lines.set(tool, [...(lines.get(tool) ?? []), setting]);
+  }
+  return [...lines].map(([tool, settings]) => {
+    const unit = /\s\S+$/.exec(settings[0] ?? '')?.[0] ?? '';
+    return `${tool}, set to ${settings.map((one) => one.slice(0, one.length - unit.length)).join(', then ')}${unit}`;
+  });
+}
+
+/** The unit in which a torque is shown besides its own. */
+export function otherUnitOf(unit: TorqueUnit): TorqueUnit {
+  return OTHER[unit];
 }
 
 /** What each field of a specification is called. */

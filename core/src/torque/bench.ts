@@ -117,13 +117,11 @@ export function fitTorque(target: TorqueTarget, bench: Bench, today: string): To
   const current = ({ calibrationDue }: { calibrationDue: string | null }) =>
     calibrationDue !== null && calibrationDue >= today;
   const all = [...bench.wrenches].sort((a, b) => finerFirst(a, b));
-  const fit = reach(target, {
-    ...bench,
-    wrenches: all.filter(current),
-    multipliers: bench.multipliers.filter(current),
-  });
+  const strongestNm = Math.max(0, ...all.map(({ most, unit }) => torqueToNm(most, unit)));
+  const inCalibration = { ...bench, wrenches: all.filter(current), multipliers: bench.multipliers.filter(current) };
+  const fit = reach(target, inCalibration, strongestNm);
   if (fit) return fit;
-  const late = reach(target, { ...bench, wrenches: all });
+  const late = reach(target, { ...bench, wrenches: all }, strongestNm);
   if (late) {
     const tool = late.kind === 'multiplier' && current(late.wrench) ? late.multiplier : late.wrench;
     return { kind: 'overdue', tool: { id: tool.id, name: tool.name }, due: tool.calibrationDue };
@@ -136,7 +134,12 @@ const finerFirst = (a: TorqueWrench, b: TorqueWrench) => graduationNm(a) - gradu
 
 type Reached = Extract<TorqueFit, { wrench: TorqueWrench }>;
 
-function reach(target: TorqueTarget, { wrenches, adapters, multipliers }: Bench): Reached | undefined {
+/** @param strongestNm where the largest wrench of the bench ends; a multiplier is for torques beyond it */
+function reach(
+  target: TorqueTarget,
+  { wrenches, adapters, multipliers }: Bench,
+  strongestNm: number,
+): Reached | undefined {
   for (const wrench of wrenches) {
     const setting = settingFor(wrench, target);
     if (setting) return { kind: 'wrench', wrench, setting };
@@ -147,6 +150,7 @@ function reach(target: TorqueTarget, { wrenches, adapters, multipliers }: Bench)
       const setting = settingFor(wrench, scaled(target, adapterSetting(1, wrench.lengthMm, adapter.extensionMm)));
       if (setting) return { kind: 'adapter', wrench, adapter, setting };
     }
+  if (target.nm <= strongestNm) return undefined;
   for (const multiplier of multipliers)
     for (const wrench of wrenches) {
       if (multiplier.mostNm < target.nm) continue;
@@ -166,6 +170,17 @@ function needOf({ nm }: TorqueTarget, wrenches: readonly TorqueWrench[]): Torque
   if (strongest < nm) return { nm, endsNm: strongest, ratio: nm / strongest };
   const above = ranges.map(({ leastNm }) => leastNm).filter((leastNm) => leastNm > nm);
   return { nm, endsNm: above.length > 0 ? Math.min(...above) : null, ratio: null };
+}
+
+/** Whether a fit is one that a job can be done with. */
+export function isReached(fit: TorqueFit): boolean {
+  return fit.kind !== 'none' && fit.kind !== 'overdue';
+}
+
+/** Of the torques of a joint that are not reached the highest; undefined where all are. */
+export function hardestMiss(fits: readonly { nm: number; fit: TorqueFit }[]): TorqueFit | undefined {
+  const misses = fits.filter(({ fit }) => !isReached(fit)).sort((a, b) => b.nm - a.nm);
+  return misses[0]?.fit;
 }
 
 /** A torque in a unit other than its own, rounded to a graduation of that unit. */

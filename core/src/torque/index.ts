@@ -3,6 +3,8 @@ export {
   calibratedRange,
   fitJoint,
   fitTorque,
+  hardestMiss,
+  isReached,
   roundedTorque,
   settingFor,
   type Bench,

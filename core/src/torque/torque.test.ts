@@ -6,7 +6,9 @@ import {
   adapterSetting,
   calibratedRange,
   differingFigures,
+  fitJoint,
   fitTorque,
+  hardestMiss,
   flatsOf,
   judgeHead,
   judgeJoint,
@@ -76,7 +78,7 @@ describe('torques as they are typed', () => {
   });
 
   it('converts as NIST SP 811 and a general unit library do', () => {
-    expect(NM_PER_LBF_FT).toBeCloseTo(1.3558179483314004, 15);
+    expect(NM_PER_LBF_FT).toBeCloseTo(1.3558179483314, 12);
     fc.assert(
       fc.property(fc.double({ min: 0.1, max: 1500, noNaN: true }), (value) => {
         // The library rounds a pound-force to seven digits (4.448222 N).
@@ -107,7 +109,7 @@ describe('stated pairs of units', () => {
     const second = { value: 30, unit: 'N·m' } as const;
     expect(pairConflicts(first, second)).toBe(true);
     expect(pairConflicts(second, first)).toBe(true);
-    expect(pairDifference(first, second)).toBeCloseTo(30 / (27 * 1.3558179483314004) - 1, 12);
+    expect(pairDifference(first, second)).toBeCloseTo(30 / (27 * 1.3558179483314) - 1, 12);
   });
 });
 
@@ -397,6 +399,28 @@ describe('the bench', () => {
       kind: 'overdue',
       tool: { id: 'm' },
     });
+  });
+
+  it('takes a multiplier only for torques beyond every wrench of the bench', () => {
+    const small = wrench({ id: 'small', least: 5, most: 25, graduation: 0.25 });
+    const late = wrench({ id: 'late', least: 12, most: 60, calibrationDue: '2026-01-01' });
+    const multiplier = { id: 'm', name: 'Multiplier', ratio: 5, mostNm: 1500, calibrationDue: '2027-01-01' };
+    const tools = bench({ wrenches: [small, late, wrench({})], multipliers: [multiplier] });
+    expect(fitTorque(at(30), tools, TODAY)).toMatchObject({ kind: 'overdue', tool: { id: 'late' } });
+    expect(fitTorque(at(650), tools, TODAY)).toMatchObject({ kind: 'multiplier', setting: { value: 130 } });
+  });
+
+  it('must reach every pass of a joint; of what it misses the hardest is told', () => {
+    const torque = { ...plain, unit: 'N·m' as const, nominal: 650, passes: [100, 250] };
+    const fits = fitJoint(torque, bench({ wrenches: [wrench({})] }), TODAY);
+    expect(fits.map(({ nm, fit }) => [nm, fit.kind])).toEqual([
+      [100, 'wrench'],
+      [250, 'none'],
+      [650, 'none'],
+    ]);
+    expect(hardestMiss(fits)).toMatchObject({ need: { nm: 650 } });
+    expect(hardestMiss(fits.slice(0, 1))).toBeUndefined();
+    expect(fitJoint(null, bench({}), TODAY)).toEqual([]);
   });
 
   it('prefers the finer of two wrenches', () => {

@@ -1,4 +1,4 @@
-import type { Bay, BayVehicle } from '@mile-mark/contract';
+import { AxleValues, type Bay, type BayVehicle } from '@mile-mark/contract';
 import { metresToMiles, type LimitRule } from '@mile-mark/core';
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import { LimitRuleEntity, ModelAxleEntity, ModelEntity, type ModelAxleRow, type ModelRow } from '../db/entities.ts';
@@ -58,7 +58,7 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
   const { marginShare } = await readSettings(em);
   const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
   const models = new Map((await em.find(ModelEntity, {})).map((model) => [model.id, model]));
-  const axles = await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } });
+  const axles = await withSheets(em, await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }));
   const vehicles = await em.execute<VehicleSql[]>(VEHICLES);
   const hands = await em.execute<
     { technician_id: string; gauge_id: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]
@@ -97,10 +97,22 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
   };
 }
 
+type AxleOfBay = ModelAxleRow & { sheet: AxleValues | undefined };
+
+/** Axles with what their released specification states of the disc. */
+async function withSheets(em: EntityManager, axles: readonly ModelAxleRow[]): Promise<AxleOfBay[]> {
+  const rows = await em.execute<{ model_id: string; axle: number; detail: unknown }[]>(
+    `select s.model_id, s.axle, rel.detail from specification s
+     join specification_release rel on rel.revision_id = s.released_revision_id where s.joint_kind_id is null`,
+  );
+  const sheets = new Map(rows.map(({ model_id, axle, detail }) => [`${model_id} ${axle}`, AxleValues.parse(detail)]));
+  return axles.map((axle) => ({ ...axle, sheet: sheets.get(`${axle.modelId} ${axle.axle}`) }));
+}
+
 function vehicleOf(
   row: VehicleSql,
   model: ModelRow,
-  axles: readonly ModelAxleRow[],
+  axles: readonly AxleOfBay[],
   rules: readonly LimitRule[],
   marginShare: number,
 ): BayVehicle {
@@ -125,6 +137,8 @@ function vehicleOf(
         limitMm: limitOf(model, axle, rules, marginShare).limitMm,
         rotorNewMm: mm(axle.rotorNewUm),
         rotorDiscardMm: mm(axle.rotorDiscardUm),
+        runoutLimitMm: axle.sheet?.runoutMm ?? null,
+        variationLimitMm: axle.sheet?.thicknessVariationMm ?? null,
         fittedOn: known?.fitted?.date ?? null,
         markDate: known?.mark.markDate ?? null,
         again: known?.again ?? false,

@@ -1,4 +1,4 @@
-import { fitJoint, jointsOfBrake, type Bench } from '@mile-mark/core';
+import { fitJoint, hardestMiss, jointsOfBrake, type Bench } from '@mile-mark/core';
 import {
   benchOf,
   fitInWords,
@@ -63,9 +63,9 @@ async function lacking(em: EntityManager, models: readonly BenchModel[], marks: 
   return models.flatMap((model) =>
     model.axles.flatMap(({ axle, brake, unknown, sheet }) => {
       const own = of.get(`${model.id} ${axle}`) ?? [];
-      const missing = jointsOfBrake(kinds, brake)
+      const missing: { id: string | null; name: string }[] = jointsOfBrake(kinds, brake)
         .filter(({ name }) => unknown.includes(name))
-        .map(({ id, name }) => ({ id: id as string | null, name }));
+        .map(({ id, name }) => ({ id, name }));
       if (!sheet) missing.push({ id: null, name: 'Limits, fluid, bed-in' });
       return missing.map(({ id, name }) => ({
         marks: own,
@@ -84,50 +84,75 @@ async function lacking(em: EntityManager, models: readonly BenchModel[], marks: 
   );
 }
 
-/** Torques of jobs that the bench of their yard doesn't reach. */
+interface Miss {
+  marks: Mark[];
+  row: Coverage['unreachable'][number];
+}
+
+/** Torques of jobs that the bench of their yard doesn't reach; axles that lack the same are one row. */
 function unreachable(
   models: readonly BenchModel[],
   marks: readonly Mark[],
   benches: ReadonlyMap<string, Bench>,
   today: string,
-) {
+): Miss[] {
   const byId = new Map(models.map((model) => [model.id, model]));
   const groups = groupBy(marks, ({ depot, model_id, axle }) => `${depot} ${model_id} ${axle}`);
-  return [...groups.values()].flatMap((own) => {
-    const [{ depot, model_id, axle } = { depot: '', model_id: '', axle: 0 }] = own;
-    const model = byId.get(model_id);
-    const joints = model?.axles.find((one) => one.axle === axle)?.joints ?? [];
-    return joints.flatMap(({ joint, position, values }: BenchJoint) => {
-      const bench = benches.get(depot);
-      if (!model || !bench || !values.torque) return [];
-      const miss = fitJoint(values.torque, bench, today).find(
-        ({ fit }) => fit.kind === 'none' || fit.kind === 'overdue',
-      );
-      if (!miss) return [];
-      const { fit } = miss;
-      const torque = values.torque;
-      const elsewhere = [...benches].filter(
-        ([name, other]) =>
-          name !== depot &&
-          fitJoint(torque, other, today).every((one) => one.fit.kind !== 'none' && one.fit.kind !== 'overdue'),
-      );
-      return [
-        {
-          marks: own,
-          row: {
-            depot,
-            model: model.name,
-            axle,
-            joint: position ? `${joint}, ${position}` : joint,
-            torque: torqueInWords(torque),
-            overdue: fit.kind === 'overdue' ? { tool: fit.tool.name, due: fit.due } : null,
-            need: fitInWords(fit),
-            elsewhere: elsewhere.map(([name]) => name).sort(),
-            vehicles: own.length,
-            jobs: named(own),
-          },
-        },
-      ];
-    });
+  const misses = [...groups.values()].flatMap((own) => {
+    const joints = byId.get(own[0]?.model_id ?? '')?.axles.find(({ axle }) => axle === own[0]?.axle)?.joints ?? [];
+    return joints.flatMap((joint) => missOf(joint, own, byId, benches, today));
   });
+  const alike = groupBy(misses, ({ row: { depot, model, joint, torque, need } }) =>
+    [depot, model, joint, torque, need].join('|'),
+  );
+  return [...alike.values()].flatMap((same) => {
+    const [first] = same;
+    if (!first) return [];
+    const all = same.flatMap((one) => one.marks).sort((a, b) => (a.mark_date ?? '9').localeCompare(b.mark_date ?? '9'));
+    const nearest = [...groupBy(all, ({ unit }) => unit).values()].flatMap(([earliest]) => earliest ?? []);
+    return [
+      {
+        marks: all,
+        row: {
+          ...first.row,
+          axles: same.flatMap(({ row }) => row.axles).sort(),
+          vehicles: nearest.length,
+          jobs: named(nearest),
+        },
+      },
+    ];
+  });
+}
+
+function missOf(
+  { joint, position, values: { torque } }: BenchJoint,
+  marks: Mark[],
+  models: ReadonlyMap<string, BenchModel>,
+  benches: ReadonlyMap<string, Bench>,
+  today: string,
+): Miss[] {
+  const [{ depot, model_id, axle } = { depot: '', model_id: '', axle: 0 }] = marks;
+  const bench = benches.get(depot);
+  const fit = bench && hardestMiss(fitJoint(torque, bench, today));
+  if (!fit || !torque) return [];
+  const elsewhere = [...benches].filter(
+    ([name, other]) => name !== depot && !hardestMiss(fitJoint(torque, other, today)),
+  );
+  return [
+    {
+      marks,
+      row: {
+        depot,
+        model: models.get(model_id)?.name ?? '',
+        axles: [axle],
+        joint: position ? `${joint}, ${position}` : joint,
+        torque: torqueInWords(torque),
+        overdue: fit.kind === 'overdue' ? { tool: fit.tool.name, due: fit.due } : null,
+        need: fitInWords(fit),
+        elsewhere: elsewhere.map(([name]) => name).sort(),
+        vehicles: marks.length,
+        jobs: [],
+      },
+    },
+  ];
 }

@@ -223,7 +223,7 @@ describe('a stated pair that contradicts itself', () => {
       conflict: { first: '130 lbf·ft', statedToo: '210 N·m' },
     });
     expect((first.body as { conflict: { percent: number } }).conflict.percent).toBeCloseTo(
-      100 * (210 / (130 * 1.3558179483314004) - 1),
+      100 * (210 / (130 * 1.3558179483314) - 1),
       6,
     );
     expect((await release(technician, own.id, torque(pair), { settled: { holds: 'statedToo', why: '' } })).status).toBe(

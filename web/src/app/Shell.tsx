@@ -18,6 +18,7 @@ const PLACES: { to: string; name: string; roles?: Role[] }[] = [
   { to: '/', name: 'Ahead' },
   { to: '/measure', name: 'Measure', roles: ['coordinator', 'technician'] },
   { to: '/questions', name: 'Questions', roles: ['coordinator', 'technician'] },
+  { to: '/specifications', name: 'Specifications' },
   { to: '/duty', name: 'Duty' },
   { to: '/import', name: 'Import', roles: ['coordinator', 'technician'] },
   { to: '/gauges', name: 'Gauges & technicians' },
@@ -164,6 +165,7 @@ function Help({ open, onClose, me }: { open: boolean; onClose: () => void; me: N
               signOut.mutate(undefined, {
                 onSuccess: () => {
                   void device.bay.clear();
+                  void device.bench.clear();
                   void navigate('/sign-in');
                 },
               })

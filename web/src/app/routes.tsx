@@ -28,6 +28,12 @@ export const router = createBrowserRouter([
         path: 'measure/:unit/sheet',
         lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
       },
+      {
+        path: 'specifications',
+        lazy: async () => ({
+          Component: (await import('../screens/specifications/Specifications.tsx')).Specifications,
+        }),
+      },
       { path: 'duty', lazy: async () => ({ Component: (await import('../screens/duty/Duty.tsx')).Duty }) },
       {
         path: 'vehicles/:unit/why/:axle',

@@ -5,6 +5,7 @@ export const SHORTCUTS = [
   { keys: '← →', does: 'Another axle of the lane' },
   { keys: 'Enter', does: 'Open the vehicle' },
   { keys: 'M', does: 'Measure the vehicle' },
+  { keys: 'T', does: 'Its bench sheet: torques' },
   { keys: '[  ]', does: 'See less far, farther' },
   { keys: 'Esc', does: 'Back' },
   { keys: 'Ctrl Enter', does: 'Save a sheet' },

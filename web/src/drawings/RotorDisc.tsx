@@ -6,6 +6,8 @@ interface Props {
   /** mm, 8 or 12 points; empty where not measured. */
   runoutMm: readonly number[];
   discardMm: number | undefined;
+  /** Of the model's released specification, mm. */
+  limits?: { runoutMm: number | null; variationMm: number | null };
   size?: number;
 }
 
@@ -106,7 +108,9 @@ function clockInWords(turn: number): string {
 }
 
 /** What a disc's figures say, in a technician's words. */
-export function discInWords({ thicknessMm, runoutMm, discardMm }: Omit<Props, 'size'>): string {
+export function discInWords({ thicknessMm, runoutMm, discardMm, limits }: Omit<Props, 'size'>): string {
+  const against = (mm: number, limit: number | null | undefined) =>
+    limit == null ? '' : mm > limit + 1e-9 ? `, over its limit of ${limit} mm` : `, within its limit of ${limit} mm`;
   const parts: string[] = [];
   const thickness = rotorThickness(thicknessMm);
   if (thickness) {
@@ -119,12 +123,15 @@ export function discInWords({ thicknessMm, runoutMm, discardMm }: Omit<Props, 's
           ? `below the discard thickness of ${discardMm} mm: replace`
           : `${(thickness.leastMm - discardMm).toFixed(2)} mm above discard`,
       );
-    if (thickness.points > 1) parts.push(`varies ${thickness.variationMm.toFixed(2)} mm around`);
+    if (thickness.points > 1)
+      parts.push(
+        `varies ${thickness.variationMm.toFixed(2)} mm around${against(thickness.variationMm, limits?.variationMm)}`,
+      );
   }
   if (runoutMm.length >= 4) {
     const { tirMm, first, remainderTirMm } = rotorRunout(runoutMm);
     parts.push(
-      `runout ${tirMm.toFixed(2)} mm: ${(2 * first.amplitudeMm).toFixed(2)} once a turn, high at ${clockInWords(first.highAtTurn)} (seating or hub), ${remainderTirMm.toFixed(2)} in the disc itself`,
+      `runout ${tirMm.toFixed(2)} mm${against(tirMm, limits?.runoutMm)}: ${(2 * first.amplitudeMm).toFixed(2)} once a turn, high at ${clockInWords(first.highAtTurn)} (seating or hub), ${remainderTirMm.toFixed(2)} in the disc itself`,
     );
   }
   return parts.length > 0 ? `${parts.join('; ')}.` : 'Not measured.';

@@ -1,5 +1,5 @@
 import Dexie, { type EntityTable } from 'dexie';
-import type { Bay, NewInspection, NewPhoto } from '@mile-mark/contract';
+import type { Bay, BenchOfDepot, NewInspection, NewPhoto } from '@mile-mark/contract';
 
 /** An inspection as it is being captured; kept on the device at every touch. */
 export interface Draft {
@@ -69,5 +69,7 @@ export const device = new Dexie('mile-mark') as Dexie & {
   drafts: EntityTable<Draft, 'unit'>;
   outbox: EntityTable<Outgoing & { seq: number }, 'seq'>;
   photos: EntityTable<KeptPhoto, 'id'>;
+  bench: EntityTable<BenchOfDepot, 'depot'>;
 };
 device.version(1).stores({ bay: 'key', drafts: 'unit', outbox: '++seq, &id', photos: 'id' });
+device.version(2).stores({ bench: 'depot' });

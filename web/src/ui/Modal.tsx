@@ -6,11 +6,13 @@ export function Modal({
   open,
   onClose,
   title,
+  wide,
   children,
 }: {
   open: boolean;
   onClose: () => void;
   title: string;
+  wide?: boolean;
   children: ReactNode;
 }) {
   return (
@@ -19,7 +21,7 @@ export function Modal({
         <Dialog.Overlay className="fixed inset-0 z-20 bg-[#1d1f21]/40" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-24 left-1/2 z-30 max-h-[80vh] w-[640px] max-w-[94vw] -translate-x-1/2 overflow-auto border-t-4 border-paint bg-sheet p-5 text-ink shadow-lg"
+          className={`fixed left-1/2 z-30 max-w-[94vw] ${wide ? 'top-12 max-h-[90vh] w-[940px]' : 'top-24 max-h-[80vh] w-[640px]'} -translate-x-1/2 overflow-auto border-t-4 border-paint bg-sheet p-5 text-ink shadow-lg`}
         >
           <Dialog.Title className="mb-3 text-lg font-semibold">{title}</Dialog.Title>
           {children}

@@ -49,6 +49,8 @@ export function Ahead() {
         event.preventDefault();
       } else if (event.key === 'm' && chosen && (me.role === 'coordinator' || me.role === 'technician'))
         void navigate(`/measure/${chosen.unit}`);
+      else if (event.key === 't' && chosen)
+        void navigate(`/specifications?unit=${encodeURIComponent(chosen.unit)}&axle=${chosen.axle}`);
       else if (event.key === '[' || event.key === ']') set({ reach: nextReach(reach, event.key === ']' ? 1 : -1) });
     };
     window.addEventListener('keydown', onKey);

@@ -2,8 +2,9 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { MileMark } from '@mile-mark/contract';
 import { useChanges } from '../../api/fleet.ts';
+import { useCoverage } from '../../api/specifications.ts';
 import { formatMiles, formatWhole } from '../../ui/format.ts';
-import { nearestAxle, marksByWeek, signsOf, type Lane, type RoadRow } from './lanes.ts';
+import { jobSignsOf, marksByWeek, nearestAxle, signsOf, type Lane, type RoadRow } from './lanes.ts';
 import { LANE_PX, Post } from './Post.tsx';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
@@ -25,7 +26,12 @@ interface Props {
 export function Road({ rows, items, scale, today, distanceUnit, selected, onSelect, onOpen }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const { data: changes } = useChanges();
+  const { data: coverage } = useCoverage();
   const signs = useMemo(() => signsOf(changes ?? []), [changes]);
+  const jobs = useMemo(
+    () => (coverage ? jobSignsOf(items, coverage, today) : new Map<string, string>()),
+    [coverage, items, today],
+  );
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -80,7 +86,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
                 key={item.key}
                 lane={row.lane}
                 start={item.start}
-                sign={signs.get(row.lane.unit)}
+                sign={signs.get(row.lane.unit) ?? jobs.get(row.lane.unit)}
                 selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
                 {...{ scale, today, distanceUnit, onSelect, onOpen }}
               />

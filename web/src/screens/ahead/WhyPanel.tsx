@@ -3,14 +3,17 @@ import {
   changeInWords,
   evidenceInWords,
   limitInWords,
+  readinessOf,
   thicknessInWords,
   type AxleDetail,
+  type BenchOfVehicle,
   type Me,
   type MileMark,
   type PadDetail,
   type VehicleDetail,
 } from '@mile-mark/contract';
 import { useVehicle } from '../../api/fleet.ts';
+import { useBenchOfVehicle } from '../../api/specifications.ts';
 import { WheelEnd } from '../../drawings/WheelEnd.tsx';
 import { daysBetween, formatAway, formatChance, formatDate, formatMiles } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
@@ -75,6 +78,12 @@ export function WhyPanel({
           Open {mark.unit}{' '}
           <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">Enter</kbd>
         </Link>
+        <Link
+          className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
+          to={`/specifications?unit=${encodeURIComponent(mark.unit)}&axle=${mark.axle}`}
+        >
+          Torques <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">T</kbd>
+        </Link>
         {(me.role === 'coordinator' || me.role === 'technician') && (
           <Link
             className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
@@ -85,6 +94,39 @@ export function WhyPanel({
         )}
       </nav>
     </div>
+  );
+}
+
+/** Whether every joint of the axle is known, and in reach of its yard's bench. */
+function Torques({ bench, axle, today }: { bench: BenchOfVehicle; axle: number; today: string }) {
+  const own = bench.model.axles.find((one) => one.axle === axle);
+  if (!own) return <>unknown</>;
+  const { released, unknown, unreachable } = readinessOf(own, bench.tools, today);
+  const [first] = unreachable;
+  return (
+    <>
+      {released} {released === 1 ? 'joint' : 'joints'} released
+      {unknown.length > 0 && <strong>; unknown: {unknown.join(', ')}</strong>}
+      {first ? (
+        <>
+          ;{' '}
+          <Why
+            label="Not in reach of this bench"
+            reason={unreachable.map(({ joint, torque, need }) => (
+              <p key={joint}>
+                {joint}, {torque}. {need}
+              </p>
+            ))}
+          >
+            <strong>
+              {bench.depot} has no wrench for {first.torque}
+            </strong>
+          </Why>
+        </>
+      ) : (
+        released > 0 && `, every one in reach at ${bench.depot}`
+      )}
+    </>
   );
 }
 
@@ -107,6 +149,7 @@ function Chain({
     undefined,
   );
   const duty = vehicle.dutyPeriods.at(-1);
+  const bench = useBenchOfVehicle(mark.unit).data;
   const { evidence } = mark;
   const unit = me.thicknessUnit;
   const figureOf = (side: 'left' | 'right', pad: 'inner' | 'outer') => {
@@ -205,6 +248,7 @@ function Chain({
       'Ruled by',
       mark.ruledBy === 'cost' ? 'least cost a mile' : `${Math.round(riskTarget * 100)} % chance below the limit`,
     ],
+    ['Torques', bench && <Torques bench={bench} axle={mark.axle} today={vehicle.today} />],
     ['Look again by', formatDate(mark.nextLook)],
     ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
     [

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { MileMark, WearChange } from '@mile-mark/contract';
-import { lanesOf, marksByWeek, nearestAxle, rowsOf, signsOf } from './lanes.ts';
+import { jobSignsOf, lanesOf, marksByWeek, nearestAxle, rowsOf, signsOf } from './lanes.ts';
 import { nextThing } from './nextThing.ts';
 import { PASSED_PX, roadScale } from './scale.ts';
 
@@ -162,5 +162,52 @@ describe('signs of changes on the lanes', () => {
       change('V3', 'wheel', false),
     ]);
     expect(Object.fromEntries(signs)).toEqual({ V1: 'slide seized?', V2: 'route changed?' });
+  });
+});
+
+describe('signs of jobs that can’t be done', () => {
+  const coverage = {
+    lacking: [
+      {
+        modelId: 'm',
+        model: 'Ostrey Carrier 35',
+        axle: 2,
+        jointKindId: 'k',
+        joint: 'Hose joint',
+        vehicles: 2,
+        nearest: null,
+        waiting: false,
+      },
+    ],
+    unreachable: [
+      {
+        depot: 'Northfold',
+        model: 'Ostrey Carrier 35',
+        axles: [1],
+        joint: 'Wheel nut',
+        torque: '160 N·m',
+        overdue: null,
+        need: '',
+        elsewhere: [],
+        vehicles: 1,
+        jobs: [],
+      },
+    ],
+  };
+
+  it('stand on near lanes of that yard, model and axle only; the wrench before the torque', () => {
+    const signs = jobSignsOf(
+      [
+        mark('V1', 1, '2026-12-01'),
+        mark('V1', 2, '2026-12-01'),
+        mark('V2', 2, '2026-12-01'),
+        mark('V3', 1, '2027-06-01'),
+        mark('V4', 1, '2026-12-01', { depot: 'Creamery yard' }),
+        mark('V5', 1, '2026-12-01', { model: 'Tarnbrook Drover 4x4' }),
+      ],
+      coverage,
+      TODAY,
+    );
+    expect(Object.fromEntries(signs)).toEqual({ V1: 'no wrench reaches', V2: 'torque unknown' });
   });
 });

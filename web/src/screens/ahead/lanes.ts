@@ -1,4 +1,4 @@
-import type { MileMark, WearChange } from '@mile-mark/contract';
+import type { Coverage, MileMark, WearChange } from '@mile-mark/contract';
 import { daysBetween } from '../../ui/format.ts';
 import type { DueWindow } from '../../stores/aheadView.ts';
 
@@ -89,4 +89,27 @@ export function signsOf(changes: readonly WearChange[]): Map<string, string> {
   const order = Object.keys(SIGNS);
   const open = changes.filter((one) => one.open).sort((a, b) => order.indexOf(b.kind) - order.indexOf(a.kind));
   return new Map(open.map(({ unit, kind }) => [unit, SIGNS[kind]]));
+}
+
+/** How near a mark must be for the lane to say that its job can't be done, days. */
+const JOB_NEAR_DAYS = 56;
+
+/** Signs of near jobs that can't be done: no wrench in reach, or a torque that nobody has released. */
+export function jobSignsOf(
+  items: readonly MileMark[],
+  { unreachable, lacking }: Coverage,
+  today: string,
+): Map<string, string> {
+  const signs = new Map<string, string>();
+  for (const { unit, depot, model, axle, markDate } of items) {
+    if (daysBetween(today, markDate) > JOB_NEAR_DAYS) continue;
+    const wrench = unreachable.some((row) => row.depot === depot && row.model === model && row.axles.includes(axle));
+    if (wrench) signs.set(unit, 'no wrench reaches');
+    else if (
+      !signs.has(unit) &&
+      lacking.some((row) => row.model === model && row.axle === axle && row.jointKindId !== null)
+    )
+      signs.set(unit, 'torque unknown');
+  }
+  return signs;
 }

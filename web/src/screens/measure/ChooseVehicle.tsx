@@ -9,7 +9,7 @@ import { formatAway, formatMiles } from '../../ui/format.ts';
 import { Waiting } from './Waiting.tsx';
 import { worthLooking } from './worth.ts';
 
-const Scan = lazy(async () => ({ default: (await import('./Scan.tsx')).Scan }));
+const Scan = lazy(async () => ({ default: (await import('../../label/Scan.tsx')).Scan }));
 const DEPOT_KEY = 'mile-mark.depot';
 
 /** Which vehicle: by its number, by its label, or from what is worth a look in this yard today. */

@@ -44,6 +44,7 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
     ),
     runoutMm: rotor ? dialOf(rotor.runout, rotor.points).map((um) => um / 1000) : [],
     discardMm: axle?.rotorDiscardMm ?? undefined,
+    limits: { runoutMm: axle?.runoutLimitMm ?? null, variationMm: axle?.variationLimitMm ?? null },
   };
   const hubMm = rotor ? dialOf(rotor.hub, rotor.points).map((um) => um / 1000) : [];
   const studs = Number(rotor?.studs ?? '5');
@@ -130,7 +131,10 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
         <p className="text-[13px] text-soft">
           {list === 'thickness'
             ? 'In mm, about 10 mm in from the edge. The discard thickness cast on the disc comes first.'
-            : 'In hundredths of a millimetre; the dial’s zero is anywhere. Clean hub and disc first. Typical limits: 0.05 mm runout, 0.02 mm variation (from memory); the model’s own figure wins.'}
+            : 'In hundredths of a millimetre; the dial’s zero is anywhere. Clean hub and disc first.' +
+              (axle?.runoutLimitMm == null
+                ? ' No limit of this model is released; typical ones are 0.05 mm runout, 0.02 mm variation (from memory).'
+                : '')}
         </p>
       </div>
       <NumberPad

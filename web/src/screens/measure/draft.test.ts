@@ -14,7 +14,7 @@ import {
   type Action,
   type Ground,
 } from './draft.ts';
-import { scanUnit } from './scanUnit.ts';
+import { scanUnit } from '../../label/scanUnit.ts';
 import { worthLooking } from './worth.ts';
 
 const ID = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
@@ -35,6 +35,8 @@ const axle = (number: number, left = 7, right = 7) => ({
   limitMm: 2.75,
   rotorNewMm: 32,
   rotorDiscardMm: 30,
+  runoutLimitMm: 0.05,
+  variationLimitMm: 0.02,
   fittedOn: '2026-01-10',
   markDate: '2027-01-10',
   again: false,

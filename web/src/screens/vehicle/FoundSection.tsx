@@ -1,5 +1,6 @@
 import { indexRotor, rotorRunout } from '@mile-mark/core';
 import type { Me, RotorMeasured, VehicleDetail } from '@mile-mark/contract';
+import { useBenchOfVehicle } from '../../api/specifications.ts';
 import { discInWords, RotorDisc } from '../../drawings/RotorDisc.tsx';
 import { formatDate, formatMiles } from '../../ui/format.ts';
 
@@ -64,15 +65,18 @@ export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }
   );
 }
 
-/** Limits where the model states none of its own, mm (typical for light vehicles, from memory). */
+/** Limits where none of the model is released, mm (typical for light vehicles, from memory). */
 const TYPICAL = { runoutMm: 0.05, variationMm: 0.02 };
 
 function Disc({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleDetail; me: Me }) {
   const axle = vehicle.axleDetails.find((one) => one.axle === rotor.axle);
+  const bench = useBenchOfVehicle(vehicle.unit).data;
+  const released = bench?.model.axles.find((one) => one.axle === rotor.axle)?.sheet?.values;
   const shown = {
     thicknessMm: rotor.thicknessUm.map((um) => (um === null ? undefined : um / 1000)),
     runoutMm: rotor.runoutUm.map((um) => um / 1000),
     discardMm: axle?.rotorDiscardMm ?? undefined,
+    limits: { runoutMm: released?.runoutMm ?? null, variationMm: released?.thicknessVariationMm ?? null },
   };
   return (
     <article className="flex max-w-md items-start gap-3 bg-sheet p-2">
@@ -85,22 +89,25 @@ function Disc({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleDe
           {formatDate(rotor.date)}, {formatMiles(rotor.odometerMi, me.distanceUnit)}, {rotor.technician}
         </p>
         <p className="mt-1">{discInWords(shown)}</p>
-        <p className="mt-1">{advice(rotor)}</p>
-        <p className="mt-1 text-[12px] text-soft">
-          Typical limits {TYPICAL.runoutMm} mm runout, {TYPICAL.variationMm} mm variation (from memory); the model’s own
-          figure wins.
-        </p>
+        <p className="mt-1">{advice(rotor, released?.runoutMm ?? null)}</p>
+        {bench && released?.runoutMm == null && (
+          <p className="mt-1 text-[12px] text-soft">
+            No limit of this model is released; typical ones are {TYPICAL.runoutMm} mm runout, {TYPICAL.variationMm} mm
+            variation (from memory).
+          </p>
+        )}
       </div>
     </article>
   );
 }
 
 /** What to do about runout: seat it better, or the disc itself. */
-function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured): string {
+function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number | null): string {
   if (runoutUm.length < 4) return '';
   const points = runoutUm.map((um) => um / 1000);
   const { tirMm, first, remainderTirMm } = rotorRunout(points);
-  if (tirMm <= TYPICAL.runoutMm) return 'Within the typical limit.';
+  if (tirMm <= (limitMm ?? TYPICAL.runoutMm))
+    return limitMm === null ? 'Within the typical limit.' : 'Within its limit.';
   if (hubRunoutUm.length === runoutUm.length && studs !== null) {
     const [best] = indexRotor(
       points,

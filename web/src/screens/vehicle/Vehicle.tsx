@@ -31,6 +31,7 @@ export function Vehicle() {
       if (document.querySelector('[role="dialog"]')) return;
       if (event.key === 'Escape') void navigate('/');
       if (event.key === 'm') void navigate(`/measure/${unit ?? ''}`);
+      if (event.key === 't') void navigate(`/specifications?unit=${encodeURIComponent(unit ?? '')}`);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -78,6 +79,12 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           </span>
         )}
         <span className="ml-auto flex gap-2">
+          <Link
+            className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
+            to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}&axle=${axleNumber}`}
+          >
+            Torques <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">T</kbd>
+          </Link>
           {mayMeasure && <Button onClick={() => setRecording(true)}>Pads fitted …</Button>}
           {mayMeasure && (
             <Link

@@ -1,6 +1,6 @@
 import jsQR from 'jsqr';
 import { useEffect, useRef, useState } from 'react';
-import { Button } from '../../ui/Button.tsx';
+import { Button } from '../ui/Button.tsx';
 import { scanUnit } from './scanUnit.ts';
 
 const LOOK_EVERY_MS = 150;

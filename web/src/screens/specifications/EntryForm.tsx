@@ -1,0 +1,290 @@
+import { useMemo, useState, type FormEvent } from 'react';
+import { toast } from 'sonner';
+import {
+  HeadKind,
+  jointDoubtInWords,
+  Pattern,
+  Preparation,
+  Strength,
+  torqueInOtherUnit,
+  torqueInWords,
+  type Confirmed,
+  type JointKindRow,
+  type Source,
+  type SpecificationValues,
+} from '@mile-mark/contract';
+import { ApiProblem } from '../../api/client.ts';
+import { useAddRevision } from '../../api/specifications.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Modal } from '../../ui/Modal.tsx';
+import {
+  axleDraftOf,
+  jointDraftOf,
+  readAxle,
+  readJoint,
+  readSource,
+  type AxleDraft,
+  type JointDraft,
+  type ReadDraft,
+} from './draft.ts';
+import { TorqueFields } from './TorqueFields.tsx';
+
+/** Which specification is entered, and what it begins with. */
+export interface Entering {
+  modelId: string;
+  model: string;
+  axle: number;
+  /** Null for the axle as a whole. */
+  kind: JointKindRow | null;
+  position: string;
+  from: { values: SpecificationValues; source: Source } | undefined;
+}
+
+const NO_SOURCE: Source = { document: '', page: '', revision: '', date: '' };
+
+/** One revision, typed from the maker's document; it counts once somebody else has released it. */
+export function EntryForm({ entering, onClose }: { entering: Entering; onClose: () => void }) {
+  const { kind, from } = entering;
+  const add = useAddRevision();
+  const [id] = useState(() => crypto.randomUUID());
+  const [joint, setJoint] = useState<JointDraft>(() =>
+    jointDraftOf(from?.values.about === 'joint' ? from.values : undefined),
+  );
+  const [axle, setAxle] = useState<AxleDraft>(() =>
+    axleDraftOf(from?.values.about === 'axle' ? from.values : undefined),
+  );
+  const [position, setPosition] = useState(entering.position);
+  const [source, setSource] = useState<Source>(from?.source ?? NO_SOURCE);
+  const [confirmed, setConfirmed] = useState<Confirmed[]>([]);
+  const [tried, setTried] = useState(false);
+  const read: ReadDraft = useMemo(() => (kind ? readJoint(joint, kind.hollow) : readAxle(axle)), [kind, joint, axle]);
+  const sourceWrong = readSource(source);
+  const refused = add.error instanceof ApiProblem ? add.error : undefined;
+  const shown = (field: string) => read.wrong[field] ?? refused?.of(`values.${field}`);
+  const unasked = read.questions.filter(({ code }) => !confirmed.includes(code));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    setTried(true);
+    if (!read.values || Object.keys(sourceWrong).length > 0 || unasked.length > 0) return;
+    add.mutate(
+      {
+        id,
+        modelId: entering.modelId,
+        axle: entering.axle,
+        jointKindId: kind?.id ?? null,
+        position: position.trim(),
+        values: read.values,
+        source,
+        confirmed,
+      },
+      {
+        onSuccess: () => {
+          toast('Entered. It counts once somebody else has typed and released it.');
+          onClose();
+        },
+      },
+    );
+  };
+  const name = kind?.name ?? 'Limits, fluid, bed-in';
+  return (
+    <Modal open wide onClose={onClose} title={`${entering.model}, axle ${entering.axle}: ${name}`}>
+      <form className="flex flex-col gap-4" onSubmit={submit}>
+        <p className="text-soft">
+          From the maker’s document, exactly as it stands there. What the document does not say stays blank and shows as
+          unknown.
+        </p>
+        {kind ? (
+          <JointFields
+            draft={joint}
+            shown={shown}
+            wrong={read.wrong}
+            position={position}
+            onPosition={from ? undefined : setPosition}
+            onChange={(change) => setJoint({ ...joint, ...change })}
+          />
+        ) : (
+          <AxleFields draft={axle} shown={shown} onChange={(change) => setAxle({ ...axle, ...change })} />
+        )}
+        {read.values?.about === 'joint' && read.values.torque && (
+          <p role="status" className="figures text-lg">
+            <strong>{torqueInWords(read.values.torque)}</strong> is {torqueInOtherUnit(read.values.torque, 0.1)}
+          </p>
+        )}
+        {read.conflict && (
+          <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1">
+            {read.conflict}
+          </p>
+        )}
+        {read.questions.map((doubt) => (
+          <label key={doubt.code} className="flex items-start gap-2 border-l-4 border-paint bg-raised px-3 py-2">
+            <input
+              type="checkbox"
+              className="mt-1"
+              checked={confirmed.includes(doubt.code)}
+              onChange={(event) =>
+                setConfirmed(
+                  event.target.checked ? [...confirmed, doubt.code] : confirmed.filter((code) => code !== doubt.code),
+                )
+              }
+            />
+            <span>
+              {jointDoubtInWords(doubt)} <strong>Yes, the document says so.</strong>
+            </span>
+          </label>
+        ))}
+        <fieldset className="grid grid-cols-[2fr_1fr_1fr_1fr] gap-3">
+          <legend className="mb-1 font-semibold">Where it stands</legend>
+          {(['document', 'page', 'revision', 'date'] as const).map((field) => (
+            <Field
+              key={field}
+              label={{ document: 'Document', page: 'Page', revision: 'Its revision', date: 'Its date' }[field]}
+              type={field === 'date' ? 'date' : 'text'}
+              value={source[field]}
+              error={tried ? (sourceWrong[field] ?? refused?.of(`source.${field}`)) : undefined}
+              onChange={(event) => setSource({ ...source, [field]: event.target.value })}
+            />
+          ))}
+        </fieldset>
+        {add.isError && (
+          <p role="alert" className="font-medium text-brick">
+            {add.error.message}
+          </p>
+        )}
+        {tried && unasked.length > 0 && (
+          <p role="alert" className="font-medium text-brick">
+            Confirm what is questioned above, or correct it.
+          </p>
+        )}
+        <div>
+          <Button look="next" type="submit" disabled={add.isPending}>
+            Enter it
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}
+
+function JointFields({
+  draft,
+  shown,
+  wrong,
+  position,
+  onPosition,
+  onChange,
+}: {
+  draft: JointDraft;
+  shown: (field: string) => string | undefined;
+  wrong: Record<string, string>;
+  position: string;
+  onPosition: ((position: string) => void) | undefined;
+  onChange: (change: Partial<JointDraft>) => void;
+}) {
+  const field = (name: keyof JointDraft, label: string, placeholder?: string) => (
+    <Field
+      label={label}
+      value={String(draft[name])}
+      placeholder={placeholder}
+      autoComplete="off"
+      error={shown(name)}
+      onChange={(event) => onChange({ [name]: event.target.value })}
+    />
+  );
+  const choose = (name: keyof JointDraft, label: string, options: readonly string[]) => (
+    <Choose
+      label={label}
+      value={String(draft[name])}
+      error={shown(name)}
+      onChange={(event) => onChange({ [name]: event.target.value })}
+    >
+      <option value="">unknown</option>
+      {options.map((option) => (
+        <option key={option}>{option}</option>
+      ))}
+    </Choose>
+  );
+  return (
+    <>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={draft.absent}
+          onChange={(event) => onChange({ absent: event.target.checked })}
+        />
+        The document says that this axle has no such joint
+      </label>
+      {!draft.absent && (
+        <>
+          <fieldset className="grid grid-cols-4 gap-3">
+            <legend className="mb-1 font-semibold">Fastener</legend>
+            {onPosition && (
+              <Field
+                label="Which, if there are several"
+                placeholder="upper"
+                value={position}
+                onChange={(event) => onPosition(event.target.value)}
+              />
+            )}
+            {field('thread', 'Thread', 'M14x1.5')}
+            {choose('strength', 'Class or grade', Strength.options)}
+            {choose('headKind', 'Head', HeadKind.options)}
+            {field('headSize', 'Head size', '21 mm, T50')}
+            {field('count', 'Count a wheel end')}
+            {field('counterHold', 'Counter-hold', '17 mm')}
+          </fieldset>
+          <fieldset className="grid grid-cols-4 gap-3">
+            <legend className="mb-1 font-semibold">Torque</legend>
+            <TorqueFields draft={draft} wrong={{ ...wrong }} onChange={onChange} />
+          </fieldset>
+          <fieldset className="grid grid-cols-4 gap-3">
+            <legend className="mb-1 font-semibold">How</legend>
+            {choose('preparation', 'Preparation', Preparation.options)}
+            {choose('oneTimeUse', 'New each time', ['yes', 'no'])}
+            {choose('pattern', 'Order', Pattern.options)}
+            {field('recheckMiles', 'Re-check after, miles')}
+          </fieldset>
+        </>
+      )}
+      {field('note', 'Note')}
+    </>
+  );
+}
+
+const AXLE_LABELS: [keyof AxleDraft, string][] = [
+  ['padMinMm', 'Pads at least, mm'],
+  ['rotorDiscardMm', 'Rotor discard, mm'],
+  ['rotorMachineToMm', 'Rotor machine-to, mm'],
+  ['runoutMm', 'Runout at most, mm'],
+  ['thicknessVariationMm', 'Thickness variation at most, mm'],
+  ['fluidGrade', 'Fluid grade'],
+];
+
+function AxleFields({
+  draft,
+  shown,
+  onChange,
+}: {
+  draft: AxleDraft;
+  shown: (field: string) => string | undefined;
+  onChange: (change: Partial<AxleDraft>) => void;
+}) {
+  const field = (name: keyof AxleDraft, label: string) => (
+    <Field
+      key={name}
+      label={label}
+      value={draft[name]}
+      error={shown(name)}
+      autoComplete="off"
+      onChange={(event) => onChange({ [name]: event.target.value })}
+    />
+  );
+  return (
+    <>
+      <div className="grid grid-cols-3 gap-3">{AXLE_LABELS.map(([name, label]) => field(name, label))}</div>
+      {field('parkingBrake', 'Parking brake: how it is put in service mode')}
+      {field('bedIn', 'Bed-in')}
+      {field('note', 'Note')}
+    </>
+  );
+}

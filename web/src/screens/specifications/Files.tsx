@@ -1,0 +1,202 @@
+import { useState } from 'react';
+import type { LibraryImported, LibraryRow, Me } from '@mile-mark/contract';
+import { useImportLibrary } from '../../api/specifications.ts';
+import { Button } from '../../ui/Button.tsx';
+
+interface Chosen {
+  fileName: string;
+  format: 'csv' | 'json';
+  text: string;
+}
+
+/** The library as a file: out for another shop, in with a look at every difference before anything is taken. */
+export function Files({ me }: { me: Me }) {
+  const look = useImportLibrary();
+  const take = useImportLibrary();
+  const [file, setFile] = useState<Chosen>();
+  const [confirmed, setConfirmed] = useState<number[]>([]);
+  const may = me.role === 'coordinator' || me.role === 'technician';
+  const choose = async (picked: File) => {
+    const chosen: Chosen = {
+      fileName: picked.name,
+      format: picked.name.toLowerCase().endsWith('.json') ? 'json' : 'csv',
+      text: await picked.text(),
+    };
+    setFile(chosen);
+    setConfirmed([]);
+    take.reset();
+    look.mutate({ ...chosen, dryRun: true, confirmed: [] });
+  };
+  const shown: LibraryImported | undefined = take.data ?? look.data;
+  const ready =
+    look.data?.rows.filter(
+      ({ outcome, line }) =>
+        outcome === 'new' || outcome === 'changed' || (outcome === 'questioned' && confirmed.includes(line)),
+    ).length ?? 0;
+  return (
+    <div className="flex flex-col gap-5">
+      <section aria-labelledby="out">
+        <h2 id="out" className="mb-1 text-lg font-semibold">
+          Out
+        </h2>
+        <p>
+          Released specifications as{' '}
+          <a className="underline" href="/api/library.csv" download>
+            CSV
+          </a>{' '}
+          or{' '}
+          <a className="underline" href="/api/library.json" download>
+            JSON
+          </a>
+          , to be read by another shop.
+        </p>
+      </section>
+      {may && (
+        <section aria-labelledby="in" className="flex flex-col gap-2">
+          <h2 id="in" className="text-lg font-semibold">
+            In
+          </h2>
+          <p className="max-w-prose text-soft">
+            Looked at first; nothing is taken until you say so. What is taken waits for a second person here, whoever
+            released it elsewhere.
+          </p>
+          <label className="w-fit">
+            <span className="sr-only">Library file, CSV or JSON</span>
+            <input
+              type="file"
+              accept=".csv,.json,text/csv,application/json"
+              onChange={(event) => {
+                const picked = event.target.files?.[0];
+                if (picked) void choose(picked);
+                event.target.value = '';
+              }}
+            />
+          </label>
+          {look.isPending && <p role="status">Looking at {file?.fileName} …</p>}
+          {(look.error ?? take.error) && (
+            <p role="alert" className="font-medium whitespace-pre-line text-brick">
+              {(take.error ?? look.error)?.message}
+            </p>
+          )}
+          {shown && file && (
+            <>
+              <div className="flex flex-wrap items-center gap-4">
+                <p>
+                  <strong>{file.fileName}</strong>: {summary(shown.rows)}
+                </p>
+                {take.data ? (
+                  <p role="status" className="font-medium">
+                    {take.data.taken} taken; {take.data.taken === 1 ? 'it waits' : 'they wait'} to be released.
+                  </p>
+                ) : (
+                  <Button
+                    look="next"
+                    disabled={ready === 0 || take.isPending}
+                    onClick={() => take.mutate({ ...file, dryRun: false, confirmed })}
+                  >
+                    Take {ready} in
+                  </Button>
+                )}
+              </div>
+              <Rows
+                rows={shown.rows}
+                confirmed={confirmed}
+                onConfirm={
+                  take.data
+                    ? undefined
+                    : (line, yes) => setConfirmed(yes ? [...confirmed, line] : confirmed.filter((one) => one !== line))
+                }
+              />
+            </>
+          )}
+        </section>
+      )}
+    </div>
+  );
+}
+
+const OUTCOMES: Record<LibraryRow['outcome'], string> = {
+  new: 'new',
+  changed: 'differs',
+  same: 'the same',
+  waiting: 'one waits already',
+  questioned: 'questioned',
+  refused: 'refused',
+};
+
+function summary(rows: readonly LibraryRow[]): string {
+  return (Object.keys(OUTCOMES) as LibraryRow['outcome'][])
+    .map((outcome) => [rows.filter((row) => row.outcome === outcome).length, OUTCOMES[outcome]] as const)
+    .filter(([count]) => count > 0)
+    .map(([count, text]) => `${count} ${text}`)
+    .join(', ');
+}
+
+function Rows({
+  rows,
+  confirmed,
+  onConfirm,
+}: {
+  rows: readonly LibraryRow[];
+  confirmed: readonly number[];
+  onConfirm: ((line: number, yes: boolean) => void) | undefined;
+}) {
+  const shown = rows.filter(({ outcome }) => outcome !== 'same').slice(0, 300);
+  return (
+    <table className="w-full bg-sheet">
+      <thead>
+        <tr className="border-b border-line text-left text-soft">
+          <th className="px-2 py-1 font-medium">Line</th>
+          <th className="px-2 font-medium">Specification</th>
+          <th className="px-2 font-medium">Outcome</th>
+          <th className="px-2 font-medium">Here → in the file</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map((row) => (
+          <tr key={row.line} className="border-b border-hair align-top">
+            <td className="figures px-2 py-1.5">{row.line}</td>
+            <td className="px-2 py-1.5">
+              {row.model}, axle {row.axle}: {row.joint || 'limits, fluid, bed-in'}
+            </td>
+            <td
+              className={`px-2 py-1.5 font-medium ${row.outcome === 'refused' ? 'text-brick' : row.outcome === 'questioned' ? 'text-ochre' : ''}`}
+            >
+              {OUTCOMES[row.outcome]}
+            </td>
+            <td className="px-2 py-1.5">
+              {row.problems.map(({ field, message }) => (
+                <p key={`${field} ${message}`}>
+                  <span className="text-soft">{field.replace(/^values\./, '')}: </span>
+                  {message}
+                </p>
+              ))}
+              {row.outcome === 'questioned' && onConfirm && (
+                <label className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    checked={confirmed.includes(row.line)}
+                    onChange={(event) => onConfirm(row.line, event.target.checked)}
+                  />
+                  The document says so; take it
+                </label>
+              )}
+              {row.differences.length > 0 && (
+                <p>
+                  {row.differences.map(({ field, from, to }, index) => (
+                    <span key={field}>
+                      {index > 0 && '; '}
+                      <span className="text-soft">{field} </span>
+                      {row.outcome !== 'new' && from !== '' && <span className="figures">{from} → </span>}
+                      <span className="figures font-medium">{to}</span>
+                    </span>
+                  ))}
+                </p>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,332 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { jointsOfBrake } from '@mile-mark/core';
+import {
+  torqueInOtherUnit,
+  torqueInWords,
+  type JointKindRow,
+  type JointValues,
+  type LibraryModel,
+  type Me,
+  type Specification,
+} from '@mile-mark/contract';
+import { useJointKinds, useLibraryModels, useSpecifications } from '../../api/specifications.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Pick } from '../../ui/Pick.tsx';
+import { State } from '../../ui/State.tsx';
+import { fitmentInWords } from './BenchSheet.tsx';
+import { EntryForm, type Entering } from './EntryForm.tsx';
+import { OneSpecification } from './OneSpecification.tsx';
+import { NewKind } from './NewKind.tsx';
+import { VariantSheet } from './VariantSheet.tsx';
+
+/** The library: models, their axles, every joint with what counts, what waits, and what is unknown. */
+export function Library({ me }: { me: Me }) {
+  const models = useLibraryModels();
+  const kinds = useJointKinds();
+  const [params, setParams] = useSearchParams();
+  const [find, setFind] = useState('');
+  if (models.isPending || kinds.isPending) return <State title="Loading" what="Fetching the library." quiet />;
+  if (models.isError || kinds.isError)
+    return <State title="The library did not come" what={(models.error ?? kinds.error)?.message ?? ''} />;
+  if (models.data.length === 0)
+    return (
+      <State title="No model on record" what="Import models first; specifications belong to a model and its axle." />
+    );
+  const model = models.data.find(({ id }) => id === params.get('model')) ?? models.data[0];
+  const axle = model?.axles.find((one) => String(one.axle) === params.get('axle')) ?? model?.axles[0];
+  const go = (change: Record<string, string>) =>
+    setParams({ ...Object.fromEntries(params), view: 'library', ...change });
+  const wanted = find.trim().toLowerCase();
+  return (
+    <div className="grid items-start gap-5 lg:grid-cols-[15rem_1fr]">
+      <section aria-label="Models">
+        <Field
+          label="Find a model"
+          hideLabel
+          placeholder="Find a model"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
+        <ul className="mt-2">
+          {models.data
+            .filter(({ name }) => name.toLowerCase().includes(wanted))
+            .map((one) => (
+              <li key={one.id}>
+                <button
+                  aria-current={one.id === model?.id ? 'true' : undefined}
+                  onClick={() => go({ model: one.id, axle: '' })}
+                  className={`w-full border-b border-l-4 border-hair px-2 py-1.5 text-left ${one.id === model?.id ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+                >
+                  {one.name}
+                  <br />
+                  <span className="text-soft">{howFar(one)}</span>
+                </button>
+              </li>
+            ))}
+        </ul>
+      </section>
+      {model && axle && (
+        <OneModel
+          key={`${model.id} ${axle.axle}`}
+          model={model}
+          axle={axle}
+          kinds={kinds.data}
+          me={me}
+          onAxle={(number) => go({ model: model.id, axle: String(number) })}
+        />
+      )}
+    </div>
+  );
+}
+
+/** How far a model is, in words. */
+function howFar({ vehicles, axles }: LibraryModel): string {
+  const lacking = axles.reduce((sum, one) => sum + one.lacking, 0);
+  const open = axles.reduce((sum, one) => sum + one.open, 0);
+  const parts = [
+    `${vehicles} ${vehicles === 1 ? 'vehicle' : 'vehicles'}`,
+    lacking > 0 ? `${lacking} unknown` : 'complete',
+    ...(open > 0 ? [`${open} to release`] : []),
+  ];
+  return parts.join(' · ');
+}
+
+interface Row {
+  key: string;
+  kind: JointKindRow | null;
+  name: string;
+  specification: Specification | undefined;
+}
+
+/** The rows of an axle: the axle as a whole, then its joints; expected ones that nobody entered stand as unknown. */
+function rowsOf(kinds: readonly JointKindRow[], brake: 'hydraulic' | 'air', own: readonly Specification[]): Row[] {
+  const whole = own.find(({ joint }) => joint === null);
+  return [
+    { key: 'axle', kind: null, name: 'Limits, fluid, bed-in', specification: whole },
+    ...jointsOfBrake(kinds, brake).flatMap((kind): Row[] => {
+      const there = own.filter(({ joint }) => joint?.id === kind.id);
+      if (there.length === 0 && !kind.expected) return [];
+      if (there.length === 0) return [{ key: kind.id, kind, name: kind.name, specification: undefined }];
+      return there.map((specification) => ({
+        key: specification.id,
+        kind,
+        name: specification.position ? `${kind.name}, ${specification.position}` : kind.name,
+        specification,
+      }));
+    }),
+  ];
+}
+
+function OneModel({
+  model,
+  axle,
+  kinds,
+  me,
+  onAxle,
+}: {
+  model: LibraryModel;
+  axle: LibraryModel['axles'][number];
+  kinds: JointKindRow[];
+  me: Me;
+  onAxle: (axle: number) => void;
+}) {
+  const specifications = useSpecifications(model.id);
+  const [chosen, setChosen] = useState<string>();
+  const [entering, setEntering] = useState<Entering>();
+  const [another, setAnother] = useState(false);
+  const [variants, setVariants] = useState(false);
+  const mayEnter = me.role === 'coordinator' || me.role === 'technician';
+  const own = (specifications.data ?? []).filter((one) => one.axle === axle.axle);
+  const rows = rowsOf(kinds, axle.brake, own);
+  const row = rows.find(({ key }) => key === chosen);
+  const enter = (kind: JointKindRow | null, specification?: Specification) => {
+    const from = specification?.released ?? undefined;
+    setEntering({
+      modelId: model.id,
+      model: model.name,
+      axle: axle.axle,
+      kind,
+      position: specification?.position ?? '',
+      from: from && { values: from.values, source: from.source },
+    });
+  };
+  return (
+    <section aria-label={model.name} className="flex flex-col gap-3">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h2 className="text-lg font-semibold">{model.name}</h2>
+        <p className="text-soft">{fitmentInWords(model.fitment) || 'fitment not said'}</p>
+        <Pick
+          label="Axle"
+          value={String(axle.axle)}
+          options={model.axles.map((one) => ({ value: String(one.axle), label: String(one.axle) }))}
+          onChange={(next) => onAxle(Number(next))}
+        />
+        <p className="text-soft">{axle.detail}</p>
+        {me.role === 'coordinator' && (
+          <Button className="ml-auto" onClick={() => setVariants(true)}>
+            Fitment and variants …
+          </Button>
+        )}
+      </div>
+      {specifications.isError && <p role="alert">{specifications.error.message}</p>}
+      <table className="w-full bg-sheet">
+        <thead>
+          <tr className="border-b border-line text-left text-soft">
+            <th className="px-2 py-1 font-medium">Joint</th>
+            <th className="px-2 font-medium">Fastener</th>
+            <th className="px-2 font-medium">Torque</th>
+            <th className="px-2 font-medium">Preparation</th>
+            <th className="px-2 font-medium">Source</th>
+            <th className="px-2 font-medium">State</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((one) => (
+            <LibraryRow
+              key={one.key}
+              row={one}
+              chosen={one.key === chosen}
+              onChoose={() => setChosen(one.key === chosen ? undefined : one.key)}
+              onEnter={mayEnter ? () => enter(one.kind) : undefined}
+            />
+          ))}
+        </tbody>
+      </table>
+      {mayEnter && (
+        <AnotherJoint
+          kinds={jointsOfBrake(kinds, axle.brake)}
+          onEnter={(kind) => enter(kind)}
+          onNewKind={me.role === 'coordinator' ? () => setAnother(true) : undefined}
+        />
+      )}
+      {row?.specification && (
+        <OneSpecification
+          key={row.specification.id}
+          specification={row.specification}
+          me={me}
+          onRevise={mayEnter ? () => enter(row.kind, row.specification) : undefined}
+        />
+      )}
+      {entering && <EntryForm entering={entering} onClose={() => setEntering(undefined)} />}
+      {another && <NewKind onClose={() => setAnother(false)} />}
+      {variants && <VariantSheet model={model} onClose={() => setVariants(false)} />}
+    </section>
+  );
+}
+
+/** `5 × M14x1.5, 19 mm`. */
+function fastenerInWords({ thread, headSize, count }: JointValues['fastener']): string {
+  const what = [thread, headSize].filter((part) => part).join(', ');
+  return count !== null && what !== '' ? `${count} × ${what}` : what;
+}
+
+function LibraryRow({
+  row: { kind, name, specification },
+  chosen,
+  onChoose,
+  onEnter,
+}: {
+  row: Row;
+  chosen: boolean;
+  onChoose: () => void;
+  onEnter: (() => void) | undefined;
+}) {
+  const released = specification?.released;
+  const values = released?.values;
+  const joint = values?.about === 'joint' ? values : undefined;
+  const limits = values?.about === 'axle' ? values : undefined;
+  const unknown = <span className="text-soft">unknown</span>;
+  return (
+    <tr className={`border-b border-hair align-top ${chosen ? 'bg-raised' : ''}`}>
+      <th scope="row" className="px-2 py-1.5 text-left font-medium">
+        {specification ? (
+          <button
+            className="text-left underline decoration-line underline-offset-2 hover:decoration-ink"
+            aria-expanded={chosen}
+            onClick={onChoose}
+          >
+            {name}
+          </button>
+        ) : (
+          name
+        )}
+      </th>
+      <td className="figures px-2 py-1.5">
+        {joint
+          ? joint.absent
+            ? 'not on this axle'
+            : fastenerInWords(joint.fastener) || unknown
+          : limits
+            ? `pads ${limits.padMinMm ?? '?'} mm, rotor ${limits.rotorDiscardMm ?? '?'} mm`
+            : kind
+              ? unknown
+              : ''}
+      </td>
+      <td className="figures px-2 py-1.5">
+        {joint?.torque ? (
+          <>
+            <span className="font-semibold">{torqueInWords(joint.torque)}</span>
+            <span className="block text-soft">{torqueInOtherUnit(joint.torque)}</span>
+          </>
+        ) : kind && !joint?.absent ? (
+          unknown
+        ) : (
+          ''
+        )}
+      </td>
+      <td className="px-2 py-1.5">
+        {joint && !joint.absent ? (joint.preparation ?? unknown) : ''}
+        {joint?.oneTimeUse && <span className="block font-medium">new each time</span>}
+      </td>
+      <td className="px-2 py-1.5 text-soft">
+        {released && (
+          <>
+            p. {released.source.page}, rev. {released.source.revision}
+            {released.demo && ' · demo value'}
+          </>
+        )}
+      </td>
+      <td className="px-2 py-1.5">
+        {released && `released, revision ${released.number}`}
+        {specification?.open && (
+          <span className="block font-medium text-ochre">
+            revision {specification.open.number} waits to be released
+          </span>
+        )}
+        {!specification?.open && !released && onEnter && <Button onClick={onEnter}>Enter it …</Button>}
+        {!specification?.open && !released && !onEnter && unknown}
+      </td>
+    </tr>
+  );
+}
+
+function AnotherJoint({
+  kinds,
+  onEnter,
+  onNewKind,
+}: {
+  kinds: JointKindRow[];
+  onEnter: (kind: JointKindRow) => void;
+  onNewKind: (() => void) | undefined;
+}) {
+  const [id, setId] = useState('');
+  const kind = kinds.find((one) => one.id === id);
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <Choose label="Another joint" value={id} onChange={(event) => setId(event.target.value)}>
+        <option value="">choose …</option>
+        {kinds.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </Choose>
+      <Button disabled={!kind} onClick={() => kind && onEnter(kind)}>
+        Enter it …
+      </Button>
+      {onNewKind && <Button onClick={onNewKind}>A kind that is not on the list …</Button>}
+    </div>
+  );
+}

@@ -1,0 +1,162 @@
+import { useState, type FormEvent } from 'react';
+import { NewLimit, type Me } from '@mile-mark/contract';
+import { ApiProblem } from '../../api/client.ts';
+import { useAddLimit, useLimits } from '../../api/specifications.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { State } from '../../ui/State.tsx';
+
+/** Limits of law and of the shop's policy, each with its source; local codes can be added. */
+export function Limits({ me }: { me: Me }) {
+  const limits = useLimits();
+  if (limits.isPending) return <State title="Loading" what="Fetching the limits." quiet />;
+  if (limits.isError) return <State title="They did not come" what={limits.error.message} />;
+  const mass = (above: number | null, upTo: number | null) =>
+    [
+      above !== null && `over ${Math.round(above).toLocaleString('en-US')} kg`,
+      upTo !== null && `up to ${Math.round(upTo).toLocaleString('en-US')} kg`,
+    ]
+      .filter((part) => part)
+      .join(', ') || 'any mass';
+  return (
+    <div className="flex max-w-6xl flex-col gap-4">
+      <p className="max-w-prose text-soft">
+        An axle’s service limit is the largest of these, the maker’s own of its model, and the shop’s margin. Local
+        codes and licensed practice come first: enter yours.
+      </p>
+      <table className="w-full bg-sheet">
+        <thead>
+          <tr className="border-b border-line text-left text-soft">
+            <th className="px-2 py-1 font-medium">Where</th>
+            <th className="px-2 font-medium">By</th>
+            <th className="px-2 font-medium">Brakes, rated mass</th>
+            <th className="px-2 font-medium">Lining</th>
+            <th className="px-2 font-medium">Source</th>
+            <th className="px-2 font-medium">Checked by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {limits.data.map((limit) => (
+            <tr key={limit.id} className="border-b border-hair align-top">
+              <td className="px-2 py-1.5">{limit.jurisdiction}</td>
+              <td className="px-2 py-1.5">{limit.authority === 'law' ? 'law' : 'shop’s policy'}</td>
+              <td className="px-2 py-1.5">
+                {limit.brake}, {mass(limit.aboveGvwrKg, limit.upToGvwrKg)}
+              </td>
+              <td className="figures px-2 py-1.5 font-semibold whitespace-nowrap">
+                {limit.equalityPasses ? 'at least' : 'more than'} {Number(limit.leastMm.toFixed(2))} mm
+              </td>
+              <td className="px-2 py-1.5 text-soft">
+                {limit.source}, {limit.revision}
+              </td>
+              <td className="px-2 py-1.5 text-soft">{limit.checkedBy}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {me.role === 'coordinator' && <AddLimit />}
+    </div>
+  );
+}
+
+const EMPTY = {
+  jurisdiction: '',
+  authority: 'law',
+  brake: 'hydraulic',
+  leastMm: '',
+  equalityPasses: 'yes',
+  aboveGvwrKg: '',
+  upToGvwrKg: '',
+  source: '',
+  revision: '',
+};
+
+function AddLimit() {
+  const add = useAddLimit();
+  const [typed, setTyped] = useState(EMPTY);
+  const [wrong, setWrong] = useState<Record<string, string>>({});
+  const problem = add.error instanceof ApiProblem ? add.error : undefined;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const figure = (text: string) => (text.trim() === '' ? undefined : Number(text.replace(',', '.')));
+    const parsed = NewLimit.safeParse({
+      ...typed,
+      id: crypto.randomUUID(),
+      leastMm: figure(typed.leastMm) ?? NaN,
+      equalityPasses: typed.equalityPasses === 'yes',
+      aboveGvwrKg: figure(typed.aboveGvwrKg),
+      upToGvwrKg: figure(typed.upToGvwrKg),
+    });
+    if (!parsed.success) {
+      setWrong(
+        Object.fromEntries(
+          parsed.error.issues.map(({ path, message }) => [
+            String(path[0]),
+            path[0] === 'leastMm' && typed.leastMm.trim() === '' ? 'A thickness such as 3.2 is needed.' : message,
+          ]),
+        ),
+      );
+      return;
+    }
+    setWrong({});
+    const { aboveGvwrKg, upToGvwrKg, ...rest } = parsed.data;
+    add.mutate(
+      {
+        ...rest,
+        ...(aboveGvwrKg === undefined ? {} : { aboveGvwrKg }),
+        ...(upToGvwrKg === undefined ? {} : { upToGvwrKg }),
+      },
+      { onSuccess: () => setTyped(EMPTY) },
+    );
+  };
+  const field = (name: keyof typeof EMPTY, label: string) => (
+    <Field
+      label={label}
+      value={typed[name]}
+      error={wrong[name] ?? problem?.of(name)}
+      onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
+    />
+  );
+  const choose = (name: keyof typeof EMPTY, label: string, options: [string, string][]) => (
+    <Choose label={label} value={typed[name]} onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}>
+      {options.map(([value, text]) => (
+        <option key={value} value={value}>
+          {text}
+        </option>
+      ))}
+    </Choose>
+  );
+  return (
+    <form className="grid max-w-4xl grid-cols-3 gap-3" onSubmit={submit}>
+      <h2 className="col-span-3 font-semibold">A limit of yours</h2>
+      {field('jurisdiction', 'Where it holds')}
+      {choose('authority', 'By', [
+        ['law', 'law'],
+        ['policy', 'shop’s policy'],
+      ])}
+      {choose('brake', 'Brakes', [
+        ['hydraulic', 'hydraulic'],
+        ['air', 'air'],
+      ])}
+      {field('leastMm', 'Lining, mm')}
+      {choose('equalityPasses', 'At exactly that', [
+        ['yes', 'it passes'],
+        ['no', 'it fails'],
+      ])}
+      {field('aboveGvwrKg', 'Rated mass over, kg (blank: any)')}
+      {field('upToGvwrKg', 'Rated mass up to, kg (blank: any)')}
+      {field('source', 'Source')}
+      {field('revision', 'Its revision')}
+      {add.isError && (
+        <p role="alert" className="col-span-3 text-brick">
+          {add.error.message}
+        </p>
+      )}
+      <div className="col-span-3">
+        <Button type="submit" disabled={add.isPending}>
+          Enter it; all forecasts are brought up to date
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,223 @@
+import { Printer, ScanLine } from 'lucide-react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useBenchOfVehicle } from '../../api/specifications.ts';
+import { useSession } from '../../api/session.ts';
+import { benchOfUnit, useBench, type BenchState } from '../../stores/bench.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { State } from '../../ui/State.tsx';
+import { BenchSheet } from './BenchSheet.tsx';
+import { Calculator } from './Calculator.tsx';
+import { parseAsked } from './find.ts';
+
+const Scan = lazy(async () => ({ default: (await import('../../label/Scan.tsx')).Scan }));
+
+/** Look up: a unit number and an axle, or a label, and the bench sheet stands there. Dark, for the bay. */
+export function LookUp() {
+  const bench = useBench();
+  useEffect(() => {
+    document.documentElement.dataset.theme = 'bay';
+    return () => {
+      delete document.documentElement.dataset.theme;
+    };
+  }, []);
+  if (bench.isPending) return <State title="Loading" what="Fetching the bench sheets of the yard." quiet />;
+  if (bench.isError)
+    return (
+      <State
+        title="The bench sheets did not come"
+        what={`${bench.error.message} Open this once with a network; from then on it works without.`}
+      >
+        <Button onClick={() => void bench.refetch()}>Try again</Button>
+      </State>
+    );
+  return <Desk state={bench.data} />;
+}
+
+function Desk({ state }: { state: BenchState }) {
+  const [params, setParams] = useSearchParams();
+  const unit = params.get('unit') ?? undefined;
+  const today = useSession().data?.today ?? '';
+  const [typed, setTyped] = useState(unit ? `${unit} ${params.get('axle') ?? ''}`.trim() : '');
+  const [scanning, setScanning] = useState(false);
+  const [summing, setSumming] = useState(false);
+  const [missing, setMissing] = useState<string>();
+  const field = useRef<HTMLDivElement>(null);
+  const units = useMemo(
+    () => new Set(state.yards.flatMap(({ vehicles }) => vehicles.map((vehicle) => vehicle.unit))),
+    [state],
+  );
+  const own = unit === undefined ? undefined : benchOfUnit(state.yards, unit);
+  const elsewhere = useBenchOfVehicle(unit, unit !== undefined && !own && !state.kept);
+  const found = own ?? (elsewhere.data?.unit === unit ? elsewhere.data : undefined);
+  const axles = found?.model.axles ?? [];
+  const axle = axles.find((one) => String(one.axle) === params.get('axle')) ?? axles[0];
+  const open = (next: string, number?: number) => {
+    setMissing(undefined);
+    setParams({ unit: next, ...(number === undefined ? {} : { axle: String(number) }) });
+    setTyped(number === undefined ? next : `${next} ${number}`);
+    field.current?.querySelector('input')?.select();
+  };
+  const submit = () => {
+    const asked = parseAsked(typed, units);
+    if (asked) open(asked.unit, asked.axle);
+    else if (typed.trim() !== '') {
+      // Of another yard, or not kept here: the server knows.
+      const split = /^(\S+)\s+([1-6])$/.exec(typed.trim().toUpperCase());
+      if (state.kept) setMissing(typed.trim().toUpperCase());
+      else open(split?.[1] ?? typed.trim().toUpperCase(), split ? Number(split[2]) : undefined);
+    }
+  };
+  const step = (by: number) => {
+    const next = axle && axles[axles.indexOf(axle) + by];
+    if (next && unit) open(unit, next.axle);
+  };
+  useKeys({ find: () => field.current?.querySelector('input')?.select(), step, print: () => found && window.print() });
+  const wanted = typed.trim().toUpperCase();
+  const near = wanted === '' || wanted === unit ? [] : [...units].filter((one) => one.startsWith(wanted)).slice(0, 8);
+  const notThere = missing ?? (elsewhere.isError ? unit : undefined);
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex flex-wrap items-end gap-3 print:hidden" ref={field}>
+        <form
+          className="w-64"
+          onSubmit={(event) => {
+            event.preventDefault();
+            submit();
+          }}
+        >
+          <Field
+            label="Unit number, and axle: P06 1"
+            large
+            autoFocus
+            autoComplete="off"
+            autoCapitalize="characters"
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+          />
+        </form>
+        <Button large look="next" onClick={submit} hotkey="Enter">
+          Open
+        </Button>
+        <Button large onClick={() => setScanning(!scanning)} className="flex items-center gap-2">
+          <ScanLine aria-hidden /> Scan label
+        </Button>
+        {found && axle && axles.length > 1 && (
+          <div role="group" aria-label="Axle" className="flex gap-1">
+            {axles.map((one) => (
+              <Button
+                key={one.axle}
+                large
+                aria-pressed={one === axle}
+                className={one === axle ? 'border-2 border-paint font-semibold' : ''}
+                onClick={() => open(found.unit, one.axle)}
+              >
+                Axle {one.axle}
+              </Button>
+            ))}
+          </div>
+        )}
+        {found && (
+          <Button large onClick={() => window.print()} hotkey="P" className="flex items-center gap-2">
+            <Printer aria-hidden /> Print
+          </Button>
+        )}
+        <Button large onClick={() => setSumming(!summing)} aria-expanded={summing}>
+          Calculator
+        </Button>
+      </div>
+      {near.length > 0 && !found && (
+        <ul aria-label="Units that begin so" className="flex flex-wrap gap-2 print:hidden">
+          {near.map((one) => (
+            <li key={one}>
+              <Button large className="figures" onClick={() => open(one)}>
+                {one}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {scanning && (
+        <Suspense fallback={<p>Starting the camera …</p>}>
+          <Scan
+            onUnit={(scanned) => {
+              setScanning(false);
+              open(scanned);
+            }}
+            onClose={() => setScanning(false)}
+          />
+        </Suspense>
+      )}
+      {state.kept && (
+        <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1 print:border-black">
+          No network: what this device kept
+          {found && ` on ${found.at.slice(0, 10)} at ${found.at.slice(11, 16)} UTC`}. A specification may have changed
+          since.
+        </p>
+      )}
+      {notThere && (
+        <p role="alert" className="font-medium text-brick">
+          {missing
+            ? `${missing} is not kept on this device; with a network it can be looked up.`
+            : (elsewhere.error?.message ?? `There is no vehicle ${notThere} on record.`)}
+        </p>
+      )}
+      <div className="flex flex-wrap items-start gap-4">
+        <div className="min-w-0 grow basis-[40rem]">
+          {found && axle ? (
+            <BenchSheet bench={found} axle={axle} today={today} />
+          ) : (
+            !notThere &&
+            !elsewhere.isFetching && <Hint units={[...units]} yards={state.yards.map(({ depot }) => depot)} />
+          )}
+        </div>
+        {summing && (
+          <div className="w-80 print:hidden">
+            <Calculator />
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Hint({ units, yards }: { units: string[]; yards: string[] }) {
+  return (
+    <div className="max-w-prose text-lg text-soft">
+      <p>
+        Type a unit number, its axle after it if you like, and press Enter; or scan the vehicle’s label. The sheet shows
+        every joint’s socket, torque in both units, preparation and order, and which wrench of this bench to set to
+        what.
+      </p>
+      <p className="mt-2">
+        {units.length} vehicles of {yards.join(', ')} are kept on this device and open without a network.
+      </p>
+    </div>
+  );
+}
+
+/** Keys of the desk, outside fields: / to type, arrows for the axle, P to print. */
+function useKeys({ find, step, print }: { find: () => void; step: (by: number) => void; print: () => void }) {
+  const now = useRef({ find, step, print });
+  useEffect(() => {
+    now.current = { find, step, print };
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) {
+        if (event.key === 'Escape') (event.target as HTMLElement).blur();
+        return;
+      }
+      if (event.ctrlKey || event.metaKey || document.querySelector('[role="dialog"]')) return;
+      if (event.key === '/') {
+        event.preventDefault();
+        now.current.find();
+      } else if (event.key === 'ArrowRight') now.current.step(1);
+      else if (event.key === 'ArrowLeft') now.current.step(-1);
+      else if (event.key === 'p') now.current.print();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}

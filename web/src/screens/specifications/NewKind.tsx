@@ -1,0 +1,62 @@
+import { useState } from 'react';
+import type { JointKindRow } from '@mile-mark/contract';
+import { ApiProblem } from '../../api/client.ts';
+import { useAddJointKind } from '../../api/specifications.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { Modal } from '../../ui/Modal.tsx';
+
+/** A kind of joint that is not on the list yet. */
+export function NewKind({ onClose }: { onClose: () => void }) {
+  const add = useAddJointKind();
+  const [form, setForm] = useState<Omit<JointKindRow, 'id'>>({ name: '', brake: null, expected: false, hollow: false });
+  const problem = add.error instanceof ApiProblem ? add.error : undefined;
+  return (
+    <Modal open onClose={onClose} title="A kind of joint for the list">
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate({ id: crypto.randomUUID(), ...form }, { onSuccess: onClose });
+        }}
+      >
+        <Field
+          label="Name"
+          value={form.name}
+          error={problem?.of('name') ?? (problem ? undefined : add.error?.message)}
+          onChange={(event) => setForm({ ...form, name: event.target.value })}
+        />
+        <Choose
+          label="Of which brakes"
+          value={form.brake ?? ''}
+          onChange={(event) => setForm({ ...form, brake: (event.target.value || null) as JointKindRow['brake'] })}
+        >
+          <option value="">all</option>
+          <option value="hydraulic">hydraulic</option>
+          <option value="air">air</option>
+        </Choose>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={form.expected}
+            onChange={(event) => setForm({ ...form, expected: event.target.checked })}
+          />
+          Every such axle has it: where it lacks, it is missing
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={form.hollow}
+            onChange={(event) => setForm({ ...form, hollow: event.target.checked })}
+          />
+          A hollow screw, which holds far less
+        </label>
+        <div>
+          <Button look="next" type="submit" disabled={form.name.trim() === '' || add.isPending}>
+            Put it on the list
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

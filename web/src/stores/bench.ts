@@ -1,0 +1,59 @@
+import { useQuery } from '@tanstack/react-query';
+import type { BenchModel, BenchOfDepot, Depot, TorqueTool } from '@mile-mark/contract';
+import { ApiProblem, call } from '../api/client.ts';
+import { device } from './device.ts';
+
+/** Bench sheets of a yard's vehicles, and whether they come from the device because the network is cut. */
+export interface BenchState {
+  yards: BenchOfDepot[];
+  kept: boolean;
+}
+
+/** The yard this device stands in, chosen on Measure or here; all of them where none was. */
+export const DEPOT_KEY = 'mile-mark.depot';
+
+/** Bench sheets of the yard's vehicles: from the server, kept on the device, and from there without a network. */
+export function useBench() {
+  return useQuery({
+    queryKey: ['bench', localStorage.getItem(DEPOT_KEY) ?? ''],
+    staleTime: 60_000,
+    refetchInterval: 300_000,
+    retry: false,
+    queryFn: async (): Promise<BenchState> => {
+      try {
+        const own = localStorage.getItem(DEPOT_KEY);
+        const { items } = await call<{ items: Depot[] }>('GET', '/api/depots');
+        const wanted = items.filter(({ name }) => !own || name === own);
+        const yards = await Promise.all(
+          (wanted.length > 0 ? wanted : items).map(({ id }) => call<BenchOfDepot>('GET', `/api/depots/${id}/bench`)),
+        );
+        await device.bench.bulkPut(yards);
+        return { yards, kept: false };
+      } catch (error) {
+        if (error instanceof ApiProblem && error.status < 500) throw error;
+        const yards = await device.bench.toArray();
+        if (yards.length === 0) throw error;
+        return { yards, kept: true };
+      }
+    },
+  });
+}
+
+/** One vehicle's sheets as the screen shows them. */
+export interface BenchOfUnit {
+  unit: string;
+  depot: string;
+  at: string;
+  model: BenchModel;
+  tools: TorqueTool[];
+}
+
+/** The sheets of a unit among those of the yards; undefined where it is of none. */
+export function benchOfUnit(yards: readonly BenchOfDepot[], unit: string): BenchOfUnit | undefined {
+  for (const { depot, at, vehicles, models, tools } of yards) {
+    const own = vehicles.find((vehicle) => vehicle.unit === unit);
+    const model = own && models.find(({ id }) => id === own.modelId);
+    if (model) return { unit, depot, at, model, tools };
+  }
+  return undefined;
+}
