@@ -149,6 +149,7 @@ export {
   jointDoubtInWords,
   torqueFigures,
   torqueInOtherUnit,
+  torqueInPieces,
   torqueInWords,
 } from './torqueWords.ts';
-export { benchOf, jointFacts, readinessOf, type Readiness } from './jointFacts.ts';
+export { benchOf, headOf, jointFacts, readinessOf, type Readiness } from './jointFacts.ts';

@@ -1,4 +1,4 @@
-import { fitJoint, hardestMiss, torqueToNm, type Bench, type JointFacts } from '@mile-mark/core';
+import { fitJoint, hardestMiss, torqueToNm, type Bench, type JointFacts, type TorqueTarget } from '@mile-mark/core';
 import type { BenchAxle, JointValues, TorqueTool } from './specifications.ts';
 import { fitInWords, torqueInWords } from './torqueWords.ts';
 
@@ -8,6 +8,11 @@ export function jointFacts({ fastener, torque }: JointValues, hollow: boolean): 
   return { thread, strength, headKind, headSize, torque, hollow };
 }
 
+/** What takes hold of a joint's fastener. */
+export function headOf({ fastener: { headKind, headSize } }: JointValues): NonNullable<TorqueTarget['head']> {
+  return { kind: headKind, size: headSize };
+}
+
 /** The torque tools of a yard as the core takes them; retired ones are left out. */
 export function benchOf(tools: readonly TorqueTool[]): Bench {
   const bench = { wrenches: [], adapters: [], multipliers: [] } as {
@@ -15,10 +20,12 @@ export function benchOf(tools: readonly TorqueTool[]): Bench {
     adapters: Bench['adapters'][number][];
     multipliers: Bench['multipliers'][number][];
   };
-  for (const { id, name, kind, unit, least, most, graduation, ...tool } of tools.filter(({ retired }) => !retired)) {
+  for (const { id, name, kind, unit, least, most, graduation, endSize, ...tool } of tools.filter(
+    ({ retired }) => !retired,
+  )) {
     const { lengthMm, extensionMm, ratio, calibrationDue } = tool;
     const mostNm = torqueToNm(most, unit);
-    if (kind === 'adapter' && extensionMm !== null) bench.adapters.push({ id, name, extensionMm, mostNm });
+    if (kind === 'adapter' && extensionMm !== null) bench.adapters.push({ id, name, extensionMm, mostNm, endSize });
     if (kind === 'multiplier' && ratio !== null) bench.multipliers.push({ id, name, ratio, mostNm, calibrationDue });
     if (kind === 'wrench' && least !== null && graduation !== null)
       bench.wrenches.push({ id, name, unit, least, most, graduation, lengthMm, calibrationDue });
@@ -49,7 +56,7 @@ export function readinessOf(
     released: joints.length,
     unknown: [...unknown, ...withoutTorque],
     unreachable: joints.flatMap(({ joint, position, values }) => {
-      const miss = hardestMiss(fitJoint(values.torque, bench, today));
+      const miss = hardestMiss(fitJoint(values.torque, bench, today, headOf(values)));
       if (!miss || !values.torque) return [];
       const name = position ? `${joint}, ${position}` : joint;
       return [{ joint: name, torque: torqueInWords(values.torque), need: fitInWords(miss) }];

@@ -1,3 +1,4 @@
+import { parseHead } from '@mile-mark/core';
 import { z } from 'zod';
 import { Id, IsoDate, Name } from './common.ts';
 
@@ -291,6 +292,8 @@ export const TorqueTool = z.object({
   graduation: z.number().nullable(),
   lengthMm: z.number().nullable(),
   extensionMm: z.number().nullable(),
+  /** Of an adapter with an end of its own: the hexagon it fits; null where it takes any socket. */
+  endSize: z.string().nullable(),
   ratio: z.number().nullable(),
   drive: z.string().nullable(),
   calibrationDue: z.string().nullable(),
@@ -334,6 +337,9 @@ export const NewTorqueTool = z.discriminatedUnion('kind', [
     ...toolCommon,
     kind: z.literal('adapter'),
     extensionMm: z.number().min(5, 'At least 5 mm is accepted.').max(500, 'At most 500 mm is accepted.'),
+    endSize: maybe(20).refine((size) => size === null || parseHead('hex', size) !== undefined, {
+      error: 'A width across flats such as 21 mm is accepted, or nothing where it takes any socket.',
+    }),
   }),
   z.object({
     ...toolCommon,

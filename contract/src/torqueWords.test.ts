@@ -43,6 +43,7 @@ const tool = (rest: Partial<TorqueTool>): TorqueTool => ({
   graduation: 1,
   lengthMm: 430,
   extensionMm: null,
+  endSize: null,
   ratio: null,
   drive: null,
   calibrationDue: '2027-01-01',

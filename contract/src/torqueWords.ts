@@ -94,7 +94,7 @@ const dayInWords = (date: string) =>
   `${Number(date.slice(8, 10))} ${MONTHS[Number(date.slice(5, 7)) - 1] ?? ''} ${date.slice(0, 4)}`;
 
 const toNeed = ({ nm, endsNm, ratio }: TorqueNeed): string => {
-  const wrench = `a wrench whose range covers ${nmInWords(nm)} (ending between ${nmInWords(nm)} and ${nmInWords(nm * 5)})`;
+  const wrench = `a wrench that covers ${nmInWords(nm)}`;
   if (endsNm === null) return `No wrench in calibration is here: ${wrench} is needed.`;
   if (ratio === null) return `The nearest range begins at ${nmInWords(endsNm)}: ${wrench} is needed.`;
   return `The largest wrench ends at ${nmInWords(endsNm)}: ${wrench} is needed, or a multiplier of ${(Math.ceil(ratio * 10) / 10).toFixed(1)} to 1 or more.`;
@@ -181,6 +181,24 @@ const UNITS: Record<string, string> = {
   runoutMm: ' mm',
   thicknessVariationMm: ' mm',
 };
+
+/** A joint's torque in pieces, for large print: the torque itself, what comes before it, and its range. */
+export function torqueInPieces(torque: JointTorque): {
+  main: string;
+  before: string | undefined;
+  range: string | undefined;
+} {
+  const { unit, least, nominal, most, passes, angleDeg } = torque;
+  const ranged = nominal !== null && (least !== null || most !== null);
+  const own = torqueInWords({ ...torque, passes: [], ...(ranged ? { least: null, most: null } : {}) });
+  return {
+    main: own,
+    before: passes.length > 0 ? `first ${passes.map(plain).join(', then ')} ${unit}` : undefined,
+    range: ranged
+      ? `${figuresInWords({ least, nominal: null, most }, plain)} ${unit}${angleDeg === null ? '' : ' before the turn'}`
+      : undefined,
+  };
+}
 
 /** Every field of a specification as words, `unknown` where it is; the same order always. */
 export function fieldsInWords(values: SpecificationValues): Record<string, string> {

@@ -1,14 +1,16 @@
+import { chromium, type Page } from '@playwright/test';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import QRCode from 'qrcode';
+import { CHROMIUM } from './chromium.mjs';
 
 /**
  * Writes a film of a label's code for Chromium's simulated camera: uncompressed YUV 4:2:0 (y4m), a few frames.
  *
  * @returns path of the file
  */
-export function filmOfLabel(text: string): string {
+function filmOfLabel(text: string): string {
   const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
   const [width, height, cell] = [640, 480, 10];
   const left = Math.floor((width - modules.size * cell) / 2);
@@ -22,4 +24,26 @@ export function filmOfLabel(text: string): string {
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'label-')), 'label.y4m');
   writeFileSync(file, Buffer.concat([header, ...Array.from({ length: 10 }, () => frame)]));
   return file;
+}
+
+/** A browser of its own whose camera sees a label with this text. */
+export async function withCameraOn(
+  text: string,
+  run: (page: Page) => Promise<void>,
+  viewport = { width: 1280, height: 800 },
+): Promise<void> {
+  const browser = await chromium.launch({
+    ...CHROMIUM,
+    args: [
+      ...CHROMIUM.args,
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-video-capture=${filmOfLabel(text)}`,
+    ],
+  });
+  try {
+    await run(await (await browser.newContext({ permissions: ['camera'], viewport })).newPage());
+  } finally {
+    await browser.close();
+  }
 }

@@ -1,9 +1,7 @@
-import { chromium } from '@playwright/test';
 import { digitalGauge } from '@mile-mark/standins';
-import { filmOfLabel } from '../support/camera.ts';
+import { withCameraOn } from '../support/camera.ts';
 import { begin, expectationOf, tap } from '../support/capture.ts';
 import { photoWithExif } from '../support/photo.ts';
-import { CHROMIUM } from '../support/chromium.mjs';
 import { expect, signIn, test, type App } from '../support/app.ts';
 import type { Page } from '@playwright/test';
 
@@ -291,24 +289,11 @@ test('a label is printed, and scanned by the camera', async ({ app, page }) => {
   await page.getByLabel('Unit').fill('T07');
   await expect(page.getByAltText('Code of T07')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Print 1 label' })).toBeEnabled();
-  const film = filmOfLabel(`${app.url}/measure/T07`);
-  const browser = await chromium.launch({
-    ...CHROMIUM,
-    args: [
-      ...CHROMIUM.args,
-      '--use-fake-ui-for-media-stream',
-      '--use-fake-device-for-media-stream',
-      `--use-file-for-fake-video-capture=${film}`,
-    ],
-  });
-  try {
-    const camera = await (await browser.newContext({ permissions: ['camera'] })).newPage();
+  await withCameraOn(`${app.url}/measure/T07`, async (camera) => {
     await signIn(camera, app, 'technician');
     await camera.getByRole('link', { name: 'Measure', exact: true }).click();
     await camera.getByRole('button', { name: 'Scan label' }).click();
     await expect(camera.getByRole('heading', { name: 'T07', exact: true })).toBeVisible();
     await expect(camera).toHaveURL(/measure\/T07$/);
-  } finally {
-    await browser.close();
-  }
+  });
 });

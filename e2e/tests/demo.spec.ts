@@ -166,6 +166,14 @@ for (const path of [
   '/duty?view=trace',
   '/duty?view=feed',
   '/vehicles/V08/why/1',
+  '/specifications?unit=T04&axle=1',
+  '/specifications?view=library',
+  '/specifications?view=to-release',
+  '/specifications?view=changed',
+  '/specifications?view=gaps',
+  '/specifications?view=tools',
+  '/specifications?view=limits',
+  '/specifications?view=files',
 ]) {
   test(`no serious accessibility fault on ${path}`, async ({ page, app }) => {
     await signIn(page, app);

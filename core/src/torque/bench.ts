@@ -1,4 +1,5 @@
 import { torqueIn, torqueToNm, type TorqueUnit } from '../units/index.ts';
+import { parseHead, type HeadKind } from './head.ts';
 import { targetNm, type JointTorque } from './joint.ts';
 import { adapterSetting, multiplierSetting } from './leverage.ts';
 
@@ -23,6 +24,8 @@ export interface TorqueAdapter {
   name: string;
   extensionMm: number;
   mostNm: number;
+  /** The size of its own end, e.g. `21 mm` of an open end on a hexagon; null where it ends in a square for any socket. */
+  endSize: string | null;
 }
 
 /** A torque multiplier. */
@@ -46,6 +49,8 @@ export interface TorqueTarget {
   nm: number;
   leastNm: number | null;
   mostNm: number | null;
+  /** What takes hold, as far as it is known: an adapter with an end of its own fits one hexagon only. */
+  head?: { kind: HeadKind | null; size: string | null };
 }
 
 /** What to set, in the wrench's own unit and on its graduation. */
@@ -146,7 +151,7 @@ function reach(
   }
   for (const adapter of adapters)
     for (const wrench of wrenches) {
-      if (wrench.lengthMm === null || adapter.mostNm < target.nm) continue;
+      if (wrench.lengthMm === null || adapter.mostNm < target.nm || !takesHold(adapter, target)) continue;
       const setting = settingFor(wrench, scaled(target, adapterSetting(1, wrench.lengthMm, adapter.extensionMm)));
       if (setting) return { kind: 'adapter', wrench, adapter, setting };
     }
@@ -158,6 +163,14 @@ function reach(
       if (setting) return { kind: 'multiplier', wrench, multiplier, setting };
     }
   return undefined;
+}
+
+/** Whether an adapter fits the head: any, where it takes sockets, else the hexagon of its own size. */
+function takesHold({ endSize }: TorqueAdapter, { head }: TorqueTarget): boolean {
+  if (endSize === null) return true;
+  const own = parseHead('hex', endSize);
+  const asked = head?.kind === 'hex' && head.size !== null ? parseHead('hex', head.size) : undefined;
+  return own !== undefined && asked !== undefined && Math.abs(own.acrossMm - asked.acrossMm) < 0.05;
 }
 
 function needOf({ nm }: TorqueTarget, wrenches: readonly TorqueWrench[]): TorqueNeed {
@@ -192,12 +205,19 @@ export function roundedTorque(nm: number, unit: TorqueUnit, graduation: number):
  * Whether a bench reaches every torque of a joint: its earlier passes, then the last. Empty where no torque is known.
  *
  * @param today ISO date
+ * @param head what takes hold of the fastener
  */
-export function fitJoint(torque: JointTorque | null, bench: Bench, today: string): { nm: number; fit: TorqueFit }[] {
+export function fitJoint(
+  torque: JointTorque | null,
+  bench: Bench,
+  today: string,
+  head?: TorqueTarget['head'],
+): { nm: number; fit: TorqueFit }[] {
   const nm = targetNm(torque);
   if (!torque || nm === undefined) return [];
   const inNm = (value: number | null) => (value === null ? null : torqueToNm(value, torque.unit));
-  const free = (pass: number) => ({ nm: torqueToNm(pass, torque.unit), leastNm: null, mostNm: null });
-  const targets = [...torque.passes.map(free), { nm, leastNm: inNm(torque.least), mostNm: inNm(torque.most) }];
+  const hold = head ? { head } : {};
+  const free = (pass: number) => ({ nm: torqueToNm(pass, torque.unit), leastNm: null, mostNm: null, ...hold });
+  const targets = [...torque.passes.map(free), { nm, leastNm: inNm(torque.least), mostNm: inNm(torque.most), ...hold }];
   return targets.map((target) => ({ nm: target.nm, fit: fitTorque(target, bench, today) }));
 }

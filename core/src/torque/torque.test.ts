@@ -338,7 +338,7 @@ describe('the bench', () => {
   it('never answers with less: every setting of every fit gives the target back', () => {
     const tools = bench({
       wrenches: [wrench({}), wrench({ id: 'ft', unit: 'lbf·ft', least: 20, most: 100, graduation: 1, lengthMm: 400 })],
-      adapters: [{ id: 'a', name: 'Adapter', extensionMm: 75, mostNm: 400 }],
+      adapters: [{ id: 'a', name: 'Adapter', extensionMm: 75, mostNm: 400, endSize: null }],
       multipliers: [{ id: 'm', name: 'Multiplier', ratio: 5, mostNm: 1000, calibrationDue: '2027-01-01' }],
     });
     fc.assert(
@@ -361,7 +361,7 @@ describe('the bench', () => {
     const ends = wrench({ unit: 'lbf·ft', least: 30, most: 130, graduation: 1 });
     const target = at(torqueToNm(155, 'lbf·ft'));
     expect(fitTorque(target, bench({ wrenches: [ends] }), TODAY)).toMatchObject({ kind: 'none' });
-    const adapter = { id: 'a', name: 'Open end', extensionMm: 100, mostNm: 300 };
+    const adapter = { id: 'a', name: 'Open end', extensionMm: 100, mostNm: 300, endSize: null };
     expect(fitTorque(target, bench({ wrenches: [ends], adapters: [adapter] }), TODAY)).toMatchObject({
       kind: 'adapter',
       setting: { value: Math.round((155 * 450) / 550), unit: 'lbf·ft' },
@@ -373,6 +373,18 @@ describe('the bench', () => {
       kind: 'multiplier',
       setting: { value: 39 },
     });
+  });
+
+  it('takes an adapter with an end of its own only on its own hexagon', () => {
+    const ends = wrench({ most: 130, least: 26 });
+    const adapter = { id: 'a', name: 'Open end', extensionMm: 100, mostNm: 300, endSize: '21 mm' };
+    const on = (kind: HeadKind | null, size: string | null) =>
+      fitTorque({ ...at(150), head: { kind, size } }, bench({ wrenches: [ends], adapters: [adapter] }), TODAY).kind;
+    expect(on('hex', '21')).toBe('adapter');
+    expect(on('hex', '19 mm')).toBe('none');
+    expect(on('hex key', '21 mm')).toBe('none');
+    expect(on(null, null)).toBe('none');
+    expect(fitTorque(at(150), bench({ wrenches: [ends], adapters: [adapter] }), TODAY).kind).toBe('none');
   });
 
   it('says what is needed', () => {

@@ -102,7 +102,7 @@ async function insertTools(em: EntityManager, coordinator: string): Promise<void
   await insert(
     em,
     'torque_tool',
-    'id uuid, name text, kind text, type text, depot_id uuid, unit text, least numeric, most numeric, graduation numeric, length_mm numeric, extension_mm numeric, ratio numeric, drive text, retired boolean',
+    'id uuid, name text, kind text, type text, depot_id uuid, unit text, least numeric, most numeric, graduation numeric, length_mm numeric, extension_mm numeric, end_size text, ratio numeric, drive text, retired boolean',
     TOOLS.map(({ depot, ...tool }) => ({
       id: idOf('tool', tool.name),
       depot_id: idOf('depot', depot),
@@ -115,6 +115,7 @@ async function insertTools(em: EntityManager, coordinator: string): Promise<void
       graduation: tool.kind === 'wrench' ? tool.graduation : null,
       length_mm: tool.kind === 'wrench' ? tool.lengthMm : null,
       extension_mm: tool.kind === 'adapter' ? tool.extensionMm : null,
+      end_size: tool.kind === 'adapter' ? tool.endSize : null,
       ratio: tool.kind === 'multiplier' ? tool.ratio : null,
       drive: tool.drive,
       retired: false,

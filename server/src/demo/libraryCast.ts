@@ -355,6 +355,7 @@ export const TOOLS: ToolInput[] = [
     unit: 'N·m',
     most: 300,
     extensionMm: 90,
+    endSize: '21 mm',
   },
   wrench('Saltmarsh small', 'Saltmarsh depot', '1/4 in', 'N·m', [5, 25], 0.25, 190, '2027-05-15'),
   wrench('Saltmarsh medium', 'Saltmarsh depot', '3/8 in', 'N·m', [12, 60], 0.5, 300, '2026-10-31'),

@@ -2,6 +2,7 @@ import { fitJoint, hardestMiss, jointsOfBrake, type Bench } from '@mile-mark/cor
 import {
   benchOf,
   fitInWords,
+  headOf,
   torqueInWords,
   type BenchJoint,
   type BenchModel,
@@ -125,7 +126,7 @@ function unreachable(
 }
 
 function missOf(
-  { joint, position, values: { torque } }: BenchJoint,
+  { joint, position, values }: BenchJoint,
   marks: Mark[],
   models: ReadonlyMap<string, BenchModel>,
   benches: ReadonlyMap<string, Bench>,
@@ -133,10 +134,12 @@ function missOf(
 ): Miss[] {
   const [{ depot, model_id, axle } = { depot: '', model_id: '', axle: 0 }] = marks;
   const bench = benches.get(depot);
-  const fit = bench && hardestMiss(fitJoint(torque, bench, today));
+  const { torque } = values;
+  const head = headOf(values);
+  const fit = bench && hardestMiss(fitJoint(torque, bench, today, head));
   if (!fit || !torque) return [];
   const elsewhere = [...benches].filter(
-    ([name, other]) => name !== depot && !hardestMiss(fitJoint(torque, other, today)),
+    ([name, other]) => name !== depot && !hardestMiss(fitJoint(torque, other, today, head)),
   );
   return [
     {

@@ -7,7 +7,7 @@ import { refuseFuture } from './lookups.ts';
 
 const TOOLS = `
   select t.id, t.name, t.kind, t.type, d.name as depot, t.unit, t.least::float8, t.most::float8, t.graduation::float8,
-    t.length_mm::float8 as "lengthMm", t.extension_mm::float8 as "extensionMm", t.ratio::float8, t.drive,
+    t.length_mm::float8 as "lengthMm", t.extension_mm::float8 as "extensionMm", t.end_size as "endSize", t.ratio::float8, t.drive,
     (select c.due::text from tool_calibration c where c.tool_id = t.id order by c.at desc limit 1) as "calibrationDue", t.retired
   from torque_tool t join depot d on d.id = t.depot_id`;
 
@@ -39,12 +39,13 @@ export async function addTorqueTool(em: EntityManager, actor: Actor, input: NewT
       graduation: input.kind === 'wrench' ? input.graduation : null,
       lengthMm: input.kind === 'wrench' ? input.lengthMm : null,
       extensionMm: input.kind === 'adapter' ? input.extensionMm : null,
+      endSize: input.kind === 'adapter' ? input.endSize : null,
       ratio: input.kind === 'multiplier' ? input.ratio : null,
       due: input.kind === 'adapter' ? null : input.calibrationDue,
     };
     await inner.execute(
-      `insert into torque_tool (id, name, kind, type, depot_id, unit, least, most, graduation, length_mm, extension_mm, ratio, drive)
-       values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      `insert into torque_tool (id, name, kind, type, depot_id, unit, least, most, graduation, length_mm, extension_mm, end_size, ratio, drive)
+       values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [
         input.id,
         input.name,
@@ -57,6 +58,7 @@ export async function addTorqueTool(em: EntityManager, actor: Actor, input: NewT
         own.graduation,
         own.lengthMm,
         own.extensionMm,
+        own.endSize,
         own.ratio,
         input.drive,
       ],

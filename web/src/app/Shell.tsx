@@ -97,7 +97,9 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
             {waiting} to send
           </NavLink>
         )}
-        <span className={`${waiting > 0 ? '' : 'ml-auto'} hidden text-[#d5d3cc] md:inline`}>{formatDate(today)}</span>
+        <span className={`${waiting > 0 ? '' : 'ml-auto'} hidden text-[#d5d3cc] min-[1180px]:inline`}>
+          {formatDate(today)}
+        </span>
         <button
           className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
           onClick={() => setHelpOpen(true)}

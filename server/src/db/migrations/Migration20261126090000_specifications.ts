@@ -132,6 +132,7 @@ export class Migration20261126090000_specifications extends Migration {
       graduation numeric check (graduation > 0),
       length_mm numeric check (length_mm > 0),
       extension_mm numeric check (extension_mm > 0),
+      end_size text,
       ratio numeric check (ratio > 1),
       drive text,
       retired boolean not null default false,

@@ -3,15 +3,16 @@ import {
   benchOf,
   fitInWords,
   fitsInWords,
+  headOf,
   otherUnitOf,
   torqueInOtherUnit,
-  torqueInWords,
+  torqueInPieces,
   type BenchAxle,
   type BenchJoint,
   type Fitment,
 } from '@mile-mark/contract';
 import type { BenchOfUnit } from '../../stores/bench.ts';
-import { formatDate } from '../../ui/format.ts';
+import { formatDate, formatMiles } from '../../ui/format.ts';
 
 /** What tells the variant, in a few words. */
 export function fitmentInWords({ drive, wheelbaseMm, builtFrom, builtTo, axleOption }: Fitment): string {
@@ -34,8 +35,15 @@ const HEADS: Record<string, string> = {
   'six-lobe outside': 'six-lobe socket',
 };
 
+interface Props {
+  bench: BenchOfUnit;
+  axle: BenchAxle;
+  today: string;
+  distanceUnit: 'mi' | 'km';
+}
+
 /** All torques of an axle, to be read from a metre away, and to be printed on one page. */
-export function BenchSheet({ bench, axle, today }: { bench: BenchOfUnit; axle: BenchAxle; today: string }) {
+export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
   const demo = axle.joints.some((one) => one.demo) || axle.sheet?.demo;
   const documents = [
     ...new Set([...axle.joints, ...(axle.sheet ? [axle.sheet] : [])].map(({ source }) => source.document)),
@@ -69,7 +77,7 @@ export function BenchSheet({ bench, axle, today }: { bench: BenchOfUnit; axle: B
           </thead>
           <tbody>
             {axle.joints.map((joint) => (
-              <JointRow key={`${joint.joint} ${joint.position}`} joint={joint} bench={bench} today={today} />
+              <JointRow key={`${joint.joint} ${joint.position}`} {...{ joint, bench, today, distanceUnit }} />
             ))}
           </tbody>
         </table>
@@ -96,15 +104,16 @@ export function BenchSheet({ bench, axle, today }: { bench: BenchOfUnit; axle: B
   );
 }
 
-function JointRow({ joint, bench, today }: { joint: BenchJoint; bench: BenchOfUnit; today: string }) {
+function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & { joint: BenchJoint }) {
   const { values, source, position } = joint;
   const { fastener, torque, preparation, oneTimeUse, pattern, recheckMiles, note } = values;
-  const fits = fitJoint(torque, benchOf(bench.tools), today);
+  const fits = fitJoint(torque, benchOf(bench.tools), today, headOf(values));
   const miss = hardestMiss(fits);
   const withWhat = miss ? [] : fitsInWords(fits.map(({ fit }) => fit));
   const last = fits.at(-1)?.fit;
   const graduation =
     torque && last && 'wrench' in last && last.wrench.unit === otherUnitOf(torque.unit) ? last.wrench.graduation : 1;
+  const pieces = torque && torqueInPieces(torque);
   const details = [
     fastener.count && `${fastener.count} a wheel end`,
     fastener.thread,
@@ -136,14 +145,25 @@ function JointRow({ joint, bench, today }: { joint: BenchJoint; bench: BenchOfUn
         )}
       </td>
       <td className="py-2 pr-3 print:py-0.5">
-        {torque ? (
+        {torque && pieces ? (
           <>
-            <span className="figures block text-3xl leading-tight font-semibold print:text-lg">
-              {torqueInWords(torque)}
+            <span className="figures block text-3xl leading-tight font-semibold whitespace-nowrap print:text-lg">
+              {pieces.main}
             </span>
             <span className="figures block text-xl text-soft print:text-sm">
-              {torqueInOtherUnit(torque, graduation)}
+              {torqueInOtherUnit(
+                {
+                  ...torque,
+                  passes: [],
+                  least: null,
+                  most: null,
+                  ...(torque.nominal === null ? { least: torque.least, most: torque.most } : {}),
+                },
+                graduation,
+              )}
             </span>
+            {pieces.before && <span className="figures block text-lg print:text-[12px]">{pieces.before}</span>}
+            {pieces.range && <span className="figures block text-lg text-soft print:text-[12px]">{pieces.range}</span>}
           </>
         ) : (
           unknown
@@ -155,7 +175,7 @@ function JointRow({ joint, bench, today }: { joint: BenchJoint; bench: BenchOfUn
           {oneTimeUse === null && <li className="text-soft">New each time? unknown</li>}
           <li>{preparation ?? <span className="text-soft">preparation unknown</span>}</li>
           {pattern && pattern !== 'any order' && <li>{pattern}</li>}
-          {recheckMiles && <li>re-check after {recheckMiles} mi</li>}
+          {recheckMiles && <li>re-check after {formatMiles(recheckMiles, distanceUnit)}</li>}
           {note && <li className="text-soft">{note}</li>}
           <li className="text-[12px] text-soft print:text-[10px]">
             p. {source.page}, rev. {source.revision}, released {formatDate(joint.releasedOn)}

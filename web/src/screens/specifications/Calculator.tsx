@@ -6,9 +6,12 @@ import { SUM_FIELDS, SUMS, workOut, type Sum } from './calculate.ts';
 /** Sums about torque, each with its formula. */
 export function Calculator() {
   const [sum, setSum] = useState<Sum>('units');
-  const [typed, setTyped] = useState<Record<string, string>>(() =>
-    Object.fromEntries(Object.values(SUM_FIELDS).flatMap((fields) => fields.map(({ name, start }) => [name, start]))),
+  const [typedOf, setTypedOf] = useState(() =>
+    Object.fromEntries(
+      SUMS.map((one) => [one, Object.fromEntries(SUM_FIELDS[one].map(({ name, start }) => [name, start]))]),
+    ),
   );
+  const typed: Record<string, string> = typedOf[sum] ?? {};
   const worked = workOut(sum, typed);
   return (
     <section aria-label="Calculator" className="flex flex-col gap-3 border-l-4 border-line bg-sheet p-3">
@@ -20,7 +23,7 @@ export function Calculator() {
           label={label}
           value={typed[name] ?? ''}
           error={!worked.ok && worked.field === name ? worked.message : undefined}
-          onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
+          onChange={(event) => setTypedOf({ ...typedOf, [sum]: { ...typed, [name]: event.target.value } })}
         />
       ))}
       {worked.ok && (

@@ -2,7 +2,7 @@ import { Printer, ScanLine } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useBenchOfVehicle } from '../../api/specifications.ts';
-import { useSession } from '../../api/session.ts';
+import { useMe, useSession } from '../../api/session.ts';
 import { benchOfUnit, useBench, type BenchState } from '../../stores/bench.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -38,6 +38,7 @@ export function LookUp() {
 function Desk({ state }: { state: BenchState }) {
   const [params, setParams] = useSearchParams();
   const unit = params.get('unit') ?? undefined;
+  const me = useMe();
   const today = useSession().data?.today ?? '';
   const [typed, setTyped] = useState(unit ? `${unit} ${params.get('axle') ?? ''}`.trim() : '');
   const [scanning, setScanning] = useState(false);
@@ -166,7 +167,7 @@ function Desk({ state }: { state: BenchState }) {
       <div className="flex flex-wrap items-start gap-4">
         <div className="min-w-0 grow basis-[40rem]">
           {found && axle ? (
-            <BenchSheet bench={found} axle={axle} today={today} />
+            <BenchSheet bench={found} axle={axle} today={today} distanceUnit={me.distanceUnit} />
           ) : (
             !notThere &&
             !elsewhere.isFetching && <Hint units={[...units]} yards={state.yards.map(({ depot }) => depot)} />

@@ -179,6 +179,7 @@ function AddTool({ onClose }: { onClose: () => void }) {
       depot,
       unit: typed.unit,
       drive: typed.drive ?? null,
+      endSize: typed.endSize ?? null,
       type: typed.type,
       calibrationDue: typed.calibrationDue || null,
       ...figures,
@@ -232,6 +233,7 @@ function AddTool({ onClose }: { onClose: () => void }) {
           </Choose>
         )}
         {KIND_FIELDS[kind].map(([name, label]) => field(name, label))}
+        {kind === 'adapter' && field('endSize', 'Its own end fits, blank for any socket', { placeholder: '21 mm' })}
         {field('drive', 'Square drive', { placeholder: '1/2 in' })}
         {kind !== 'adapter' && field('calibrationDue', 'Calibration due', { type: 'date' })}
         {add.isError && !problem?.problem.errors?.length && (
