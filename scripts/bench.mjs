@@ -92,6 +92,12 @@ try {
   spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/wear.js')], {
     stdio: ['ignore', 'inherit', 'inherit'],
   });
+  const library = `bench_specifications_${Date.now()}`;
+  cluster.ensureDatabase(library);
+  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/specifications.js')], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, DATABASE_URL: cluster.url(library) },
+  });
   for (const vehicles of [60, 400, 2000, ...(process.env.BENCH_LARGE === '1' ? [20_000] : [])]) {
     const database = `bench_${vehicles}_${Date.now()}`;
     cluster.ensureDatabase(database);

@@ -1,9 +1,8 @@
 // Writes the published schema of library files anew from the contract: npx tsc -b && node scripts/schema.mjs
 import { writeFileSync } from 'node:fs';
-import { z } from 'zod';
-import { LibraryFile } from '../contract/dist/index.js';
+import { librarySchema } from '../contract/dist/index.js';
 
-const schema = z.toJSONSchema(LibraryFile, { io: 'input' });
+const schema = librarySchema();
 writeFileSync(
   new URL('../docs/specification-library.schema.json', import.meta.url),
   `${JSON.stringify(schema, null, 2)}\n`,

@@ -119,6 +119,7 @@ export {
   LibraryImport,
   LibraryImported,
   LibraryModel,
+  librarySchema,
   LibraryRow,
   NewCalibration,
   NewJointKind,

@@ -513,3 +513,8 @@ export const LibraryFile = z.object({
   specifications: z.array(LibraryEntry).max(50_000, 'At most 50,000 specifications are accepted.'),
 });
 export type LibraryFile = z.infer<typeof LibraryFile>;
+
+/** The published JSON Schema of library files. */
+export function librarySchema(): unknown {
+  return z.toJSONSchema(LibraryFile, { io: 'input' });
+}

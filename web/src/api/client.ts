@@ -16,6 +16,24 @@ export class ApiProblem extends Error {
   }
 }
 
+let reached = true;
+const listeners = new Set<() => void>();
+
+/** Whether the last call reached the server: a device may believe in a network that leads nowhere. */
+export const reach = {
+  subscribe: (listener: () => void): (() => void) => {
+    listeners.add(listener);
+    return () => listeners.delete(listener);
+  },
+  get: (): boolean => reached,
+};
+
+function tell(now: boolean): void {
+  if (now === reached) return;
+  reached = now;
+  for (const listener of listeners) listener();
+}
+
 /** Calls the API; throws `ApiProblem` for a refusal, an Error in words where the server can't be reached. */
 export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
   let response: Response;
@@ -26,8 +44,10 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: s
       ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
     });
   } catch {
+    tell(false);
     throw new Error('Mile Mark can’t be reached; nothing was saved. Try again when the network is back.');
   }
+  tell(true);
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => undefined);
   if (!response.ok) {

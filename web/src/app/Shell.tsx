@@ -1,7 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
 import type { Role, SessionState } from '@mile-mark/contract';
+import { reach } from '../api/client.ts';
 import { useChanges } from '../api/fleet.ts';
 import { useQuestions } from '../api/hands.ts';
 import { useSession, useSetPreferences, useSignOut } from '../api/session.ts';
@@ -29,7 +30,8 @@ const PLACES: { to: string; name: string; roles?: Role[] }[] = [
 export function Shell() {
   const session = useSession();
   const [helpOpen, setHelpOpen] = useState(false);
-  const offline = useOffline();
+  const cut = useOffline();
+  const offline = !useSyncExternalStore(reach.subscribe, reach.get) || cut;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;

@@ -10,7 +10,7 @@ export interface BenchState {
 }
 
 /** The yard this device stands in, chosen on Measure or here; all of them where none was. */
-export const DEPOT_KEY = 'mile-mark.depot';
+const DEPOT_KEY = 'mile-mark.depot';
 
 /** Bench sheets of the yard's vehicles: from the server, kept on the device, and from there without a network. */
 export function useBench() {

@@ -20,7 +20,7 @@ export function Button({ look = 'plain', hotkey, large, className = '', children
   return (
     <button type={type} className={`${LOOK[look]} ${size} disabled:opacity-50 ${className}`} {...rest}>
       {children}
-      {hotkey && <kbd className="figures ml-2 rounded-sm border border-current px-1 text-xs opacity-70">{hotkey}</kbd>}
+      {hotkey && <kbd className="figures ml-2 rounded-sm border border-current px-1 text-xs opacity-90">{hotkey}</kbd>}
     </button>
   );
 }

@@ -60,10 +60,11 @@ export function Files({ me }: { me: Me }) {
             Looked at first; nothing is taken until you say so. What is taken waits for a second person here, whoever
             released it elsewhere.
           </p>
-          <label className="w-fit">
-            <span className="sr-only">Library file, CSV or JSON</span>
+          <label className="w-fit cursor-pointer rounded-sm border border-line bg-raised px-3 py-1.5 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-ink hover:border-ink">
+            Choose a library file, CSV or JSON …
             <input
               type="file"
+              className="sr-only"
               accept=".csv,.json,text/csv,application/json"
               onChange={(event) => {
                 const picked = event.target.files?.[0];

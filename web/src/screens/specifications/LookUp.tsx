@@ -174,7 +174,7 @@ function Desk({ state }: { state: BenchState }) {
           )}
         </div>
         {summing && (
-          <div className="w-80 print:hidden">
+          <div className="order-first w-full min-[1100px]:order-last min-[1100px]:w-80 print:hidden">
             <Calculator />
           </div>
         )}
