@@ -66,14 +66,6 @@ await desk.getByLabel('Descent, m a mile').fill('21');
 await desk.waitForTimeout(300);
 await shoot(desk, 'duty');
 
-await desk.goto(`${base}/duty?view=trace`);
-await desk
-  .locator('input[type=file]')
-  .setInputFiles({ name: 'milk-round.csv', mimeType: 'text/csv', buffer: Buffer.from(milkRound()) });
-await desk.getByText('As a duty').waitFor();
-await desk.waitForTimeout(400);
-await shoot(desk, 'trace');
-
 await desk.goto(`${base}/duty?view=feed`);
 await desk.getByText('It hears').waitFor();
 await desk.waitForTimeout(300);
@@ -88,28 +80,29 @@ await desk.getByAltText('Code of P01').waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'labels');
 
-/** A made-up round over hills: stops of all speeds, one line a second. */
-function milkRound() {
-  const lines = ['time_s,speed_kmh,altitude_m'];
-  let [t, v, height] = [0, 0, 320];
-  const put = () => lines.push(`${t},${v.toFixed(1)},${height.toFixed(1)}`);
-  const drive = (to, by, seconds, grade) => {
-    for (let k = 0; k < seconds || v !== to; k += 1) {
-      v = v < to ? Math.min(to, v + by) : Math.max(to, v - by);
-      t += 1;
-      height += (v / 3.6) * grade;
-      put();
-    }
-  };
-  put();
-  for (let stop = 0; stop < 14; stop += 1) {
-    drive(42 + 5 * (stop % 4), 3, 70 + 11 * (stop % 5), [0, 0.03, 0, -0.045, 0.015][stop % 5]);
-    if (stop % 3 === 1) drive(24, 5, 12, 0);
-    if (stop % 3 === 1) drive(50, 3, 50, 0);
-    drive(0, 7, 14, 0);
-  }
-  return lines.join('\n');
-}
+await desk.goto(`${base}/specifications?view=gaps`);
+await desk.getByText('First to need it').first().waitFor();
+await shoot(desk, 'gaps');
+
+const bench = await browser.newPage({ viewport: { width: 1024, height: 768 } });
+await bench.goto(`${base}/sign-in`);
+await bench.getByLabel('E-mail address').fill('technician@linden-vale.example');
+await bench.getByLabel('Password').fill('milk-before-dawn');
+await bench.getByRole('button', { name: 'Sign in' }).click();
+await bench.getByRole('navigation', { name: 'Places' }).waitFor();
+await bench.goto(`${base}/specifications?unit=P04&axle=1`);
+await bench.getByRole('article').waitFor();
+await shoot(bench, 'bench-sheet');
+await bench.setViewportSize({ width: 1280, height: 800 });
+await bench.goto(`${base}/specifications?view=to-release`);
+const waits = bench.getByRole('listitem').filter({ hasText: 'Bracket bolt' });
+await waits.getByRole('button', { name: 'Type it from the document' }).click();
+await waits.getByLabel('Unit of the document').selectOption('lbf·ft');
+await waits.getByLabel('Torque, nominal').fill('150');
+await waits.getByLabel('Stated in another unit too').fill('210 N·m');
+await waits.getByRole('button', { name: 'Compare and release' }).click();
+await waits.getByText('It is not released').waitFor();
+await shoot(bench, 'to-release');
 
 /** A made-up sheet of a demo technician with the slips such sheets have, its figures near what is expected. */
 async function sheet() {

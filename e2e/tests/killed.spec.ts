@@ -15,14 +15,14 @@ interface Client {
   items: <T>(path: string) => Promise<T[]>;
 }
 
-async function signedIn({ url }: App): Promise<Client> {
+async function signedIn({ url }: App, address = 'coordinator'): Promise<Client> {
   const send = (path: string, init: RequestInit = {}) =>
     fetch(url + path, { ...init, signal: AbortSignal.timeout(20_000) });
   const json = { 'content-type': 'application/json' };
   const session = await send('/api/session', {
     method: 'POST',
     headers: json,
-    body: JSON.stringify({ email: 'coordinator@linden-vale.example', password: 'milk-before-dawn' }),
+    body: JSON.stringify({ email: `${address}@linden-vale.example`, password: 'milk-before-dawn' }),
   });
   const cookie = session.headers.get('set-cookie')?.split(';')[0] ?? '';
   return {
@@ -138,6 +138,75 @@ test('a file on its way when the server is killed is in whole or not at all, and
     const answer = await client.post('/api/imports', request);
     expect(answer.body).toMatchObject({ id: request.id, records: rows.length });
     expect(await count()).toBe(rows.length);
+    await stop(app);
+  });
+});
+
+test('a specification is released whole or not at all, however often the server is killed', async () => {
+  test.setTimeout(240_000);
+  await withDatabase(async (databaseUrl) => {
+    const random = seededRandom(77);
+    let app = await startServer(databaseUrl, OPTIONS);
+    let people = { coordinator: await signedIn(app), technician: await signedIn(app, 'technician') };
+    const [model] = await people.coordinator.items<{ id: string; name: string }>('/api/library');
+    const kinds = await people.coordinator.items<{ id: string; name: string; brake: string | null }>(
+      '/api/joint-kinds',
+    );
+    const sensor = kinds.find(({ name }) => name === 'Sensor or harness screw');
+    const torque = { unit: 'N·m', nominal: 10 };
+    const entries = Array.from({ length: 24 }, (_, index) => ({
+      id: randomUUID(),
+      modelId: model?.id,
+      axle: 2,
+      jointKindId: sensor?.id,
+      position: `screw ${index}`,
+      values: { about: 'joint', fastener: { thread: 'M6', headKind: 'hex', headSize: '10 mm' }, torque },
+      source: { document: 'Manual (invented)', page: '1', revision: 'A', date: '2025-01-01' },
+    }));
+    const attempts = new Map(entries.map(({ id }) => [id, { id: randomUUID(), typed: { about: 'joint', torque } }]));
+    let killed = 0;
+    const entered = new Set<string>();
+    const released = new Set<string>();
+    while (released.size < entries.length) {
+      const batch = entries.filter(({ id }) => !released.has(id)).slice(0, 6);
+      const fate =
+        random() < 0.6 && killed < 4
+          ? new Promise((resolve) => setTimeout(resolve, 4 + 50 * random())).then(() => kill(app))
+          : undefined;
+      await Promise.allSettled(
+        batch.map(async (entry) => {
+          if (!entered.has(entry.id)) {
+            expect((await people.coordinator.post('/api/specifications', entry)).status).toBe(201);
+            entered.add(entry.id);
+          }
+          const answer = await people.technician.post(
+            `/api/specification-revisions/${entry.id}/releases`,
+            attempts.get(entry.id),
+          );
+          expect(answer).toMatchObject({ status: 200, body: { released: true } });
+          released.add(entry.id);
+        }),
+      );
+      if (fate) {
+        await fate;
+        killed += 1;
+        app = await startServer(databaseUrl, OPTIONS);
+        people = { coordinator: await signedIn(app), technician: await signedIn(app, 'technician') };
+      }
+    }
+    expect(killed).toBeGreaterThan(1);
+    const database = new pg.Client({ connectionString: databaseUrl });
+    await database.connect();
+    const { rows } = await database.query<{ revisions: number; releases: number; attempts: number; whole: number }>(
+      `select count(distinct r.id)::int revisions, count(distinct rel.revision_id)::int releases,
+         (select count(*)::int from specification_attempt a where a.revision_id = any($1)) attempts,
+         count(distinct s.id) filter (where s.released_revision_id = r.id and s.open_revision_id is null)::int whole
+       from specification_revision r join specification s on s.id = r.specification_id
+         left join specification_release rel on rel.revision_id = r.id where r.id = any($1)`,
+      [entries.map(({ id }) => id)],
+    );
+    expect(rows).toEqual([{ revisions: 24, releases: 24, attempts: 24, whole: 24 }]);
+    await database.end();
     await stop(app);
   });
 });

@@ -95,6 +95,80 @@ describe('the database refuses what the code would let through', () => {
   });
 });
 
+describe('specifications in the database', () => {
+  const insertRevision = async (detail: object, specificationId: string, number = 1) => {
+    const id = randomUUID();
+    await run(
+      `insert into specification_revision (id, specification_id, number, detail, document, page, revision, dated, entered_by, entered_on)
+       values (?, ?, ?, ?::jsonb, 'Manual', '1', 'A', '2025-01-01', ?, '2025-01-02')`,
+      [id, specificationId, number, JSON.stringify(detail), personId],
+    );
+    return id;
+  };
+  const place = async (position: string) => {
+    const id = randomUUID();
+    await run(
+      `insert into specification (id, model_id, axle, position) select ?, model_id, 1, ? from vehicle where unit = 'P1'`,
+      [id, position],
+    );
+    return id;
+  };
+  const joint = (torque: object | null) => ({ about: 'joint', torque });
+  const nm = (rest: object) => joint({ unit: 'N·m', least: null, nominal: null, most: null, ...rest });
+
+  it.each([
+    ['below zero', nm({ nominal: -1 })],
+    ['of nought', nm({ least: 0 })],
+    ['least above most', nm({ least: 120, most: 100 })],
+    ['least above nominal', nm({ least: 120, nominal: 100 })],
+    ['nominal above most', nm({ nominal: 120, most: 100 })],
+    ['without a unit', joint({ nominal: 100 })],
+    ['in another unit', joint({ unit: 'kgf·m', nominal: 10 })],
+    ['of nothing in particular', { about: 'wheel' }],
+  ])('a torque %s', async (name, detail) => {
+    expect(await codeOf(insertRevision(detail, await place(name)))).toBe('23514');
+  });
+
+  it('takes what is right, and one place only once', async () => {
+    const id = await place('twice');
+    expect(await codeOf(insertRevision(nm({ least: 90, nominal: 100, most: 110 }), id))).toBe('taken');
+    expect(await codeOf(insertRevision(joint(null), id, 2))).toBe('taken');
+    expect(await codeOf(insertRevision(joint(null), id, 2))).toBe('23505');
+    expect(await codeOf(place('twice'))).toBe('23505');
+  });
+
+  it('keeps revisions as they were entered, and one of them cannot wait and count at once', async () => {
+    const id = await place('kept');
+    const revision = await insertRevision(joint(null), id);
+    expect(await codeOf(run('update specification_revision set page = ? where id = ?', ['2', revision]))).toBe('23001');
+    expect(await codeOf(run('delete from specification_revision where id = ?', [revision]))).toBe('23001');
+    expect(
+      await codeOf(
+        run('update specification set open_revision_id = ?, released_revision_id = ? where id = ?', [
+          revision,
+          revision,
+          id,
+        ]),
+      ),
+    ).toBe('23514');
+  });
+
+  it.each([
+    ['a wrench whose range is upside down', `'wrench', 'N·m', 200, 40, 1, null, null`],
+    ['a wrench without a graduation', `'wrench', 'N·m', 40, 200, null, null, null`],
+    ['an adapter without its length', `'adapter', 'N·m', null, 200, null, null, null`],
+    ['a multiplier that multiplies by less than one', `'multiplier', 'N·m', null, 200, null, null, 0.5`],
+    ['a tool in another unit', `'wrench', 'psi', 40, 200, 1, null, null`],
+  ])('%s', async (name, values) => {
+    const insert = run(
+      `insert into torque_tool (id, name, kind, unit, least, most, graduation, extension_mm, ratio, depot_id)
+       select gen_random_uuid(), ?, ${values}, depot_id from vehicle where unit = 'P1'`,
+      [name],
+    );
+    expect(await codeOf(insert)).toBe('23514');
+  });
+});
+
 describe('migrations', () => {
   it('go down and up again, and two processes at once do it once', async () => {
     const orm = await connect(test.databaseUrl);

@@ -60,7 +60,7 @@ export class Migration20261126090000_specifications extends Migration {
       unique (specification_id, number),
       unique (id, entered_by),
       check (jsonb_typeof(detail -> 'torque') is distinct from 'object'
-        or detail #>> '{torque,unit}' in ('N·m', 'lbf·ft', 'lbf·in')),
+        or coalesce(detail #>> '{torque,unit}', '') in ('N·m', 'lbf·ft', 'lbf·in')),
       check (coalesce(${torque('least')}, 1) > 0 and coalesce(${torque('nominal')}, 1) > 0 and coalesce(${torque('most')}, 1) > 0),
       ${rises('least', 'nominal')},
       ${rises('nominal', 'most')},

@@ -106,11 +106,17 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
           ))}
           <StepButton name="Look over" here={step === 'review'} done={false} onClick={() => go('review')} />
         </nav>
+        <Link
+          className="ml-auto flex min-h-12 items-center rounded border border-line bg-raised px-4"
+          to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}${wheel ? `&axle=${wheel.axle}` : ''}`}
+        >
+          Torques
+        </Link>
         <button
           type="button"
           disabled={!undoable}
           onClick={undo}
-          className="ml-auto flex min-h-12 items-center gap-2 rounded border border-line bg-raised px-4 disabled:opacity-40"
+          className="flex min-h-12 items-center gap-2 rounded border border-line bg-raised px-4 disabled:opacity-40"
         >
           <Undo2 aria-hidden size={20} /> Undo
         </button>

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { AxleDetail, Me, Reading, VehicleDetail } from '@mile-mark/contract';
 import { useVehicle } from '../../api/fleet.ts';
+import { useChangedSince } from '../../api/specifications.ts';
 import { useMe } from '../../api/session.ts';
 import { Button } from '../../ui/Button.tsx';
 import { formatDate, formatMiles } from '../../ui/format.ts';
@@ -120,6 +121,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
                     <span>
                       Axle {service.axle}: {service.fitted}, both sides
                     </span>
+                    <ChangedNote serviceId={service.id} />
                     <span className="ml-auto text-soft">{service.recordedBy}</span>
                   </li>
                 ))}
@@ -143,5 +145,16 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
       {odometerOf && <CorrectOdometer reading={odometerOf} me={me} onClose={() => setOdometerOf(undefined)} />}
       {recording && <RecordService vehicle={vehicle} onClose={() => setRecording(false)} />}
     </div>
+  );
+}
+
+/** Whether a job was done on a torque that has changed since, and nobody has settled it. */
+function ChangedNote({ serviceId }: { serviceId: string }) {
+  const own = useChangedSince().data?.filter((one) => one.serviceId === serviceId && one.doneAgainOn === null) ?? [];
+  if (own.length === 0) return null;
+  return (
+    <Link className="font-medium text-ochre underline" to="/specifications?view=changed">
+      {own.map(({ joint }) => joint).join(', ')}: changed since
+    </Link>
   );
 }
