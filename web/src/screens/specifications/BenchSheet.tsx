@@ -9,24 +9,10 @@ import {
   torqueInPieces,
   type BenchAxle,
   type BenchJoint,
-  type Fitment,
 } from '@mile-mark/contract';
 import type { BenchOfUnit } from '../../stores/bench.ts';
 import { formatDate, formatMiles } from '../../ui/format.ts';
-
-/** What tells the variant, in a few words. */
-export function fitmentInWords({ drive, wheelbaseMm, builtFrom, builtTo, axleOption }: Fitment): string {
-  const built =
-    builtFrom || builtTo
-      ? `built ${builtFrom ? `from ${formatDate(builtFrom)}` : ''}${builtTo ? ` to ${formatDate(builtTo)}` : ''}`.replace(
-          /\s+/g,
-          ' ',
-        )
-      : null;
-  return [drive, wheelbaseMm && `wheelbase ${wheelbaseMm.toLocaleString('en-US')} mm`, axleOption, built]
-    .filter((part) => part)
-    .join(', ');
-}
+import { fitmentInWords } from './fitment.ts';
 
 const HEADS: Record<string, string> = {
   hex: 'hex',

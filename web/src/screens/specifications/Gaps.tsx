@@ -3,6 +3,7 @@ import type { Coverage } from '@mile-mark/contract';
 import { useCoverage } from '../../api/specifications.ts';
 import { formatDate } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
+import { byCause, type Unreached } from './causes.ts';
 
 /** What is missing before jobs can be done: torques no bench reaches, and joints nobody released; nearest mark first. */
 export function Gaps() {
@@ -43,21 +44,8 @@ export function Gaps() {
 }
 
 const HEAD = 'border-b border-line text-left text-soft';
-type Row = Coverage['unreachable'][number];
 
-/** Rows with one cause together: a tool out of calibration blocks many joints and is one thing to do. */
-function byCause(rows: Row[]): { key: string; rows: Row[] }[] {
-  const groups = new Map<string, Row[]>();
-  for (const row of rows) {
-    const key = row.overdue
-      ? `${row.depot} ${row.overdue.tool}`
-      : `${row.depot} ${row.model} ${row.joint} ${row.torque}`;
-    groups.set(key, [...(groups.get(key) ?? []), row]);
-  }
-  return [...groups].map(([key, own]) => ({ key, rows: own }));
-}
-
-function Unreachable({ rows }: { rows: Row[] }) {
+function Unreachable({ rows }: { rows: Unreached[] }) {
   return (
     <table className="w-full bg-sheet">
       <thead>

@@ -5,7 +5,6 @@ import {
   torqueInOtherUnit,
   torqueInWords,
   type JointKindRow,
-  type JointValues,
   type LibraryModel,
   type Me,
   type Specification,
@@ -15,7 +14,8 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Pick } from '../../ui/Pick.tsx';
 import { State } from '../../ui/State.tsx';
-import { fitmentInWords } from './BenchSheet.tsx';
+import { fitmentInWords } from './fitment.ts';
+import { fastenerInWords, howFar, rowsOf, type Row } from './libraryRows.ts';
 import { EntryForm, type Entering } from './EntryForm.tsx';
 import { OneSpecification } from './OneSpecification.tsx';
 import { NewKind } from './NewKind.tsx';
@@ -79,44 +79,6 @@ export function Library({ me }: { me: Me }) {
       )}
     </div>
   );
-}
-
-/** How far a model is, in words. */
-function howFar({ vehicles, axles }: LibraryModel): string {
-  const lacking = axles.reduce((sum, one) => sum + one.lacking, 0);
-  const open = axles.reduce((sum, one) => sum + one.open, 0);
-  const parts = [
-    `${vehicles} ${vehicles === 1 ? 'vehicle' : 'vehicles'}`,
-    lacking > 0 ? `${lacking} unknown` : 'complete',
-    ...(open > 0 ? [`${open} to release`] : []),
-  ];
-  return parts.join(' · ');
-}
-
-interface Row {
-  key: string;
-  kind: JointKindRow | null;
-  name: string;
-  specification: Specification | undefined;
-}
-
-/** The rows of an axle: the axle as a whole, then its joints; expected ones that nobody entered stand as unknown. */
-function rowsOf(kinds: readonly JointKindRow[], brake: 'hydraulic' | 'air', own: readonly Specification[]): Row[] {
-  const whole = own.find(({ joint }) => joint === null);
-  return [
-    { key: 'axle', kind: null, name: 'Limits, fluid, bed-in', specification: whole },
-    ...jointsOfBrake(kinds, brake).flatMap((kind): Row[] => {
-      const there = own.filter(({ joint }) => joint?.id === kind.id);
-      if (there.length === 0 && !kind.expected) return [];
-      if (there.length === 0) return [{ key: kind.id, kind, name: kind.name, specification: undefined }];
-      return there.map((specification) => ({
-        key: specification.id,
-        kind,
-        name: specification.position ? `${kind.name}, ${specification.position}` : kind.name,
-        specification,
-      }));
-    }),
-  ];
 }
 
 function OneModel({
@@ -214,12 +176,6 @@ function OneModel({
       {variants && <VariantSheet model={model} onClose={() => setVariants(false)} />}
     </section>
   );
-}
-
-/** `5 × M14x1.5, 19 mm`. */
-function fastenerInWords({ thread, headSize, count }: JointValues['fastener']): string {
-  const what = [thread, headSize].filter((part) => part).join(', ');
-  return count !== null && what !== '' ? `${count} × ${what}` : what;
 }
 
 function LibraryRow({

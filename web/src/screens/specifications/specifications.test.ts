@@ -1,6 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
+import type { Specification } from '@mile-mark/contract';
 import { parseAsked } from './find.ts';
 import { workOut } from './calculate.ts';
+import { byCause, type Unreached } from './causes.ts';
+import { fitmentInWords } from './fitment.ts';
+import { fastenerInWords, howFar, rowsOf } from './libraryRows.ts';
 import {
   axleDraftOf,
   jointDraftOf,
@@ -138,5 +142,114 @@ describe('an axle and a source as typed', () => {
       'date',
     ]);
     expect(readSource({ document: 'Manual', page: '12', revision: 'C', date: '2023-06-01' })).toEqual({});
+  });
+});
+
+describe('rows of the library', () => {
+  const kind = (name: string, brake: 'hydraulic' | 'air' | null, expected: boolean) => ({
+    id: name,
+    name,
+    brake,
+    expected,
+    hollow: false,
+  });
+  const kinds = [
+    kind('Wheel nut', null, true),
+    kind('Bracket bolt', 'hydraulic', true),
+    kind('Rotor screw', 'hydraulic', false),
+    kind('Carrier bolt', 'air', true),
+  ];
+  const specification = (joint: (typeof kinds)[number] | null, position = ''): Specification => ({
+    id: `${joint?.name ?? 'axle'} ${position}`,
+    modelId: 'm',
+    model: 'Model',
+    axle: 1,
+    joint,
+    position,
+    released: null,
+    open: null,
+    revisions: 1,
+  });
+
+  it('are the axle, its expected joints, known or not, and those that somebody entered', () => {
+    const rows = rowsOf(kinds, 'hydraulic', [
+      specification(kinds[1] ?? null, 'upper'),
+      specification(kinds[1] ?? null, 'lower'),
+    ]);
+    expect(rows.map(({ name, specification: there }) => [name, there !== undefined])).toEqual([
+      ['Limits, fluid, bed-in', false],
+      ['Wheel nut', false],
+      ['Bracket bolt, upper', true],
+      ['Bracket bolt, lower', true],
+    ]);
+    expect(rowsOf(kinds, 'air', []).map(({ name }) => name)).toEqual([
+      'Limits, fluid, bed-in',
+      'Wheel nut',
+      'Carrier bolt',
+    ]);
+    expect(rowsOf(kinds, 'hydraulic', [specification(kinds[2] ?? null)]).map(({ name }) => name)).toContain(
+      'Rotor screw',
+    );
+  });
+
+  it('say how far a model is', () => {
+    const axle = { axle: 1, brake: 'air' as const, detail: '', released: 5, lacking: 0, open: 0 };
+    const model = {
+      id: 'm',
+      name: 'M',
+      class: 'heavy',
+      gvwrKg: 26_000,
+      fitment: { drive: null, wheelbaseMm: null, builtFrom: null, builtTo: null, axleOption: null },
+      vehicles: 1,
+    };
+    expect(howFar({ ...model, axles: [axle] })).toBe('1 vehicle · complete');
+    expect(howFar({ ...model, vehicles: 3, axles: [axle, { ...axle, lacking: 2, open: 1 }] })).toBe(
+      '3 vehicles · 2 unknown · 1 to release',
+    );
+  });
+
+  it('say a fastener and a fitment as far as they are known', () => {
+    const bare = { thread: null, strength: null, headKind: null, headSize: null, count: null, counterHold: null };
+    expect(fastenerInWords({ ...bare, thread: 'M14x1.5', headSize: '21 mm', count: 5 })).toBe('5 × M14x1.5, 21 mm');
+    expect(fastenerInWords({ ...bare, headSize: '21 mm' })).toBe('21 mm');
+    expect(fastenerInWords({ ...bare, count: 5 })).toBe('');
+    expect(
+      fitmentInWords({ drive: '4x2', wheelbaseMm: 3100, builtFrom: '2023-01-05', builtTo: null, axleOption: null }),
+    ).toBe('4x2, wheelbase 3,100 mm, built from 5 Jan 2023');
+    expect(
+      fitmentInWords({ drive: null, wheelbaseMm: null, builtFrom: null, builtTo: '2024-12-31', axleOption: 'light' }),
+    ).toBe('light, built to 31 Dec 2024');
+  });
+});
+
+describe('what keeps jobs from being done', () => {
+  const row = (rest: Partial<Unreached>): Unreached => ({
+    depot: 'Yard',
+    model: 'Model',
+    axles: [1],
+    joint: 'Wheel nut',
+    torque: '650 N·m',
+    overdue: null,
+    need: 'a longer wrench',
+    elsewhere: [],
+    vehicles: 2,
+    jobs: [],
+    ...rest,
+  });
+  it('stands together by cause: a lapsed tool is one thing to do', () => {
+    const late = { tool: 'Medium', due: '2026-10-31' };
+    const groups = byCause([
+      row({}),
+      row({ overdue: late, joint: 'Hose joint' }),
+      row({ joint: 'Carrier bolt' }),
+      row({ overdue: late, joint: 'Guide pin bolt' }),
+      row({ overdue: late, depot: 'Other' }),
+    ]);
+    expect(groups.map(({ rows }) => rows.map(({ joint }) => joint))).toEqual([
+      ['Wheel nut'],
+      ['Hose joint', 'Guide pin bolt'],
+      ['Carrier bolt'],
+      ['Wheel nut'],
+    ]);
   });
 });
