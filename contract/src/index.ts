@@ -143,6 +143,7 @@ export {
 export {
   FIELD_NAMES,
   fieldsInWords,
+  fieldsWithTorque,
   figuresToRetype,
   fitInWords,
   fitsInWords,

@@ -170,6 +170,7 @@ export const FIELD_NAMES: Record<string, string> = {
   revision: 'Revision',
   date: 'Date',
   withdrawn: 'Withdrawn',
+  torque: 'Torque',
 };
 
 const UNITS: Record<string, string> = {
@@ -245,6 +246,22 @@ function flatJoint({
 
 function flatAxle({ about: _about, ...values }: AxleValues): Record<string, unknown> {
   return values;
+}
+
+/** The same with the figures of a torque as one field with its unit, for telling what changed. */
+export function fieldsWithTorque(values: SpecificationValues): Record<string, string> {
+  const fields = fieldsInWords(values);
+  if (values.about === 'axle') return fields;
+  const {
+    unit: _unit,
+    least: _least,
+    nominal: _nominal,
+    most: _most,
+    passes: _passes,
+    angleDeg: _angle,
+    ...rest
+  } = fields;
+  return { ...rest, torque: values.torque ? torqueInWords(values.torque) : 'unknown' };
 }
 
 /** The figures that two people must type alike before a specification is released. */

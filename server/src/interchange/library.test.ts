@@ -117,7 +117,7 @@ describe('taking a library in', () => {
       taken: 0,
       rows: [{ line: 2, outcome: 'new' }, { outcome: 'new' }, { outcome: 'new' }],
     });
-    expect(looked.rows[0]?.differences).toContainEqual({ field: 'Nominal', from: '', to: '130' });
+    expect(looked.rows[0]?.differences).toContainEqual({ field: 'Torque', from: '', to: '65, then 130 lbf·ft' });
     expect(await specifications()).toEqual([]);
 
     expect((await rowsOf(csv(WHEEL, BRACKET, SHEET))).taken).toBe(3);
@@ -141,8 +141,8 @@ describe('taking a library in', () => {
       {
         outcome: 'changed',
         differences: [
-          { field: 'Nominal', from: '130', to: '135' },
           { field: 'Stated too', from: '176 N·m', to: '183 N·m' },
+          { field: 'Torque', from: '65, then 130 lbf·ft', to: '65, then 135 lbf·ft' },
           { field: 'Revision', from: 'A', to: 'B' },
         ],
       },

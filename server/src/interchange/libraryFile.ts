@@ -1,6 +1,6 @@
 import {
   FIELD_NAMES,
-  fieldsInWords,
+  fieldsWithTorque,
   LibraryEntry,
   LibraryFile,
   SpecificationValues,
@@ -144,7 +144,7 @@ function differencesOf(
       : [],
   );
   if (here) return [...changesBetween(here.values, entry.values), ...sources];
-  return Object.entries(fieldsInWords(entry.values))
+  return Object.entries(fieldsWithTorque(entry.values))
     .filter(([, text]) => text !== 'unknown' && text !== 'no')
     .map(([field, text]) => ({ field: FIELD_NAMES[field] ?? field, from: '', to: text }));
 }

@@ -274,7 +274,7 @@ describe('a released figure that changes', () => {
       unit: 'P1',
       joint: 'Wheel nut',
       doneAgainOn: null,
-      changes: [{ field: 'Nominal', from: '130', to: '155' }],
+      changes: [{ field: 'Torque', from: '130 lbf·ft', to: '155 lbf·ft' }],
     });
     const answer = { revisionId: second, serviceId: service.id, answer: 'checked', note: '155 reached' };
     await technician.post('/api/changed-specifications/answers').send(answer).expect(201);

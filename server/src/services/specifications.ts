@@ -1,7 +1,7 @@
 import { judgeJoint } from '@mile-mark/core';
 import {
   FIELD_NAMES,
-  fieldsInWords,
+  fieldsWithTorque,
   jointDoubtInWords,
   jointFacts,
   SpecificationValues,
@@ -204,8 +204,8 @@ export async function revisionsOf(em: EntityManager, actor: Actor, specification
 
 /** The differences of two specifications' fields in words; the page and wording of the source are not among them. */
 export function changesBetween(before: SpecificationValues, after: SpecificationValues): FigureChange[] {
-  const from = fieldsInWords(before);
-  const to = fieldsInWords(after);
+  const from = fieldsWithTorque(before);
+  const to = fieldsWithTorque(after);
   return Object.keys({ ...from, ...to })
     .filter((field) => from[field] !== to[field])
     .map((field) => ({

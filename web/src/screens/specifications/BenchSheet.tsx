@@ -51,8 +51,8 @@ export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
       {axle.joints.length === 0 ? (
         <p className="py-4 text-lg">No joint of this axle has a released specification.</p>
       ) : (
-        <table className="w-full text-left">
-          <thead>
+        <table className="w-full text-left max-sm:block">
+          <thead className="max-sm:hidden">
             <tr className="border-b border-line text-soft">
               <th className="py-1 pr-3 font-medium">Joint</th>
               <th className="pr-3 font-medium">Socket or key</th>
@@ -61,7 +61,7 @@ export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
               <th className="font-medium">With, at this bench</th>
             </tr>
           </thead>
-          <tbody>
+          <tbody className="max-sm:block">
             {axle.joints.map((joint) => (
               <JointRow key={`${joint.joint} ${joint.position}`} {...{ joint, bench, today, distanceUnit }} />
             ))}
@@ -107,8 +107,8 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
   ].filter((part) => part);
   const unknown = <span className="text-lg font-semibold">unknown</span>;
   return (
-    <tr className="border-b border-hair align-top">
-      <th scope="row" className="py-2 pr-3 font-normal print:py-0.5">
+    <tr className="border-b border-hair align-top max-sm:grid max-sm:grid-cols-[7rem_1fr] max-sm:py-2">
+      <th scope="row" className="py-2 pr-3 font-normal max-sm:col-span-2 max-sm:py-0 print:py-0.5">
         <span className="block text-xl leading-tight font-semibold print:text-sm">
           {joint.joint}
           {position && `, ${position}`}
@@ -155,7 +155,7 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
           unknown
         )}
       </td>
-      <td className="py-2 pr-3 text-base print:py-0.5 print:text-[12px]">
+      <td className="py-2 pr-3 text-base max-sm:col-span-2 max-sm:py-0 print:py-0.5 print:text-[12px]">
         <ul>
           {oneTimeUse && <li className="font-semibold">New each time</li>}
           {oneTimeUse === null && <li className="text-soft">New each time? unknown</li>}
@@ -168,7 +168,7 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
           </li>
         </ul>
       </td>
-      <td className="py-2 text-base print:py-0.5 print:text-[12px]">
+      <td className="py-2 text-base max-sm:col-span-2 max-sm:py-1 print:py-0.5 print:text-[12px]">
         {miss ? (
           <p className="border-l-4 border-paint pl-2 font-medium">{fitInWords(miss)}</p>
         ) : (

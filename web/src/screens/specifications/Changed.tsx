@@ -1,19 +1,20 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { ChangedSince, Me } from '@mile-mark/contract';
+import type { ChangedAnswer, ChangedSince, Me } from '@mile-mark/contract';
 import { useAnswerChanged, useChangedSince } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 
-const ANSWERS = [
+type Answer = ChangedAnswer['answer'];
+const ANSWERS: { answer: Answer; label: string }[] = [
   { answer: 'checked', label: 'Checked: it holds' },
   { answer: 'redone', label: 'Done again' },
   { answer: 'not_needed', label: 'Not needed' },
-] as const;
+];
 
-/** Jobs done on a specification whose figures have changed since. */
+/** Jobs done on a specification whose figures have changed since, change by change. */
 export function Changed({ me }: { me: Me }) {
   const changed = useChangedSince();
   if (changed.isPending) return <State title="Loading" what="Fetching jobs done on what has changed." quiet />;
@@ -25,91 +26,126 @@ export function Changed({ me }: { me: Me }) {
         what="When a released figure changes or is taken back, every job done on the old one stands here until somebody settles it."
       />
     );
+  const groups = new Map<string, ChangedSince[]>();
+  for (const one of changed.data) groups.set(one.revisionId, [...(groups.get(one.revisionId) ?? []), one]);
+  const may = me.role === 'coordinator' || me.role === 'technician';
   return (
-    <div className="flex flex-col gap-3">
+    <div className="flex max-w-6xl flex-col gap-5">
       <p className="max-w-prose text-soft">
         These axles were done while another figure counted. Those not done again since come first.
       </p>
-      <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Vehicle</th>
-            <th className="px-2 font-medium">Joint</th>
-            <th className="px-2 font-medium">Done</th>
-            <th className="px-2 font-medium">Changed</th>
-            <th className="px-2 font-medium">From, to</th>
-            <th className="px-2 font-medium">Settle</th>
-          </tr>
-        </thead>
-        <tbody>
-          {changed.data.map((one) => (
-            <ChangedRow
-              key={`${one.revisionId} ${one.serviceId}`}
-              one={one}
-              may={me.role === 'coordinator' || me.role === 'technician'}
-            />
-          ))}
-        </tbody>
-      </table>
+      {[...groups].map(([revisionId, jobs]) => (
+        <OneChange key={revisionId} jobs={jobs} may={may} />
+      ))}
     </div>
   );
 }
 
-function ChangedRow({ one, may }: { one: ChangedSince; may: boolean }) {
+function OneChange({ jobs, may }: { jobs: ChangedSince[]; may: boolean }) {
   const settle = useAnswerChanged();
-  const [note, setNote] = useState('');
+  const [reason, setReason] = useState('');
+  const [first] = jobs;
+  if (!first) return null;
+  const name = `${first.model}, axle ${first.axle}: ${first.joint}`;
+  const settleAll = async (answer: Answer) => {
+    for (const { revisionId, serviceId } of jobs)
+      await settle.mutateAsync({ revisionId, serviceId, answer, note: reason.trim() });
+  };
   return (
-    <tr className="border-b border-hair align-top">
-      <td className="px-2 py-1.5">
-        <Link className="figures font-semibold underline" to={`/vehicles/${one.unit}`}>
-          {one.unit}
-        </Link>
-        , axle {one.axle}
-      </td>
-      <td className="px-2 py-1.5">{one.joint}</td>
-      <td className="figures px-2 py-1.5">
-        {formatDate(one.fittedOn)}
-        {one.doneAgainOn && <span className="block text-soft">axle done again {formatDate(one.doneAgainOn)}</span>}
-      </td>
-      <td className="figures px-2 py-1.5">{formatDate(one.changedOn)}</td>
-      <td className="px-2 py-1.5">
-        {one.changes.map(({ field, from, to }) => (
-          <span key={field} className="block">
+    <section aria-label={name} className="border-l-4 border-paint bg-sheet p-3">
+      <h2 className="font-semibold">{name}</h2>
+      <p>
+        Changed on {formatDate(first.changedOn)}:{' '}
+        {first.changes.map(({ field, from, to }, index) => (
+          <span key={field}>
+            {index > 0 && '; '}
             {field} <span className="figures">{from}</span> → <strong className="figures">{to}</strong>
           </span>
         ))}
-      </td>
-      <td className="px-2 py-1.5">
-        {may && (
-          <div className="flex flex-wrap items-end gap-2">
-            <div className="w-44">
-              <Field
-                label={`Note on ${one.unit}`}
-                hideLabel
-                placeholder="Note"
-                value={note}
-                onChange={(event) => setNote(event.target.value)}
-              />
-            </div>
-            {ANSWERS.map(({ answer, label }) => (
-              <Button
-                key={answer}
-                disabled={settle.isPending}
-                onClick={() =>
-                  settle.mutate({ revisionId: one.revisionId, serviceId: one.serviceId, answer, note: note || null })
-                }
-              >
-                {label}
-              </Button>
-            ))}
+      </p>
+      <ul className="mt-2">
+        {jobs.map((one) => (
+          <Job key={one.serviceId} one={one} may={may} />
+        ))}
+      </ul>
+      {may && jobs.length > 1 && (
+        <div role="group" aria-label="All of them together" className="mt-2 flex flex-wrap items-end gap-2">
+          <div className="w-80">
+            <Field
+              label="Reason for all of them"
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+              error={settle.error?.message}
+            />
           </div>
+          {ANSWERS.map(({ answer, label }) => (
+            <Button
+              key={answer}
+              disabled={reason.trim().length < 3 || settle.isPending}
+              onClick={() => void settleAll(answer).catch(() => undefined)}
+            >
+              {label}
+            </Button>
+          ))}
+          <span className="text-soft">
+            {jobs.length} jobs{settle.isPending && ', being settled …'}
+          </span>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Job({ one, may }: { one: ChangedSince; may: boolean }) {
+  const settle = useAnswerChanged();
+  const [note, setNote] = useState('');
+  return (
+    <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-1">
+      <Link className="figures w-12 font-semibold underline" to={`/vehicles/${one.unit}`}>
+        {one.unit}
+      </Link>
+      <span className="w-72">
+        done <span className="figures">{formatDate(one.fittedOn)}</span>
+        {one.doneAgainOn && (
+          <span className="text-soft">
+            , axle done again <span className="figures">{formatDate(one.doneAgainOn)}</span>
+          </span>
         )}
-        {settle.isError && (
-          <p role="alert" className="text-brick">
-            {settle.error.message}
-          </p>
-        )}
-      </td>
-    </tr>
+      </span>
+      {may && (
+        <>
+          <div className="w-48">
+            <Field
+              label={`Note on ${one.unit}`}
+              hideLabel
+              placeholder="Note"
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+            />
+          </div>
+          {ANSWERS.map(({ answer, label }) => (
+            <Button
+              key={answer}
+              disabled={settle.isPending}
+              onClick={() =>
+                settle.mutate({
+                  revisionId: one.revisionId,
+                  serviceId: one.serviceId,
+                  answer,
+                  note: note.trim() === '' ? null : note.trim(),
+                })
+              }
+            >
+              {label}
+            </Button>
+          ))}
+        </>
+      )}
+      {settle.isError && (
+        <p role="alert" className="text-brick">
+          {settle.error.message}
+        </p>
+      )}
+    </li>
   );
 }

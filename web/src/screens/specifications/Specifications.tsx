@@ -26,22 +26,24 @@ export function Specifications() {
     <div className="h-full overflow-y-auto bg-ground p-4 text-ink print:overflow-visible print:bg-white print:p-0">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
         <h1 className="text-xl font-semibold">Specifications</h1>
-        <Pick<View>
-          label="View"
-          hideLabel
-          value={view}
-          onChange={(next) => setParams(next === 'look-up' ? {} : { view: next })}
-          options={[
-            { value: 'look-up', label: 'Look up' },
-            { value: 'library', label: 'Library' },
-            { value: 'to-release', label: label('To release', open) },
-            { value: 'changed', label: label('Changed since done', changed) },
-            { value: 'gaps', label: 'What is missing' },
-            { value: 'tools', label: 'Torque tools' },
-            { value: 'limits', label: 'Limits' },
-            { value: 'files', label: 'Files' },
-          ]}
-        />
+        <div className="max-w-full overflow-x-auto">
+          <Pick<View>
+            label="View"
+            hideLabel
+            value={view}
+            onChange={(next) => setParams(next === 'look-up' ? {} : { view: next })}
+            options={[
+              { value: 'look-up', label: 'Look up' },
+              { value: 'library', label: 'Library' },
+              { value: 'to-release', label: label('To release', open) },
+              { value: 'changed', label: label('Changed since done', changed) },
+              { value: 'gaps', label: 'What is missing' },
+              { value: 'tools', label: 'Torque tools' },
+              { value: 'limits', label: 'Limits' },
+              { value: 'files', label: 'Files' },
+            ]}
+          />
+        </div>
       </header>
       {view === 'look-up' && <LookUp />}
       {view === 'library' && <Library me={me} />}

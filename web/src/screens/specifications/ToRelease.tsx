@@ -249,8 +249,9 @@ function Blind({
       )}
       {answer && answer.differing.length > 0 && (
         <p role="alert" className="font-medium text-brick">
-          It is not released: {answer.differing.map((field) => FIELD_NAMES[field] ?? field).join(', ')} differ. If the
-          document says what you typed, take the revision back with that as the reason.
+          It is not released: {answer.differing.map((field) => FIELD_NAMES[field] ?? field).join(', ')}{' '}
+          {answer.differing.length === 1 ? 'differs' : 'differ'}. If the document says what you typed, take the revision
+          back with that as the reason.
         </p>
       )}
       {release.isError && (
