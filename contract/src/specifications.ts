@@ -400,7 +400,14 @@ export type BenchOfVehicle = z.infer<typeof BenchOfVehicle>;
 export const BenchOfDepot = z.object({
   at: z.string(),
   depot: z.string(),
-  vehicles: z.array(z.object({ unit: z.string(), modelId: Id })),
+  vehicles: z.array(
+    z.object({
+      unit: z.string(),
+      modelId: Id,
+      /** The axle whose mile mark comes first; null where there is none yet. */
+      next: z.object({ axle: z.int(), markDate: z.string() }).nullable(),
+    }),
+  ),
   models: z.array(BenchModel),
   tools: z.array(TorqueTool),
 });

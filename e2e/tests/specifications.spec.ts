@@ -84,6 +84,26 @@ test('a label is scanned on a tablet, and its sheet opens', async ({ app }) => {
   );
 });
 
+test('the yard’s next jobs stand ready, and a vehicle of another yard is looked up all the same', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app, 'technician');
+  await page.goto(`${app.url}/specifications`);
+  await page.getByLabel('Yard').selectOption('Northfold');
+  await expect(page.getByText(/\d\d vehicles of Northfold are kept on this device/)).toBeVisible();
+  const first = page.getByRole('main').getByRole('listitem').getByRole('button').first();
+  const [, unit = '', axle = ''] = /^(\S+) axle (\d)/.exec((await first.textContent()) ?? '') ?? [];
+  await first.click();
+  await expect(sheetOf(page, unit, Number(axle))).toContainText('bench of Northfold');
+  await page.getByLabel(/^Unit number, and axle/).fill('P06 1');
+  await page.keyboard.press('Enter');
+  await expect(sheetOf(page, 'P06', 1)).toContainText('bench of Creamery yard');
+  await page.getByLabel(/^Unit number, and axle/).fill('Z99');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('There is no vehicle Z99 on record')).toBeVisible();
+});
+
 test('a sheet opens without a network, and says since when it was kept', async ({ page, context, app }) => {
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/specifications`);

@@ -113,8 +113,10 @@ export async function benchOfVehicle(em: EntityManager, unit: string): Promise<B
 export async function benchOfDepot(em: EntityManager, depotId: string): Promise<BenchOfDepot> {
   const [depot] = await em.execute<{ name: string }[]>('select name from depot where id = ?', [depotId]);
   if (!depot) throw new Refusal('not_found', 'There is no such yard on record.');
-  const vehicles = await em.execute<{ unit: string; modelId: string }[]>(
-    'select unit, model_id as "modelId" from vehicle where depot_id = ? order by unit',
+  const vehicles = await em.execute<BenchOfDepot['vehicles']>(
+    `select v.unit, v.model_id as "modelId", (select jsonb_build_object('axle', f.axle, 'markDate', f.mark->>'markDate')
+       from forecast f where f.vehicle_id = v.id order by f.mark->>'markDate', f.axle limit 1) as next
+     from vehicle v where v.depot_id = ? order by v.unit`,
     [depotId],
   );
   return {

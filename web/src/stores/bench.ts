@@ -9,21 +9,17 @@ export interface BenchState {
   kept: boolean;
 }
 
-/** The yard this device stands in, chosen on Measure or here; all of them where none was. */
-const DEPOT_KEY = 'mile-mark.depot';
-
 /** Bench sheets of the yard's vehicles: from the server, kept on the device, and from there without a network. */
-export function useBench() {
+export function useBench(yard: string) {
   return useQuery({
-    queryKey: ['bench', localStorage.getItem(DEPOT_KEY) ?? ''],
+    queryKey: ['bench', yard],
     staleTime: 60_000,
     refetchInterval: 300_000,
     retry: false,
     queryFn: async (): Promise<BenchState> => {
       try {
-        const own = localStorage.getItem(DEPOT_KEY);
         const { items } = await call<{ items: Depot[] }>('GET', '/api/depots');
-        const wanted = items.filter(({ name }) => !own || name === own);
+        const wanted = items.filter(({ name }) => yard === '' || name === yard);
         const yards = await Promise.all(
           (wanted.length > 0 ? wanted : items).map(({ id }) => call<BenchOfDepot>('GET', `/api/depots/${id}/bench`)),
         );

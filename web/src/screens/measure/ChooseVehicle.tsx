@@ -3,6 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Me } from '@mile-mark/contract';
 import type { BayState } from '../../stores/bay.ts';
+import { chooseYard, yardOfDevice } from '../../stores/yard.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { formatAway, formatMiles } from '../../ui/format.ts';
@@ -10,14 +11,13 @@ import { Waiting } from './Waiting.tsx';
 import { worthLooking } from './worth.ts';
 
 const Scan = lazy(async () => ({ default: (await import('../../label/Scan.tsx')).Scan }));
-const DEPOT_KEY = 'mile-mark.depot';
 
 /** Which vehicle: by its number, by its label, or from what is worth a look in this yard today. */
 export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; me: Me }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const [scanning, setScanning] = useState(false);
-  const [depot, setDepot] = useState(localStorage.getItem(DEPOT_KEY) ?? '');
+  const [depot, setDepot] = useState(yardOfDevice);
   const wanted = typed.trim().toUpperCase();
   const matches = wanted === '' ? [] : bay.vehicles.filter(({ unit }) => unit.includes(wanted)).slice(0, 12);
   const exact = bay.vehicles.find(({ unit }) => unit === wanted) ?? (matches.length === 1 ? matches[0] : undefined);
@@ -110,7 +110,7 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
             value={depot}
             onChange={(event) => {
               setDepot(event.target.value);
-              localStorage.setItem(DEPOT_KEY, event.target.value);
+              chooseYard(event.target.value);
             }}
           >
             <option value="">All yards</option>

@@ -1,11 +1,13 @@
 import { Printer, ScanLine } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useBenchOfVehicle } from '../../api/specifications.ts';
+import { useBenchOfVehicle, useDepots } from '../../api/specifications.ts';
 import { useMe, useSession } from '../../api/session.ts';
 import { benchOfUnit, useBench, type BenchState } from '../../stores/bench.ts';
+import { chooseYard, yardOfDevice } from '../../stores/yard.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { Choose, Field } from '../../ui/Field.tsx';
+import { daysBetween, formatAway } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { BenchSheet } from './BenchSheet.tsx';
 import { Calculator } from './Calculator.tsx';
@@ -15,7 +17,8 @@ const Scan = lazy(async () => ({ default: (await import('../../label/Scan.tsx'))
 
 /** Look up: a unit number and an axle, or a label, and the bench sheet stands there. Dark, for the bay. */
 export function LookUp() {
-  const bench = useBench();
+  const [yard, setYard] = useState(yardOfDevice);
+  const bench = useBench(yard);
   useEffect(() => {
     document.documentElement.dataset.theme = 'bay';
     return () => {
@@ -32,10 +35,25 @@ export function LookUp() {
         <Button onClick={() => void bench.refetch()}>Try again</Button>
       </State>
     );
-  return <Desk state={bench.data} />;
+  return (
+    <Desk
+      state={bench.data}
+      yard={yard}
+      onYard={(next) => {
+        chooseYard(next);
+        setYard(next);
+      }}
+    />
+  );
 }
 
-function Desk({ state }: { state: BenchState }) {
+interface DeskProps {
+  state: BenchState;
+  yard: string;
+  onYard: (yard: string) => void;
+}
+
+function Desk({ state, yard, onYard }: DeskProps) {
   const [params, setParams] = useSearchParams();
   const unit = params.get('unit') ?? undefined;
   const me = useMe();
@@ -169,8 +187,7 @@ function Desk({ state }: { state: BenchState }) {
           {found && axle ? (
             <BenchSheet bench={found} axle={axle} today={today} distanceUnit={me.distanceUnit} />
           ) : (
-            !notThere &&
-            !elsewhere.isFetching && <Hint units={[...units]} yards={state.yards.map(({ depot }) => depot)} />
+            !notThere && !elsewhere.isFetching && <NextInYard {...{ state, yard, onYard, today }} onOpen={open} />
           )}
         </div>
         {summing && (
@@ -183,17 +200,68 @@ function Desk({ state }: { state: BenchState }) {
   );
 }
 
-function Hint({ units, yards }: { units: string[]; yards: string[] }) {
+/** Vehicles named before anything is typed. */
+const NEXT_NAMED = 12;
+
+/** Before anything is typed: whose job comes next in this yard. */
+function NextInYard({
+  state,
+  yard,
+  onYard,
+  today,
+  onOpen,
+}: DeskProps & { today: string; onOpen: (unit: string, axle?: number) => void }) {
+  const depots = useDepots();
+  const vehicles = state.yards.flatMap((one) => one.vehicles);
+  const next = vehicles
+    .flatMap((one) => (one.next ? [{ unit: one.unit, ...one.next }] : []))
+    .sort((a, b) => a.markDate.localeCompare(b.markDate))
+    .slice(0, NEXT_NAMED);
   return (
-    <div className="max-w-prose text-lg text-soft">
-      <p>
-        Type a unit number, its axle after it if you like, and press Enter; or scan the vehicle’s label. The sheet shows
-        every joint’s socket, torque in both units, preparation and order, and which wrench of this bench to set to
-        what.
+    <div className="flex max-w-4xl flex-col gap-3">
+      <p className="max-w-prose text-base text-soft">
+        Type a unit number, its axle after it if you like, and press Enter; or scan the vehicle’s label.{' '}
+        {vehicles.length} vehicles of {state.yards.map(({ depot }) => depot).join(', ')} are kept on this device and
+        open without a network.
       </p>
-      <p className="mt-2">
-        {units.length} vehicles of {yards.join(', ')} are kept on this device and open without a network.
-      </p>
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <h2 className="text-xl font-semibold">Next in this yard</h2>
+        {!state.kept && (
+          <Choose
+            label="Yard"
+            hideLabel
+            large
+            aria-label="Yard"
+            value={yard}
+            onChange={(event) => onYard(event.target.value)}
+          >
+            <option value="">All yards</option>
+            {depots.data?.map(({ name }) => (
+              <option key={name}>{name}</option>
+            ))}
+          </Choose>
+        )}
+      </div>
+      <ul className="grid grid-cols-2 gap-2 sm:grid-cols-3 lg:grid-cols-4">
+        {next.map(({ unit, axle, markDate }) => {
+          const days = daysBetween(today, markDate);
+          return (
+            <li key={unit}>
+              <button
+                type="button"
+                onClick={() => onOpen(unit, axle)}
+                className="min-h-14 w-full rounded border border-line bg-raised px-3 py-1 text-left hover:border-ink"
+              >
+                <span className="figures text-xl font-semibold">{unit}</span> axle {axle}
+                <span className="block text-[13px] text-soft">
+                  mark {days < 0 ? `passed ${formatAway(days)}` : formatAway(days)}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {next.length === 0 && <p className="text-soft">No mile mark is known yet.</p>}
     </div>
   );
 }
