@@ -7,6 +7,7 @@ import { JointValues } from '@mile-mark/contract';
 import { connect, migrate } from '../db/orm.ts';
 import { DEMO_TODAY } from '../demo/cast.ts';
 import { fillDemo } from '../demo/fill.ts';
+import { exportJson, importLibrary } from '../interchange/libraryFile.ts';
 import { benchOfDepot, benchOfVehicle } from '../services/benchSheets.ts';
 import { coverage } from '../services/coverage.ts';
 import { ensureShippedJoints } from '../services/jointsShipped.ts';
@@ -81,4 +82,28 @@ print('the same, its size as JSON', JSON.stringify(yard).length / 1e6, 'MB');
 begun = performance.now();
 await coverage(orm.em.fork(), DEMO_TODAY);
 print('every joint held against every bench', (performance.now() - begun) / 1000, 's');
+
+// The whole library written out and read again by another shop, which has none of it yet.
+begun = performance.now();
+const file = JSON.stringify(await exportJson(orm.em.fork()));
+print('written out as JSON', (performance.now() - begun) / 1000, 's');
+await em.execute(`update specification set position = 'other ' || position`);
+const [person] = await em.execute<{ id: string; name: string }[]>(
+  `select id, name from person where role = 'coordinator' limit 1`,
+);
+const actor = { id: person?.id ?? '', name: person?.name ?? '', role: 'coordinator' as const };
+for (const dryRun of [true, false]) {
+  begun = performance.now();
+  const { rows, taken } = await importLibrary(
+    orm.em.fork(),
+    actor,
+    { fileName: 'bench.json', format: 'json', text: file, dryRun, confirmed: [] },
+    '2026-11-20',
+  );
+  print(
+    dryRun ? 'looked at, every line' : `taken in, ${taken} of ${rows.length}`,
+    (performance.now() - begun) / 1000,
+    's',
+  );
+}
 await orm.close(true);

@@ -14,8 +14,17 @@ import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { Refusal, type FieldError } from '../errors.ts';
 import { recordDeed } from '../services/audit.ts';
-import { changesBetween, faultsOf, keepRevision } from '../services/specifications.ts';
+import {
+  changesBetween,
+  faultsOf,
+  keepRevisions,
+  readGround,
+  type SpecificationGround,
+} from '../services/specifications.ts';
 import { libraryFromCsv, libraryToCsv, type LibraryLine } from './libraryCsv.ts';
+
+/** As many as a file of the largest size can hold. */
+const MOST_ENTRIES = 50_000;
 
 interface EntrySql {
   model: string;
@@ -68,6 +77,8 @@ function linesOf({ format, text }: LibraryImport): LibraryLine[] {
     ? []
     : frame.error.issues.map(({ path, message }) => ({ field: path.join('.') || 'text', message }));
   if (!Array.isArray(list)) faults.push({ field: 'specifications', message: 'A list of specifications is accepted.' });
+  else if (list.length > MOST_ENTRIES)
+    faults.push({ field: 'specifications', message: `At most ${MOST_ENTRIES} specifications a file are accepted.` });
   if (faults.length > 0 || !Array.isArray(list)) throw new Refusal('invalid', undefined, faults);
   return list.map((item: unknown, index) => lineOfJson(item, index + 1));
 }
@@ -91,6 +102,7 @@ interface Here {
   /** By model, axle, joint and position: what counts, and whether a revision waits. */
   released: Map<string, { values: SpecificationValues; source: Source }>;
   waiting: Set<string>;
+  ground: SpecificationGround;
 }
 
 const placeKey = (modelId: string, axle: number, jointKindId: string | null, position: string) =>
@@ -119,8 +131,10 @@ async function readHere(em: EntityManager): Promise<Here> {
      from specification s left join specification_release rel on rel.revision_id = s.released_revision_id
        left join specification_revision r on r.id = s.released_revision_id`,
   );
+  const models = await names('model');
   const here: Here = {
-    models: await names('model'),
+    ground: await readGround(em, [...models.values()]),
+    models,
     kinds: await names('joint_kind'),
     released: new Map(),
     waiting: new Set(),
@@ -174,40 +188,39 @@ export async function importLibrary(
     const rows: LibraryRow[] = [];
     const taken: Taken[] = [];
     const seen = new Map<string, number>();
+    const confirmed = new Set(input.confirmed);
     for (const line of lines) {
-      const { row, take } = await assess(inner, line, here, seen, input.confirmed.includes(line.line), today);
+      const { row, take } = assess(line, here, seen, confirmed.has(line.line), today);
       rows.push(row);
       if (take) taken.push(take);
     }
     if (input.dryRun) return { rows, taken: 0 };
-    for (const { entry, place } of taken)
-      await keepRevision(
-        inner,
-        actor,
-        {
-          id: crypto.randomUUID(),
-          ...place,
-          values: entry.values,
-          source: entry.source,
-          confirmed: ['head_unusual', 'torque_unusual'],
-          importedFrom: input.fileName,
-        },
-        today,
-      );
+    await keepRevisions(
+      inner,
+      actor,
+      taken.map(({ entry, place }) => ({
+        id: crypto.randomUUID(),
+        ...place,
+        values: entry.values,
+        source: entry.source,
+        confirmed: ['head_unusual', 'torque_unusual'],
+        importedFrom: input.fileName,
+      })),
+      today,
+    );
     if (taken.length > 0)
       await recordDeed(inner, actor.id, 'took in a library file', `library/${input.fileName}`, { taken: taken.length });
     return { rows, taken: taken.length };
   });
 }
 
-async function assess(
-  em: EntityManager,
+function assess(
   { line, name, entry, problems }: LibraryLine,
   here: Here,
   seen: Map<string, number>,
   confirmed: boolean,
   today: string,
-): Promise<{ row: LibraryRow; take?: Taken }> {
+): { row: LibraryRow; take?: Taken } {
   const row = (outcome: LibraryRow['outcome'], rest: Partial<LibraryRow> = {}): LibraryRow => ({
     line,
     model: name.model,
@@ -240,7 +253,7 @@ async function assess(
   const known = here.released.get(key);
   const differences = differencesOf(entry, known);
   if (known && differences.length === 0) return { row: row('same') };
-  const faults = await faultsOf(em, {
+  const faults = faultsOf(here.ground, {
     ...place,
     values: entry.values,
     confirmed: confirmed ? ['head_unusual', 'torque_unusual'] : [],

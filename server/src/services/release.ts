@@ -59,6 +59,7 @@ export async function releaseRevision(
         'forbidden',
         'You entered this yourself: somebody else must type it from the document and release it.',
       );
+    await refuseGuessing(inner, actor, revisionId, waiting.entered_by_name);
     const values = SpecificationValues.parse(waiting.detail);
     const typed = typedValues(input, values);
     const differing = differingFigures(figuresToRetype(values), figuresToRetype(typed));
@@ -97,6 +98,21 @@ export async function releaseRevision(
     const vehicleIds = effective.about === 'axle' ? await writeLimits(inner, waiting, effective) : [];
     return { answer, vehicleIds };
   });
+}
+
+/** How often one person may type a revision differently: who goes on would be guessing, not reading. */
+const MOST_TRIES = 3;
+
+async function refuseGuessing(em: EntityManager, actor: Actor, revisionId: string, enteredBy: string): Promise<void> {
+  const [{ tries } = { tries: 0 }] = await em.execute<{ tries: number }[]>(
+    `select count(*)::int as tries from specification_attempt where revision_id = ? and person_id = ? and differing <> '[]'`,
+    [revisionId, actor.id],
+  );
+  if (tries >= MOST_TRIES)
+    throw new Refusal(
+      'conflict',
+      `You have typed it differently ${tries} times. Let ${enteredBy} look at the document again, or somebody else release it.`,
+    );
 }
 
 async function lockWaiting(em: EntityManager, revisionId: string): Promise<Waiting> {
