@@ -75,6 +75,7 @@ export default tseslint.config(
         performance: 'readonly',
         Buffer: 'readonly',
         window: 'readonly',
+        document: 'readonly',
         requestAnimationFrame: 'readonly',
         PerformanceObserver: 'readonly',
       },

@@ -1,4 +1,4 @@
-/** Opens Ahead in Chromium and scrolls it; prints JSON lines. Arguments: address of a running demo, its number of vehicles. */
+/** Opens Ahead in Chromium and scrolls it, and looks bench sheets up; prints JSON lines. Arguments: address of a running demo, its number of vehicles. */
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from '../support/chromium.mjs';
 
@@ -51,4 +51,38 @@ print(
   'ms',
 );
 print(`Ahead with ${vehicles} vehicles scrolls: tasks over 50 ms`, long.length, 'tasks');
+
+// A bench sheet, from Enter until it stands there.
+await page.goto(`${base}/specifications`);
+const field = page.getByLabel(/^Unit number, and axle/);
+await page.getByText('Next in this yard').waitFor();
+const units = await page
+  .getByRole('main')
+  .getByRole('listitem')
+  .getByRole('button')
+  .evaluateAll((buttons) => buttons.map(({ textContent }) => (textContent ?? '').split(' ')[0] ?? ''));
+const lookUps = [];
+for (const unit of units) {
+  await field.fill(`${unit} 1`);
+  await page.evaluate((wanted) => {
+    window.shown_ = undefined;
+    document.addEventListener('keydown', () => (window.pressed_ = performance.now()), { once: true, capture: true });
+    const label = `Bench sheet ${wanted}, axle 1`;
+    const look = () => {
+      if (document.querySelector(`article[aria-label="${label}"]`)) window.shown_ = performance.now();
+      else requestAnimationFrame(look);
+    };
+    requestAnimationFrame(look);
+  }, unit);
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => window.shown_ !== undefined);
+  lookUps.push(await page.evaluate(() => window.shown_ - window.pressed_));
+}
+lookUps.sort((a, b) => a - b);
+print(`bench sheet among ${vehicles} vehicles, from Enter to shown: median`, lookUps[lookUps.length >> 1], 'ms');
+print(
+  `bench sheet among ${vehicles} vehicles, from Enter to shown: slowest of ${lookUps.length}`,
+  lookUps.at(-1),
+  'ms',
+);
 await browser.close();
