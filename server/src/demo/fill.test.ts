@@ -1,34 +1,22 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { createTestDatabase } from '../testing/app.ts';
-import { connect, migrate, type Orm } from '../db/orm.ts';
+import { createDemoDatabase } from '../testing/app.ts';
+import type { Orm } from '../db/orm.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet } from '../jobs/refresh.ts';
-import { ensureShippedJoints } from '../services/jointsShipped.ts';
-import { ensureShippedLimits } from '../services/limitsShipped.ts';
 import { listChanges } from '../services/changes.ts';
 import { mileMarks } from '../services/fleet.ts';
 import { validation } from '../services/validation.ts';
 import { withoutPooling } from '../services/withoutPooling.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';
-import { fillDemo } from './fill.ts';
 
 let orm: Orm;
-let drop: () => Promise<void>;
+let close: () => Promise<void>;
 
 beforeAll(async () => {
-  const database = await createTestDatabase();
-  drop = database.drop;
-  orm = await connect(database.url);
-  await migrate(orm);
-  await ensureShippedLimits(orm.em.fork());
-  await ensureShippedJoints(orm.em.fork());
-  await fillDemo(orm.em.fork(), 60);
+  ({ orm, close } = await createDemoDatabase(60));
   await refreshFleet(orm.em.fork(), createComputer(0), DEMO_TODAY);
 });
-afterAll(async () => {
-  await orm.close(true);
-  await drop();
-});
+afterAll(async () => close());
 
 const one = async <T>(sql: string) => (await orm.em.fork().execute<T[]>(sql))[0] as T;
 

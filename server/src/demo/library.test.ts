@@ -1,16 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { judgeJoint, SHIPPED_JOINTS, jointsOfBrake } from '@mile-mark/core';
 import { jointFacts } from '@mile-mark/contract';
-import { connect, migrate, type Orm } from '../db/orm.ts';
+import type { Orm } from '../db/orm.ts';
 import { benchOfDepot } from '../services/benchSheets.ts';
 import { changedSince } from '../services/changedSince.ts';
 import { coverage } from '../services/coverage.ts';
-import { ensureShippedJoints } from '../services/jointsShipped.ts';
-import { ensureShippedLimits } from '../services/limitsShipped.ts';
 import { openSpecifications } from '../services/specifications.ts';
-import { createTestDatabase } from '../testing/app.ts';
+import { createDemoDatabase } from '../testing/app.ts';
 import { DEMO_TODAY, MODELS, STAFF } from './cast.ts';
-import { fillDemo } from './fill.ts';
 import { RELEASED, WAITING, type DemoJoint } from './libraryCast.ts';
 import { personId } from './rows.ts';
 
@@ -62,20 +59,11 @@ describe('the invented library', () => {
 
 describe('the library in the demo', () => {
   let orm: Orm;
-  let drop: () => Promise<void>;
+  let close: () => Promise<void>;
   beforeAll(async () => {
-    const database = await createTestDatabase();
-    drop = database.drop;
-    orm = await connect(database.url);
-    await migrate(orm);
-    await ensureShippedLimits(orm.em.fork());
-    await ensureShippedJoints(orm.em.fork());
-    await fillDemo(orm.em.fork(), 60);
+    ({ orm, close } = await createDemoDatabase(60));
   });
-  afterAll(async () => {
-    await orm.close(true);
-    await drop();
-  });
+  afterAll(async () => close());
 
   it('marks every value as a demo value', async () => {
     const depots = await orm.em.fork().execute<{ id: string }[]>('select id from depot');

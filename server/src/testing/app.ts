@@ -6,6 +6,7 @@ import type { Role } from '@mile-mark/contract';
 import { hashPassword } from '../auth/password.ts';
 import { connect, migrate, type Orm } from '../db/orm.ts';
 import { PersonEntity } from '../db/entities.ts';
+import { fillDemo } from '../demo/fill.ts';
 import { createApp } from '../http/app.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
@@ -40,6 +41,23 @@ export async function createTestDatabase(): Promise<{ url: string; drop: () => P
   };
   await run(`create database ${name}`);
   return { url: admin.replace(/\/[^/]*$/, `/${name}`), drop: () => run(`drop database ${name} with (force)`) };
+}
+
+/** A database filled with the demo fleet, forecasts not computed yet. */
+export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; close: () => Promise<void> }> {
+  const { url, drop } = await createTestDatabase();
+  const orm = await connect(url);
+  await migrate(orm);
+  await ensureShippedLimits(orm.em.fork());
+  await ensureShippedJoints(orm.em.fork());
+  await fillDemo(orm.em.fork(), vehicles);
+  return {
+    orm,
+    close: async () => {
+      await orm.close(true);
+      await drop();
+    },
+  };
 }
 
 export async function createTestApp(): Promise<TestApp> {

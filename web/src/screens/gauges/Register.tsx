@@ -7,6 +7,7 @@ import { useMe } from '../../api/session.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { Heads } from '../../ui/Heads.tsx';
 
 /** Who measures and signs in, and with which gauges. */
 export function Register() {
@@ -35,13 +36,7 @@ function PeopleList({ mayAdd }: { mayAdd: boolean }) {
     <section>
       <h2 className="mb-2 text-lg font-semibold">People</h2>
       <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Name</th>
-            <th className="px-2 font-medium">Role</th>
-            <th className="px-2 font-medium">Signs in as</th>
-          </tr>
-        </thead>
+        <Heads names={['Name', 'Role', 'Signs in as']} />
         <tbody>
           {people.data?.map(({ id, name, role, email }) => (
             <tr key={id} className="border-b border-hair">
@@ -127,14 +122,7 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
     <section>
       <h2 className="mb-2 text-lg font-semibold">Gauges</h2>
       <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Name</th>
-            <th className="px-2 font-medium">Kind</th>
-            <th className="px-2 font-medium">Least step</th>
-            <th className="px-2 font-medium">Calibration due</th>
-          </tr>
-        </thead>
+        <Heads names={['Name', 'Kind', 'Least step', 'Calibration due']} />
         <tbody>
           {gauges.data?.map((gauge) => (
             <tr key={gauge.id} className="border-b border-hair">

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { LibraryImported, LibraryRow, Me } from '@mile-mark/contract';
 import { useImportLibrary } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 
 interface Chosen {
   fileName: string;
@@ -145,14 +146,7 @@ function Rows({
   const shown = rows.filter(({ outcome }) => outcome !== 'same').slice(0, 300);
   return (
     <table className="w-full bg-sheet">
-      <thead>
-        <tr className="border-b border-line text-left text-soft">
-          <th className="px-2 py-1 font-medium">Line</th>
-          <th className="px-2 font-medium">Specification</th>
-          <th className="px-2 font-medium">Outcome</th>
-          <th className="px-2 font-medium">Here → in the file</th>
-        </tr>
-      </thead>
+      <Heads names={['Line', 'Specification', 'Outcome', 'Here → in the file']} />
       <tbody>
         {shown.map((row) => (
           <tr key={row.line} className="border-b border-hair align-top">

@@ -3,6 +3,7 @@ import type { Coverage } from '@mile-mark/contract';
 import { useCoverage } from '../../api/specifications.ts';
 import { formatDate } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { byCause, type Unreached } from './causes.ts';
 
 /** What is missing before jobs can be done: torques no bench reaches, and joints nobody released; nearest mark first. */
@@ -43,19 +44,10 @@ export function Gaps() {
   );
 }
 
-const HEAD = 'border-b border-line text-left text-soft';
-
 function Unreachable({ rows }: { rows: Unreached[] }) {
   return (
     <table className="w-full bg-sheet">
-      <thead>
-        <tr className={HEAD}>
-          <th className="px-2 py-1 font-medium">Yard</th>
-          <th className="px-2 font-medium">Joint and torque</th>
-          <th className="px-2 font-medium">Why, and what is needed</th>
-          <th className="px-2 font-medium">First to need it</th>
-        </tr>
-      </thead>
+      <Heads names={['Yard', 'Joint and torque', 'Why, and what is needed', 'First to need it']} />
       <tbody>
         {byCause(rows).map(({ key, rows: own }) => {
           const [first] = own;
@@ -131,15 +123,7 @@ function Jobs({ jobs, all }: { jobs: { unit: string; markDate: string }[]; all: 
 function Lacking({ rows }: { rows: Coverage['lacking'] }) {
   return (
     <table className="w-full bg-sheet">
-      <thead>
-        <tr className={HEAD}>
-          <th className="px-2 py-1 font-medium">Joint</th>
-          <th className="px-2 font-medium">Model and axle</th>
-          <th className="px-2 font-medium">Vehicles</th>
-          <th className="px-2 font-medium">First to need it</th>
-          <th className="px-2 font-medium">What to do</th>
-        </tr>
-      </thead>
+      <Heads names={['Joint', 'Model and axle', 'Vehicles', 'First to need it', 'What to do']} />
       <tbody>
         {rows.map((row) => (
           <tr key={`${row.modelId} ${row.axle} ${row.joint}`} className="border-b border-hair align-top">

@@ -14,6 +14,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { Pick } from '../../ui/Pick.tsx';
 import { State } from '../../ui/State.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { fitmentInWords } from './fitment.ts';
 import { fastenerInWords, howFar, rowsOf, type Row } from './libraryRows.ts';
 import { EntryForm, type Entering } from './EntryForm.tsx';
@@ -134,16 +135,7 @@ function OneModel({
       </div>
       {specifications.isError && <p role="alert">{specifications.error.message}</p>}
       <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Joint</th>
-            <th className="px-2 font-medium">Fastener</th>
-            <th className="px-2 font-medium">Torque</th>
-            <th className="px-2 font-medium">Preparation</th>
-            <th className="px-2 font-medium">Source</th>
-            <th className="px-2 font-medium">State</th>
-          </tr>
-        </thead>
+        <Heads names={['Joint', 'Fastener', 'Torque', 'Preparation', 'Source', 'State']} />
         <tbody>
           {rows.map((one) => (
             <LibraryRow

@@ -5,6 +5,7 @@ import { useAddLimit, useLimits } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 
 /** Limits of law and of the shop's policy, each with its source; local codes can be added. */
 export function Limits({ me }: { me: Me }) {
@@ -25,16 +26,7 @@ export function Limits({ me }: { me: Me }) {
         codes and licensed practice come first: enter yours.
       </p>
       <table className="w-full bg-sheet">
-        <thead>
-          <tr className="border-b border-line text-left text-soft">
-            <th className="px-2 py-1 font-medium">Where</th>
-            <th className="px-2 font-medium">By</th>
-            <th className="px-2 font-medium">Brakes, rated mass</th>
-            <th className="px-2 font-medium">Lining</th>
-            <th className="px-2 font-medium">Source</th>
-            <th className="px-2 font-medium">Checked by</th>
-          </tr>
-        </thead>
+        <Heads names={['Where', 'By', 'Brakes, rated mass', 'Lining', 'Source', 'Checked by']} />
         <tbody>
           {limits.data.map((limit) => (
             <tr key={limit.id} className="border-b border-hair align-top">

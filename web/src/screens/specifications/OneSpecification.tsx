@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import { FIELD_NAMES, fieldsInWords, type Me, type Revision, type Specification } from '@mile-mark/contract';
+import { FIELD_NAMES, type Me, type Revision, type Specification } from '@mile-mark/contract';
 import { useRevisions, useWithdraw } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { FieldsShown } from './FieldsShown.tsx';
 
 /** One specification: what counts, and every revision with who entered and who released it. */
 export function OneSpecification({
@@ -44,9 +45,6 @@ const STATES: Record<Revision['state'], string> = {
 
 function OneRevision({ revision, me }: { revision: Revision; me: Me }) {
   const { number, state, values, source, enteredBy, enteredOn, releasedBy, releasedOn, settled, withdrawn } = revision;
-  const shown = Object.entries(fieldsInWords(values)).filter(
-    ([field, text]) => text !== 'unknown' && !(field === 'absent' && text === 'no'),
-  );
   const mayTakeBack =
     (state === 'open' && (me.role === 'coordinator' || me.role === 'technician')) ||
     (state === 'released' && me.role === 'coordinator');
@@ -64,14 +62,7 @@ function OneRevision({ revision, me }: { revision: Revision; me: Me }) {
       {revision.blind && (
         <p className="text-soft">The figures are not shown: you may be the one to type them from the document.</p>
       )}
-      <dl className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
-        {shown.map(([field, text]) => (
-          <div key={field}>
-            <dt className="text-[12px] text-soft">{FIELD_NAMES[field] ?? field}</dt>
-            <dd className="figures">{text}</dd>
-          </div>
-        ))}
-      </dl>
+      <FieldsShown values={values} />
       {settled && <p>Its two units disagreed; settled: {settled}</p>}
       {withdrawn && (
         <p>

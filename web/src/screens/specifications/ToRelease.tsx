@@ -2,7 +2,6 @@ import { useRef, useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import {
   FIELD_NAMES,
-  fieldsInWords,
   type Me,
   type ReleaseAnswer,
   type ReleaseAttempt,
@@ -17,6 +16,7 @@ import { formatDate } from '../../ui/format.ts';
 import { Pick } from '../../ui/Pick.tsx';
 import { State } from '../../ui/State.tsx';
 import { axleDraftOf, LIMIT_FIELDS, NO_TORQUE, readAxle, readTorque, type TorqueDraft } from './draft.ts';
+import { FieldsShown } from './FieldsShown.tsx';
 import { TakeBack } from './OneSpecification.tsx';
 import { TorqueFields } from './TorqueFields.tsx';
 
@@ -59,7 +59,7 @@ export function ToRelease({ me }: { me: Me }) {
                 {formatDate(revision.source.date)}
                 {revision.demo && ' · demo value'}
               </p>
-              <Entered revision={revision} />
+              <FieldsShown values={revision.values} />
               {revision.mine ? (
                 <>
                   <p className="mt-1">You entered it: somebody else must type it again and release it.</p>
@@ -96,23 +96,6 @@ export function ToRelease({ me }: { me: Me }) {
         })}
       </ul>
     </div>
-  );
-}
-
-/** What may be seen of what was entered. */
-function Entered({ revision }: { revision: Revision }) {
-  const shown = Object.entries(fieldsInWords(revision.values)).filter(
-    ([field, text]) => text !== 'unknown' && !(field === 'absent' && text === 'no'),
-  );
-  return (
-    <dl className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
-      {shown.map(([field, text]) => (
-        <div key={field}>
-          <dt className="text-[12px] text-soft">{FIELD_NAMES[field] ?? field}</dt>
-          <dd className="figures">{text}</dd>
-        </div>
-      ))}
-    </dl>
   );
 }
 

@@ -13,6 +13,7 @@ import { useSession } from '../../api/session.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { Heads } from '../../ui/Heads.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Pick } from '../../ui/Pick.tsx';
 import { State } from '../../ui/State.tsx';
@@ -42,17 +43,9 @@ export function Tools({ me }: { me: Me }) {
       {tools.data.length === 0 && <p>None on record yet: no job can be held against a bench.</p>}
       {tools.data.length > 0 && (
         <table className="w-full bg-sheet">
-          <thead>
-            <tr className="border-b border-line text-left text-soft">
-              <th className="px-2 py-1 font-medium">Tool</th>
-              <th className="px-2 font-medium">Yard</th>
-              <th className="px-2 font-medium">Range</th>
-              <th className="px-2 font-medium">Graduation</th>
-              <th className="px-2 font-medium">Drive, length</th>
-              <th className="px-2 font-medium">Calibration</th>
-              {may && <th className="px-2 font-medium">Tend</th>}
-            </tr>
-          </thead>
+          <Heads
+            names={['Tool', 'Yard', 'Range', 'Graduation', 'Drive, length', 'Calibration', ...(may ? ['Tend'] : [])]}
+          />
           <tbody>
             {tools.data.map((tool) => (
               <tr key={tool.id} className={`border-b border-hair align-top ${tool.retired ? 'text-soft' : ''}`}>

@@ -3,6 +3,7 @@ import type { VehicleDetail } from '@mile-mark/contract';
 import { useWithoutPooling } from '../../api/hands.ts';
 import { Button } from '../../ui/Button.tsx';
 import { daysBetween, formatDate } from '../../ui/format.ts';
+import { Heads } from '../../ui/Heads.tsx';
 
 /** What pooling does to this vehicle's marks: beside each, where the last look alone, at face value, would put it. */
 export function PoolingCompared({ vehicle }: { vehicle: VehicleDetail }) {
@@ -25,15 +26,7 @@ export function PoolingCompared({ vehicle }: { vehicle: VehicleDetail }) {
       )}
       {open && compared.data && (
         <table className="figures w-full bg-sheet">
-          <thead>
-            <tr className="border-b border-line text-left text-soft">
-              <th className="px-2 py-1 font-medium">Axle</th>
-              <th className="px-2 font-medium">Mark, pooled</th>
-              <th className="px-2 font-medium">Last look alone</th>
-              <th className="px-2 font-medium">Difference</th>
-              <th className="px-2 font-medium">Last look</th>
-            </tr>
-          </thead>
+          <Heads names={['Axle', 'Mark, pooled', 'Last look alone', 'Difference', 'Last look']} />
           <tbody>
             {compared.data.axles.map((one) => {
               const mark = vehicle.axleDetails.find(({ axle }) => axle === one.axle)?.mark;
