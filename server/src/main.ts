@@ -8,6 +8,7 @@ import { connect, migrate } from './db/orm.ts';
 import { DEMO_PASSWORD, DEMO_TODAY, STAFF } from './demo/cast.ts';
 import { startDemoFeed } from './demo/feed.ts';
 import { fillDemo } from './demo/fill.ts';
+import { ensureDemoLibrary } from './demo/library.ts';
 import { createApp } from './http/app.ts';
 import { createComputer } from './jobs/compute.ts';
 import { pollFeed } from './jobs/pollFeed.ts';
@@ -32,6 +33,7 @@ async function main(): Promise<void> {
     .execute<{ count: number }[]>('select count(*)::int as count from person');
   const filling = config.demo && count === 0;
   if (filling) await fillDemo(orm.em.fork(), config.vehicles);
+  else if (config.demo) await ensureDemoLibrary(orm.em.fork());
   const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(orm.em.fork()) : undefined);
   if (filling) {
     // The feed is read before the first forecasts, so that they know what was driven.

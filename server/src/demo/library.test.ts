@@ -8,6 +8,7 @@ import { coverage } from '../services/coverage.ts';
 import { openSpecifications } from '../services/specifications.ts';
 import { createDemoDatabase } from '../testing/app.ts';
 import { DEMO_TODAY, MODELS, STAFF } from './cast.ts';
+import { ensureDemoLibrary } from './library.ts';
 import { RELEASED, WAITING, type DemoJoint } from './libraryCast.ts';
 import { personId } from './rows.ts';
 
@@ -64,6 +65,23 @@ describe('the library in the demo', () => {
     ({ orm, close } = await createDemoDatabase(60));
   });
   afterAll(async () => close());
+
+  it('comes to a demo that was made before it, and is never filled twice', async () => {
+    const em = orm.em.fork();
+    const count = async () =>
+      (await em.execute<{ count: number }[]>('select count(*)::int as count from specification'))[0]?.count;
+    const before = await count();
+    await ensureDemoLibrary(orm.em.fork());
+    expect(await count()).toBe(before);
+    const older = await createDemoDatabase(3);
+    await older.orm.em.execute(
+      'truncate specification, specification_revision, specification_attempt, specification_release, torque_tool, tool_calibration cascade',
+    );
+    await ensureDemoLibrary(older.orm.em.fork());
+    const [there] = await older.orm.em.execute<{ count: number }[]>('select count(*)::int as count from specification');
+    expect(there?.count).toBe(before);
+    await older.close();
+  });
 
   it('marks every value as a demo value', async () => {
     const depots = await orm.em.fork().execute<{ id: string }[]>('select id from depot');

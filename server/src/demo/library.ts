@@ -91,6 +91,18 @@ export async function insertLibrary(em: EntityManager): Promise<void> {
   await insertTools(em, coordinator);
 }
 
+/** Fills the library of a demo that was made before there were specifications; one with any is left as it is. */
+export async function ensureDemoLibrary(em: EntityManager): Promise<void> {
+  await em.transactional(async (inner) => {
+    const [{ models, begun } = { models: 0, begun: true }] = await inner.execute<{ models: number; begun: boolean }[]>(
+      `select (select count(*)::int from model where name in (?, ?, ?)) as models,
+         exists (select 1 from specification) or exists (select 1 from torque_tool) as begun`,
+      Object.keys(DOCUMENTS),
+    );
+    if (models === Object.keys(DOCUMENTS).length && !begun) await insertLibrary(inner);
+  });
+}
+
 async function point(em: EntityManager, column: string, revisionId: string, one: DemoJoint): Promise<void> {
   await em.execute(`update specification set ${column} = ? where id = ?`, [
     revisionId,

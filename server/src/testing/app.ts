@@ -27,7 +27,7 @@ export interface TestApp {
   close: () => Promise<void>;
 }
 
-export async function createTestDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+async function createTestDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
   const admin = process.env.TEST_DATABASE_URL;
   if (!admin) throw new Error('TEST_DATABASE_URL is not set: run these tests through npm test.');
   const name = `test_${randomBytes(6).toString('hex')}`;

@@ -172,7 +172,12 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
         {miss ? (
           <p className="border-l-4 border-paint pl-2 font-medium">{fitInWords(miss)}</p>
         ) : (
-          withWhat.map((text) => <p key={text}>{text}</p>)
+          <>
+            {withWhat.map((text) => (
+              <p key={text}>{text}</p>
+            ))}
+            {torque?.angleDeg && <p>then {torque.angleDeg}°, with an angle gauge</p>}
+          </>
         )}
       </td>
     </tr>
