@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { ChangeAnswer, changeInWords, NewDuty, SettingsChange, timesInWords } from './index.ts';
+import { ChangeAnswer, changeInWords, NewDuty, SettingsChange, suspicionOfChange, timesInWords } from './index.ts';
 
 const factor = { p05: 2.2, p50: 2.64, p95: 3.1 };
 const id = '3f0c1f3e-1111-4111-8111-000000000001';
@@ -94,5 +94,15 @@ describe('what is accepted', () => {
       'costs.light.plannedMinor',
     ]);
     expect(fields(SettingsChange.safeParse({ ...settings, riskTarget: 0 }))).toEqual(['riskTarget']);
+  });
+});
+
+describe('a change that is not sure', () => {
+  it('is said with its place, its chance, and what it does meanwhile', () => {
+    expect(suspicionOfChange({ kind: 'apart', axle: 1, side: 'right', more: 'inner', probability: 0.473 })).toBe(
+      'Not sure yet, 47 %: axle 1 right: the inner pad wears much faster than its mate (slide or pins). Its figures are wide because of it; one more look would tell.',
+    );
+    expect(suspicionOfChange({ kind: 'route', probability: 0.3 })).toMatch(/^Not sure yet, 30 %: all its pads/);
+    expect(suspicionOfChange({ kind: 'axle', axle: 2, probability: 0.6 })).toContain('axle 2: the pads fitted last');
   });
 });

@@ -168,6 +168,17 @@ export const VehicleDetail = VehicleRow.extend({
   readings: z.array(Reading),
   /** Changes of wear that readings showed, open ones first. */
   changes: z.array(WearChange),
+  /** A change that is likely but not sure, and widens its forecast meanwhile; null where there is none. */
+  suspected: z
+    .object({
+      kind: z.enum(['apart', 'wheel', 'axle', 'route']),
+      axle: z.int().optional(),
+      side: Side.optional(),
+      more: Pad.optional(),
+      since: z.string(),
+      probability: z.number(),
+    })
+    .nullable(),
   /** How many times what its duty explains it wears; null before a forecast. */
   explained: z.object({ p05: z.number(), p50: z.number(), p95: z.number() }).nullable(),
   rotors: z.array(RotorMeasured),

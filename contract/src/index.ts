@@ -93,6 +93,7 @@ export {
   evidenceInWords,
   limitInWords,
   suspicionInWords,
+  suspicionOfChange,
   thicknessInWords,
   timesInWords,
 } from './words.ts';

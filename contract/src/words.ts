@@ -108,3 +108,27 @@ export function changeInWords({ kind, axle, side, more, factor }: Told): {
       };
   }
 }
+
+/** A change that is likely but not sure, in words: what it would be, how likely, and what it does meanwhile. */
+export function suspicionOfChange({
+  kind,
+  axle,
+  side,
+  more,
+  probability,
+}: {
+  kind: Change['kind'];
+  axle?: number | undefined;
+  side?: string | undefined;
+  more?: string | undefined;
+  probability: number;
+}): string {
+  const where = axle === undefined ? '' : `axle ${axle}${side ? ` ${side}` : ''}: `;
+  const what: Record<Change['kind'], string> = {
+    apart: `${where}the ${more ?? 'one'} pad wears much faster than its mate (slide or pins)`,
+    wheel: `${where}this wheel wears more than the other (drag)`,
+    axle: `${where}the pads fitted last wear unlike those before (other pads)`,
+    route: 'all its pads wear unlike what its duty explains (route)',
+  };
+  return `Not sure yet, ${Math.round(probability * 100)} %: ${what[kind]}. Its figures are wide because of it; one more look would tell.`;
+}

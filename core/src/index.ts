@@ -214,6 +214,7 @@ export {
   type SimplePassage,
   studyEvidence,
   summariseForetold,
+  type SuspectedChange,
   TOLD_FROM,
   type TracePoint,
   UNKNOWN_HAND,

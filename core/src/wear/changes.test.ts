@@ -4,6 +4,7 @@ import {
   DEFAULT_NOISE,
   forecastVehicle,
   runWithChanges,
+  TOLD_FROM,
   UNKNOWN_HAND,
   type ReadingInput,
   type VehicleInput,
@@ -67,6 +68,21 @@ describe('pads of a wheel that wear apart', () => {
     const inner = found?.wear.find(({ pad }) => pad === 'inner');
     expect(inner?.mm).toBeGreaterThan(5.8);
     expect(inner?.mm).toBeLessThan(7);
+  });
+
+  it('are named as suspected where one look shows it but not surely, and widen the forecast meanwhile', () => {
+    const lookAt = (inner: number) => runWithChanges(vehicle({ 1: [usual[0] as number[], [inner, 8.9, 8.6, 8.6]] }));
+    // The further the one reading strays, the likelier; first nothing, then suspected, then told.
+    const stages = [8.5, 7.9, 7.7, 7.5, 7.3, 7.1, 6.9, 6.5, 6.1].map(lookAt);
+    expect(stages[0]?.suspected).toBeUndefined();
+    const suspected = stages.flatMap((one) => one.suspected ?? []);
+    expect(suspected.length).toBeGreaterThan(0);
+    for (const one of suspected) {
+      expect(one).toMatchObject({ axle: 1, side: 'left' });
+      expect(one.probability).toBeGreaterThanOrEqual(0.2);
+      expect(one.probability).toBeLessThan(TOLD_FROM);
+    }
+    for (const { changes, suspected: own } of stages) expect(changes.length > 0 && own !== undefined).toBe(false);
   });
 
   it('bring the mark forward: the fast pad is forecast at its fast rate', () => {

@@ -46,6 +46,8 @@ const APART = { more: Math.log(2.8), less: Math.log(0.55) };
 const DRAG = Math.log(1.8);
 /** From this chance on a change is told. */
 export const TOLD_FROM = 0.9;
+/** From this chance on a change that is not told yet is named as what widens the forecast. */
+const NAMED_FROM = 0.2;
 /** Under this chance a change is left out of the forecast. */
 const COUNTS_FROM = 0.02;
 /** How far back a change may have begun, looks. */
@@ -67,10 +69,15 @@ interface Candidate {
   steps: RateStep[];
 }
 
+/** A change that is likely, but not sure enough to be told as found: it widens the forecast. */
+export type SuspectedChange = Pick<WearChange, 'kind' | 'axle' | 'side' | 'more' | 'since' | 'probability'>;
+
 /** A vehicle's history with changes of its wear found and taken in. */
 export interface ChangedHistory {
   history: History;
   changes: WearChange[];
+  /** The likeliest that entered as a mixture only. */
+  suspected?: SuspectedChange | undefined;
 }
 
 /**
@@ -96,16 +103,18 @@ export function runWithChanges(input: VehicleInput): ChangedHistory {
   });
   let history: Run = plain;
   const changes: WearChange[] = [];
+  let suspected: SuspectedChange | undefined;
   const taken: Candidate[] = [];
   for (let round = 0; round < MOST_CHANGES; round += 1) {
     const found = nextChange(input, plain, history, runs, taken);
     if (!found) break;
     history = found.history;
+    suspected = found.suspected;
     if (!found.change) break;
     changes.push(found.change);
     taken.push(found.candidate);
   }
-  return { history: collapsed(history, plain), changes };
+  return { history: collapsed(history, plain), changes, suspected };
 }
 
 /** The earliest day after which a change is looked for. */
@@ -121,6 +130,8 @@ interface Found {
   candidate: Candidate;
   /** Only where it is sure enough to be told. */
   change?: WearChange | undefined;
+  /** Where it is not, but likely enough to be named as what widens the forecast. */
+  suspected?: SuspectedChange | undefined;
 }
 
 /** The likeliest further change, and the history with it taken in as far as it is likely. */
@@ -150,7 +161,11 @@ function nextChange(
   if (probability < TOLD_FROM) {
     const parts = tried.map(({ run, log }) => ({ state: run.state, weight: chance(log) }));
     const state = mixture([{ state: base.state, weight: chance(0) }, ...parts], plain.state.cov.size);
-    return { history: { ...base, state }, candidate: best.candidate };
+    const { kind, axle, side, more, since, until } = best.candidate;
+    // What new pads ended no longer widens anything.
+    const named = probability >= NAMED_FROM && until === undefined;
+    const suspected = named ? { kind, axle, side, more, since, probability } : undefined;
+    return { history: { ...base, state }, candidate: best.candidate, suspected };
   }
   return { history: best.run, candidate: best.candidate, change: told(input, best, probability) };
 }

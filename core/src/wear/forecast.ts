@@ -43,7 +43,7 @@ export function forecastVehicle(input: VehicleInput, policy: RiskPolicy): Vehicl
  * it was run with.
  */
 export function forecastFrom(
-  { history, changes }: ChangedHistory,
+  { history, changes, suspected }: ChangedHistory,
   input: VehicleInput,
   policy: RiskPolicy,
 ): VehicleForecast {
@@ -54,6 +54,7 @@ export function forecastFrom(
     axles,
     judgements: history.judgements,
     changes,
+    suspected,
     odometerNowMi: today.odometerNowMi,
     milesPerDay: today.perDay,
     severityNow,

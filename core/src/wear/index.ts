@@ -55,6 +55,13 @@ export type {
   WearNoise,
   WearPrior,
 } from './types.ts';
-export { runWithChanges, TOLD_FROM, type ChangedHistory, type ChangeKind, type WearChange } from './changes.ts';
+export {
+  runWithChanges,
+  TOLD_FROM,
+  type ChangedHistory,
+  type ChangeKind,
+  type SuspectedChange,
+  type WearChange,
+} from './changes.ts';
 export { worthOfLook, type WorthOfLook } from './worth.ts';
 export { wearFan, type WearFan } from './fan.ts';

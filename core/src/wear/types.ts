@@ -2,7 +2,7 @@ import type { DutySpan, OdometerPoint } from '../duty/index.ts';
 import type { Judgement, Pad, Pooled, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
 import type { ServiceCosts } from './ageReplacement.ts';
-import type { WearChange } from './changes.ts';
+import type { SuspectedChange, WearChange } from './changes.ts';
 import type { DutyExplained } from './explained.ts';
 import type { RotorOutlook } from './rotor.ts';
 import type { WorthOfLook } from './worth.ts';
@@ -216,6 +216,8 @@ export interface VehicleForecast {
   judgements: ReadingJudgement[];
   /** Changes of wear that the readings show. */
   changes: WearChange[];
+  /** One that is likely but not sure, and widens the forecast meanwhile. */
+  suspected?: SuspectedChange | undefined;
   /** Odometer expected today, miles. */
   odometerNowMi: number;
   milesPerDay: { mean: number; sd: number; basis: 'odometer' | 'duty' | 'both' | 'none' };

@@ -4,7 +4,7 @@ import type { Orm } from '../db/orm.ts';
 import { createComputer } from '../jobs/compute.ts';
 import { refreshFleet } from '../jobs/refresh.ts';
 import { listChanges } from '../services/changes.ts';
-import { mileMarks } from '../services/fleet.ts';
+import { mileMarks, vehicleDetail } from '../services/fleet.ts';
 import { validation } from '../services/validation.ts';
 import { withoutPooling } from '../services/withoutPooling.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';
@@ -111,5 +111,22 @@ describe('the demo fleet', () => {
     expect((route?.since ?? '9') <= '2026-04-20').toBe(true);
     expect(route?.factor.p05).toBeGreaterThan(1.6);
     expect(changes.filter(({ unit }) => !['P06', 'V15', 'V08'].includes(unit)).length).toBeLessThanOrEqual(1);
+  });
+
+  it('names, where its figures are wide, what may have changed and is not sure', async () => {
+    const units = await orm.em
+      .fork()
+      .execute<{ unit: string }[]>(
+        `select v.unit from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where jsonb_exists(f.detail, 'suspected')`,
+      );
+    for (const { unit } of units) {
+      const { suspected, changes } = await vehicleDetail(orm.em.fork(), unit, DEMO_TODAY);
+      expect(suspected?.probability).toBeLessThan(0.9);
+      // Never beside the same one told.
+      expect(changes.some(({ open, kind, axle }) => open && kind === suspected?.kind && axle === suspected.axle)).toBe(
+        false,
+      );
+    }
+    expect(units.length).toBeGreaterThan(0);
   });
 });

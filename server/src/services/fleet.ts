@@ -140,6 +140,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     measuredDuty: measuredOf(record),
     referenceDuty: record.reference?.name ?? null,
     changes: await changesOf(em, row.id),
+    suspected: overall?.detail.suspected ?? null,
     explained: overall?.detail.explained ?? null,
     services: await servicesOf(em, row.id),
     readings: await readingsOf(em, record, ground, today, carried),
@@ -149,6 +150,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
 
 interface VehicleForecastDetail {
   explained?: VehicleDetail['explained'];
+  suspected?: VehicleDetail['suspected'];
   odometerNowMi: number;
   milesPerDay: { mean: number; sd: number; basis: string };
 }

@@ -4,6 +4,7 @@ import {
   evidenceInWords,
   limitInWords,
   readinessOf,
+  suspicionOfChange,
   thicknessInWords,
   type AxleDetail,
   type BenchOfVehicle,
@@ -276,6 +277,9 @@ function Chain({
           <strong>{changeInWords(change).seen}</strong> {changeInWords(change).cause}
         </p>
       ))}
+      {vehicle.suspected && (vehicle.suspected.axle === undefined || vehicle.suspected.axle === mark.axle) && (
+        <p className="border-l-4 border-ochre bg-sheet px-2 py-1">{suspicionOfChange(vehicle.suspected)}</p>
+      )}
       <div className="flex justify-between">
         {(['left', 'right'] as const).map((side) => (
           <figure key={side} className="text-center">

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { timesInWords, type Me, type VehicleDetail } from '@mile-mark/contract';
+import { suspicionOfChange, timesInWords, type Me, type VehicleDetail } from '@mile-mark/contract';
 import { useAnswerChange } from '../../api/fleet.ts';
 import { ChangeCard } from '../../drawings/ChangeCard.tsx';
 
@@ -10,7 +10,8 @@ export function ChangeNotes({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
   const settled = vehicle.changes.filter((one) => !one.open);
   const { explained } = vehicle;
   const unexplained = explained && (explained.p05 > 1.15 || explained.p95 < 0.87) ? explained : undefined;
-  if (open.length + settled.length === 0 && !unexplained) return null;
+  const { suspected } = vehicle;
+  if (open.length + settled.length === 0 && !unexplained && !suspected) return null;
   const card = (change: (typeof open)[number]) => (
     <ChangeCard
       key={change.id}
@@ -23,6 +24,11 @@ export function ChangeNotes({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
   return (
     <div className="flex flex-col gap-2 px-4 pt-3">
       {open.map(card)}
+      {suspected && (
+        <p role="note" className="border-l-4 border-ochre bg-sheet px-3 py-2">
+          {suspicionOfChange(suspected)}
+        </p>
+      )}
       {unexplained && !open.some(({ kind }) => kind === 'route') && (
         <p role="note" className="border-l-4 border-ochre bg-sheet px-3 py-2">
           This vehicle wears {timesInWords(unexplained)} what its duty explains, against others of its model. The
