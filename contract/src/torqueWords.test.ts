@@ -71,6 +71,10 @@ describe('a bench in words', () => {
     const fits = [88, 176].map((nm) => fitTorque(target(nm), benchOf([tool({})]), TODAY));
     expect(fitsInWords(fits)).toEqual(['Half-inch, set to 65, then 130 lbf·ft']);
   });
+  it('says that a scale is too coarse', () => {
+    const fit = fitTorque({ nm: 110, leastNm: 109, mostNm: 111 }, benchOf([tool({ graduation: 5 })]), TODAY);
+    expect(fitInWords(fit)).toContain('too coarse for what is allowed: a finer wrench that covers 110 N·m');
+  });
   it('says what is needed, and why a tool is blocked', () => {
     expect(fitInWords(fitTorque(target(650), benchOf([tool({})]), TODAY))).toMatch(
       /ends at 176 N·m.*650 N·m.*multiplier of 3\.7 to 1/,

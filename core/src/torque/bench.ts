@@ -74,6 +74,8 @@ export interface TorqueNeed {
   endsNm: number | null;
   /** Least ratio with which a wrench of this bench would reach it; null where a multiplier is no help. */
   ratio: number | null;
+  /** Where wrenches cover it but have no mark close enough: the finest of their graduations, N·m. */
+  coarseNm: number | null;
 }
 
 /** Calibrated range begins here as a share of full scale. Source: ISO 6789-1:2017, from memory. */
@@ -176,13 +178,16 @@ function takesHold({ endSize }: TorqueAdapter, { head }: TorqueTarget): boolean 
 function needOf({ nm }: TorqueTarget, wrenches: readonly TorqueWrench[]): TorqueNeed {
   const ranges = wrenches.map((wrench) => {
     const { least, most } = calibratedRange(wrench);
-    return { leastNm: torqueToNm(least, wrench.unit), mostNm: torqueToNm(most, wrench.unit) };
+    const [leastNm, mostNm] = [torqueToNm(least, wrench.unit), torqueToNm(most, wrench.unit)];
+    return { leastNm, mostNm, stepNm: graduationNm(wrench) };
   });
-  if (ranges.length === 0) return { nm, endsNm: null, ratio: null };
+  const need: TorqueNeed = { nm, endsNm: null, ratio: null, coarseNm: null };
+  if (ranges.length === 0) return need;
+  const covering = ranges.filter(({ leastNm, mostNm }) => leastNm <= nm && nm <= mostNm);
+  if (covering.length > 0) return { ...need, coarseNm: Math.min(...covering.map(({ stepNm }) => stepNm)) };
   const strongest = Math.max(...ranges.map(({ mostNm }) => mostNm));
-  if (strongest < nm) return { nm, endsNm: strongest, ratio: nm / strongest };
-  const above = ranges.map(({ leastNm }) => leastNm).filter((leastNm) => leastNm > nm);
-  return { nm, endsNm: above.length > 0 ? Math.min(...above) : null, ratio: null };
+  if (strongest < nm) return { ...need, endsNm: strongest, ratio: nm / strongest };
+  return { ...need, endsNm: Math.min(...ranges.map(({ leastNm }) => leastNm).filter((leastNm) => leastNm > nm)) };
 }
 
 /** Whether a fit is one that a job can be done with. */

@@ -389,12 +389,25 @@ describe('the bench', () => {
 
   it('says what is needed', () => {
     const fit = fitTorque(at(650), bench({ wrenches: [wrench({})] }), TODAY);
-    expect(fit).toEqual({ kind: 'none', need: { nm: 650, endsNm: 200, ratio: 3.25 } });
+    expect(fit).toEqual({ kind: 'none', need: { nm: 650, endsNm: 200, ratio: 3.25, coarseNm: null } });
     expect(fitTorque(at(8), bench({ wrenches: [wrench({})] }), TODAY)).toEqual({
       kind: 'none',
-      need: { nm: 8, endsNm: 40, ratio: null },
+      need: { nm: 8, endsNm: 40, ratio: null, coarseNm: null },
     });
-    expect(fitTorque(at(8), bench({}), TODAY)).toEqual({ kind: 'none', need: { nm: 8, endsNm: null, ratio: null } });
+    expect(fitTorque(at(8), bench({}), TODAY)).toEqual({
+      kind: 'none',
+      need: { nm: 8, endsNm: null, ratio: null, coarseNm: null },
+    });
+  });
+
+  it('tells a scale that is too coarse from a range that is too short', () => {
+    const coarse = bench({ wrenches: [wrench({ graduation: 20 }), wrench({ id: 'x', graduation: 25 })] });
+    expect(fitTorque({ nm: 110, leastNm: 108, mostNm: 112 }, coarse, TODAY)).toMatchObject({
+      kind: 'none',
+      need: { endsNm: null, coarseNm: 20 },
+    });
+    const gap = bench({ wrenches: [wrench({ least: 5, most: 25 }), wrench({})] });
+    expect(fitTorque(at(30), gap, TODAY)).toMatchObject({ need: { endsNm: 40, coarseNm: null } });
   });
 
   it('blocks a wrench whose calibration is overdue or unknown, and says which', () => {

@@ -62,11 +62,18 @@ async function lacking(em: EntityManager, models: readonly BenchModel[], marks: 
   );
   const of = groupBy(marks, ({ model_id, axle }) => `${model_id} ${axle}`);
   return models.flatMap((model) =>
-    model.axles.flatMap(({ axle, brake, unknown, sheet }) => {
+    model.axles.flatMap(({ axle, brake, unknown, joints, sheet }) => {
       const own = of.get(`${model.id} ${axle}`) ?? [];
       const missing: { id: string | null; name: string }[] = jointsOfBrake(kinds, brake)
         .filter(({ name }) => unknown.includes(name))
         .map(({ id, name }) => ({ id, name }));
+      // A released one whose document states no torque leaves it as unknown as before.
+      for (const { joint, position, values } of joints)
+        if (values.torque === null)
+          missing.push({
+            id: kinds.find(({ name }) => name === joint)?.id ?? null,
+            name: `${position ? `${joint}, ${position}` : joint}: its torque`,
+          });
       if (!sheet) missing.push({ id: null, name: 'Limits, fluid, bed-in' });
       return missing.map(({ id, name }) => ({
         marks: own,

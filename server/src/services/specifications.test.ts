@@ -407,6 +407,20 @@ describe('torque tools and coverage', () => {
     expect(await unreachable()).toHaveLength(1);
   });
 
+  it('lists a released joint whose document states no torque, and leaves one out that is not there', async () => {
+    const lacking = async () =>
+      ((await coordinator.get('/api/specification-coverage').expect(200)).body as Coverage).lacking
+        .filter(({ axle }) => axle === 2)
+        .map((one) => one.joint);
+    const hose = jointKindId('Hose joint');
+    await released(joint({ axle: 2, jointKindId: hose }, { torque: null }), null);
+    expect(await lacking()).toContain('Hose joint: its torque');
+    expect(await lacking()).not.toContain('Hose joint');
+    await released(joint({ axle: 2, jointKindId: hose }, { torque: null, absent: true }), null);
+    expect((await lacking()).filter((name) => name.startsWith('Hose joint'))).toEqual([]);
+    expect((await bench()).model.axles[1]?.joints.map((one) => one.joint)).not.toContain('Hose joint');
+  });
+
   it('lists what every such axle has and nobody released, by the nearest mark', async () => {
     const { lacking } = (await coordinator.get('/api/specification-coverage').expect(200)).body as Coverage;
     const first = lacking.filter(({ axle }) => axle === 1).map((one) => one.joint);
