@@ -2,7 +2,9 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/glo
 import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
+import { seededRandom } from '@mile-mark/core';
 import {
+  LibraryEntry,
   LibraryFile,
   librarySchema,
   type LibraryImported,
@@ -38,6 +40,54 @@ describe('a library of CSV', () => {
     expect(entries[2]).toMatchObject({ joint: null, values: { about: 'axle', padMinMm: 2.5, rotorDiscardMm: null } });
     const again = libraryFromCsv(libraryToCsv(entries)).lines.flatMap(({ entry }) => entry ?? []);
     expect(again).toEqual(entries);
+  });
+
+  it('keeps any library whole, through quotes, commas, line breaks and formulas', () => {
+    const random = seededRandom(91);
+    const pick = <T>(list: readonly T[]) => list[Math.floor(random() * list.length)] as T;
+    const maybe = <T>(value: T) => (random() < 0.5 ? null : value);
+    const figure = () => Math.round(1 + 300 * random() * 100) / 100;
+    const text = () =>
+      pick(['plain', 'with "quotes"', 'comma, and; more', 'two\nlines', '=1+1', '-dash', '@at', 'ümläut', '½ in']);
+    const entries = Array.from({ length: 300 }, () =>
+      LibraryEntry.parse({
+        model: pick(['Fenby Hauler', '+Plus model', 'Model, the second']),
+        axle: 1 + Math.floor(3 * random()),
+        joint: pick(['Wheel nut', 'Bracket bolt']),
+        position: pick(['', 'upper', '-lower']),
+        values: {
+          about: 'joint',
+          absent: random() < 0.1,
+          fastener: {
+            thread: maybe('M14x1.5'),
+            strength: maybe(pick(['8.8', 'grade 8'])),
+            headKind: maybe('hex'),
+            headSize: maybe('13/16 in'),
+            count: maybe(6),
+            counterHold: maybe('17 mm'),
+          },
+          torque: maybe({
+            unit: pick(['N·m', 'lbf·ft', 'lbf·in']),
+            least: maybe(figure()),
+            nominal: figure(),
+            most: maybe(figure()),
+            passes: random() < 0.5 ? [] : [figure(), figure()],
+            angleDeg: maybe(90),
+            statedToo: maybe({ unit: 'N·m', value: figure() }),
+          }),
+          preparation: maybe('oiled'),
+          oneTimeUse: maybe(random() < 0.5),
+          pattern: maybe('star'),
+          recheckMiles: maybe(60),
+          note: maybe(text()),
+        },
+        source: { document: text(), page: text(), revision: text(), date: '2024-02-29' },
+      }),
+    );
+    const read = libraryFromCsv(libraryToCsv(entries));
+    expect(read.faults).toEqual([]);
+    expect(read.lines.flatMap(({ problems }) => problems)).toEqual([]);
+    expect(read.lines.map(({ entry }) => entry)).toEqual(entries);
   });
 
   it('takes the unit of a header, and refuses a unit column that contradicts it', () => {
