@@ -46,6 +46,58 @@ test('a sheet is looked up by keyboard alone, shows both units and the wrench, a
   await expect(sheet).toContainText('The maker’s instructions, local codes and licensed practice come first');
 });
 
+test('a sheet of many joints still prints on one page', async ({ page, browser, app }) => {
+  await signIn(page, app);
+  const second = await (await browser.newContext()).newPage();
+  await signIn(second, app, 'technician');
+  const items = async <T>(path: string) =>
+    ((await (await page.request.get(`${app.url}/api/${path}`)).json()) as { items: T[] }).items;
+  const model = (await items<{ id: string; name: string }>('library')).find(
+    ({ name }) => name === 'Veldring 26 tanker',
+  );
+  const kind = (await items<{ id: string; name: string }>('joint-kinds')).find(({ name }) => name === 'Rotor bolt');
+  const torque = { unit: 'N·m', least: 76, nominal: 80, most: 84, passes: [20, 40] };
+  for (let i = 1; i <= 9; i += 1) {
+    const id = crypto.randomUUID();
+    const entered = await page.request.post(`${app.url}/api/specifications`, {
+      data: {
+        id,
+        modelId: model?.id,
+        axle: 2,
+        jointKindId: kind?.id,
+        position: `ring ${i}`,
+        values: {
+          about: 'joint',
+          fastener: { thread: 'M12x1.5', headKind: 'hex', headSize: '18 mm', count: 8 },
+          torque,
+          pattern: 'crosswise',
+          note: 'Threads blown out; no oil on the face of the ring.',
+        },
+        source: {
+          document: 'Veldring 26 service book, axles (invented)',
+          page: '30',
+          revision: '2023',
+          date: '2023-09-30',
+        },
+      },
+    });
+    expect(entered.status()).toBe(201);
+    const released = await second.request.post(`${app.url}/api/specification-revisions/${id}/releases`, {
+      data: { id: crypto.randomUUID(), typed: { about: 'joint', torque } },
+    });
+    expect(await released.json()).toMatchObject({ released: true });
+  }
+  await page.goto(`${app.url}/specifications?unit=T07&axle=2`);
+  await expect(sheetOf(page, 'T07', 2)).toContainText('Rotor bolt, ring 9');
+  const margin = { top: '10mm', bottom: '10mm', left: '10mm', right: '10mm' };
+  for (const format of ['A4', 'Letter']) expect(pagesOf(await page.pdf({ format, margin }))).toBe(1);
+  await page.setViewportSize({ width: 740, height: 980 });
+  await page.emulateMedia({ media: 'print' });
+  const box = await sheetOf(page, 'T07', 2).boundingBox();
+  expect((box?.y ?? 999) + (box?.height ?? 999)).toBeLessThan(980);
+  await second.context().close();
+});
+
 test('the yard’s next jobs stand ready, and a vehicle of another yard is looked up all the same', async ({
   page,
   app,

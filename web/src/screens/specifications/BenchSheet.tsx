@@ -1,3 +1,4 @@
+import type { CSSProperties } from 'react';
 import { fitJoint, hardestMiss } from '@mile-mark/core';
 import {
   benchOf,
@@ -13,6 +14,9 @@ import {
 import type { BenchOfUnit } from '../../stores/bench.ts';
 import { formatDate, formatMiles } from '../../ui/format.ts';
 import { fitmentInWords } from './fitment.ts';
+
+/** As many joints as fit a page at full size; more are printed smaller, so that a sheet is always one page. */
+const JOINTS_A_PAGE = 9;
 
 const HEADS: Record<string, string> = {
   hex: 'hex',
@@ -35,7 +39,11 @@ export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
     ...new Set([...axle.joints, ...(axle.sheet ? [axle.sheet] : [])].map(({ source }) => source.document)),
   ];
   return (
-    <article aria-label={`Bench sheet ${bench.unit}, axle ${axle.axle}`} className="bg-sheet p-4 print:p-0">
+    <article
+      aria-label={`Bench sheet ${bench.unit}, axle ${axle.axle}`}
+      className="bg-sheet p-4 print:p-0 print:[zoom:var(--print-zoom)]"
+      style={{ '--print-zoom': Math.min(1, JOINTS_A_PAGE / (axle.joints.length + 1)) } as CSSProperties}
+    >
       <header className="mb-2 flex flex-wrap items-baseline gap-x-5 border-b-2 border-ink pb-1">
         <h2 className="figures text-3xl font-semibold print:text-2xl">
           {bench.unit} <span className="font-medium">axle {axle.axle}</span>
