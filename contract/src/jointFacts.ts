@@ -1,5 +1,6 @@
 import { fitJoint, hardestMiss, torqueToNm, type Bench, type JointFacts, type TorqueTarget } from '@mile-mark/core';
-import type { BenchAxle, JointValues, TorqueTool } from './specifications.ts';
+import type { BenchAxle, TorqueTool } from './benches.ts';
+import type { JointValues } from './specifications.ts';
 import { fitInWords, torqueInWords } from './torqueWords.ts';
 
 /** What judging a joint needs, from what was entered of it. */

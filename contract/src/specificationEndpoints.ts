@@ -7,22 +7,20 @@ import {
   ChangedAnswer,
   ChangedSince,
   Coverage,
-  FitmentChange,
-  JointKindRow,
-  LibraryImport,
-  LibraryImported,
-  LibraryModel,
   NewCalibration,
+  NewTorqueTool,
+  ToolChange,
+  TorqueTool,
+} from './benches.ts';
+import { FitmentChange, LibraryImport, LibraryImported, LibraryModel, NewVariant } from './library.ts';
+import {
+  JointKindRow,
   NewJointKind,
   NewRevision,
-  NewTorqueTool,
-  NewVariant,
   ReleaseAnswer,
   ReleaseAttempt,
   Revision,
   Specification,
-  ToolChange,
-  TorqueTool,
   Withdrawal,
 } from './specifications.ts';
 

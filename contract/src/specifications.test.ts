@@ -1,14 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import {
-  AxleValues,
-  FitmentChange,
-  JointValues,
-  LibraryFile,
-  NewCalibration,
-  NewRevision,
-  NewTorqueTool,
-  ReleaseAttempt,
-} from './specifications.ts';
+import { NewCalibration, NewTorqueTool } from './benches.ts';
+import { FitmentChange, LibraryFile } from './library.ts';
+import { AxleValues, JointValues, NewRevision, ReleaseAttempt } from './specifications.ts';
 
 const ID = '6f1c1c3e-0f4d-4a53-8a55-1de1b9f8f8a1';
 const wrongIn = (

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { fitTorque, judgeJoint } from '@mile-mark/core';
 import { benchOf, readinessOf } from './jointFacts.ts';
-import { JointTorque, JointValues, type BenchJoint, type TorqueTool } from './specifications.ts';
+import { type BenchJoint, type TorqueTool } from './benches.ts';
+import { JointTorque, JointValues } from './specifications.ts';
 import {
   fieldsInWords,
   figuresToRetype,

@@ -14,13 +14,9 @@ import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { Refusal, type FieldError } from '../errors.ts';
 import { recordDeed } from '../services/audit.ts';
-import {
-  changesBetween,
-  faultsOf,
-  keepRevisions,
-  readGround,
-  type SpecificationGround,
-} from '../services/specifications.ts';
+import { keepRevisions } from '../services/enterRevision.ts';
+import { faultsOf, readGround, type SpecificationGround } from '../services/judgeEntry.ts';
+import { changesBetween } from '../services/specifications.ts';
 import { libraryFromCsv, libraryToCsv, type LibraryLine } from './libraryCsv.ts';
 
 /** As many as a file of the largest size can hold. */

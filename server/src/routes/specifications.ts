@@ -9,13 +9,13 @@ import { addVariant, changeFitment, changeModel, libraryModels } from '../servic
 import { releaseRevision } from '../services/release.ts';
 import {
   addJointKind,
-  addRevision,
   listJointKinds,
   openSpecifications,
   revisionsOf,
   specificationsOf,
   withdrawRevision,
 } from '../services/specifications.ts';
+import { addRevision } from '../services/enterRevision.ts';
 import { addCalibration, addTorqueTool, changeTorqueTool, listTorqueTools } from '../services/torqueTools.ts';
 
 export function mountSpecifications(app: Express, context: AppContext): void {
