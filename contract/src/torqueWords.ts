@@ -263,7 +263,7 @@ export function fieldsWithTorque(values: SpecificationValues): Record<string, st
     angleDeg: _angle,
     ...rest
   } = fields;
-  return { ...rest, torque: values.torque ? torqueInWords(values.torque) : 'unknown' };
+  return { torque: values.torque ? torqueInWords(values.torque) : 'unknown', ...rest };
 }
 
 /** The figures that two people must type alike before a specification is released. */

@@ -191,8 +191,8 @@ describe('taking a library in', () => {
       {
         outcome: 'changed',
         differences: [
-          { field: 'Stated too', from: '176 N·m', to: '183 N·m' },
           { field: 'Torque', from: '65, then 130 lbf·ft', to: '65, then 135 lbf·ft' },
+          { field: 'Stated too', from: '176 N·m', to: '183 N·m' },
           { field: 'Revision', from: 'A', to: 'B' },
         ],
       },
