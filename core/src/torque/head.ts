@@ -35,16 +35,16 @@ const HEX_KEY: Record<number, number[]> = {
 
 /** Six-lobe sockets by thread: ISO 10664 and the heads that use it, from memory. */
 const SIX_LOBE: Record<number, string[]> = {
-  5: ['T25', 'T27'],
+  5: ['T25'],
   6: ['T27', 'T30'],
   8: ['T30', 'T40', 'T45'],
-  10: ['T45', 'T50', 'T55'],
-  12: ['T50', 'T55', 'T60'],
+  10: ['T45', 'T50'],
+  12: ['T50', 'T55'],
   14: ['T55', 'T60'],
   16: ['T60', 'T70'],
 };
 const SIX_LOBE_OUTSIDE: Record<number, string[]> = {
-  6: ['E7', 'E8'],
+  6: ['E8'],
   8: ['E10', 'E12'],
   10: ['E12', 'E14'],
   12: ['E14', 'E16', 'E18'],
