@@ -37,7 +37,13 @@ function serve(databaseUrl, vehicles) {
   return new Promise((resolve) => {
     server.stdout.on('data', (chunk) => {
       const url = /Mile Mark is at (http\S+)/.exec(String(chunk))?.[1];
-      if (url) resolve({ url, stop: () => server.kill('SIGTERM') });
+      // Waited for: a server must not outlive the database under it.
+      const stop = () =>
+        new Promise((ended) => {
+          server.once('exit', ended);
+          server.kill('SIGTERM');
+        });
+      if (url) resolve({ url, stop });
     });
   });
 }
@@ -111,7 +117,7 @@ try {
     spawnSync(process.execPath, [path.join(ROOT, 'e2e/bench/ahead.mjs'), server.url, String(vehicles)], {
       stdio: ['ignore', 'inherit', 'inherit'],
     });
-    server.stop();
+    await server.stop();
   }
 } finally {
   cluster.stop();
