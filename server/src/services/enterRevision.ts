@@ -111,6 +111,12 @@ export async function addRevision(
   today: string,
 ): Promise<{ id: string }> {
   mustBeAllowed(actor, 'specify');
+  // A repeat after the answer was lost: it is in, whatever became of it since.
+  const [there] = await em.execute<{ entered_by: string }[]>(
+    'select entered_by from specification_revision where id = ?',
+    [input.id],
+  );
+  if (there?.entered_by === actor.id) return { id: input.id };
   if (input.source.date > today)
     throw refuseField('source.date', `${input.source.date} is in the future; the document's own date is accepted.`);
   const { refused, questions } = faultsOf(await readGround(em, [input.modelId]), input);

@@ -153,6 +153,9 @@ describe('two people', () => {
       { joint: 'Bracket bolt', position: 'upper', values: { torque: { nominal: 130 } } },
     ]);
     expect((await release(technician, own.id, torque())).status).toBe(409);
+    // Entering it again, as a device does whose answer was lost, adds nothing even now.
+    await enter(coordinator, own).expect(201);
+    expect((await open(coordinator)).some(({ position }) => position === 'upper')).toBe(false);
   });
 
   it('stop somebody who guesses: after three different figures another must look', async () => {
