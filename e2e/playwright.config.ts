@@ -11,6 +11,7 @@ export default defineConfig({
   outputDir: '../test-results',
   reporter: [['line'], ['json']],
   use: {
+    actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
     screenshot: 'only-on-failure',

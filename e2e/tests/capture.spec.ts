@@ -205,6 +205,33 @@ test('without a network the application opens, captures and keeps; with it again
   expect(await readingsOf(page, app, 'V12')).toHaveLength(1);
 });
 
+test('an answer cut off half-way, or a server that fails, takes nothing off the screen or the device', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  const whole = await (await page.request.get(`${app.url}/api/bay`)).text();
+  const half = whole.slice(0, Math.floor(whole.length / 2));
+  await page.route('**/api/bay', (route) => route.fulfill({ contentType: 'application/json', body: half }));
+  await page.route('**/api/session', (route) => route.fulfill({ status: 503, body: '' }));
+  await begin(page, 'V15', { gauge: VERNIER, ahead: 5 });
+  const figure = await expectationOf(page, 'Axle 1, left, outer pad');
+  await page.getByLabel('Axle 1, left, outer pad').fill(String(figure.toFixed(1)));
+  // Back at the network, everything is asked for again.
+  await page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')));
+  await keep(page, 1);
+  await sent(page);
+  await page.waitForResponse('**/api/bay');
+  await expect(page.getByLabel('Unit number')).toBeVisible();
+  // Taken up again, the device has the vehicles as they last came whole.
+  await page.reload();
+  await expect(page.getByLabel('Unit number')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  await begin(page, 'V16', { gauge: VERNIER, ahead: 5 });
+});
+
 test('a vehicle that changed meanwhile is shown, and goes in when the technician says so', async ({
   page,
   app,

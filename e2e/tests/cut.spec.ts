@@ -100,6 +100,9 @@ test('200 inspections, a network cut at random and a server killed: all readings
           (vehicle.axles[0]?.pads.find((one) => one.side === 'left' && one.pad === pad)?.meanMm ?? 5).toFixed(1);
         await capture(page, vehicle.unit, vehicle.odometerNowMi + 1 + 3 * lap, [expected('outer'), expected('inner')]);
       }
+    } catch (error) {
+      const shown = await page.locator('body').innerText();
+      throw new Error(`After ${kills} kills and ${cuts} cuts the screen says:\n${shown}`, { cause: error });
     } finally {
       over = true;
       await trouble;

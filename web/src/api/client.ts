@@ -16,6 +16,11 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whether a failure is of the way or the server's health, so that what the device has still holds; not a refusal. */
+export function isPassing(error: unknown): boolean {
+  return !(error instanceof ApiProblem) || error.status >= 500 || error.status === 408 || error.status === 429;
+}
+
 let reached = true;
 const listeners = new Set<() => void>();
 
@@ -34,7 +39,10 @@ function tell(now: boolean): void {
   for (const listener of listeners) listener();
 }
 
-/** Calls the API; throws `ApiProblem` for a refusal, an Error in words where the server can't be reached. */
+/**
+ * Calls the API; throws `ApiProblem` for a refusal, an Error in words where the server can't be reached or its answer
+ * breaks off: an answer that came in part is none.
+ */
 export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
@@ -47,17 +55,23 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: s
     tell(false);
     throw new Error('Mile Mark can’t be reached; nothing was saved. Try again when the network is back.');
   }
-  tell(true);
-  if (response.status === 204) return undefined as T;
-  const answer: unknown = await response.json().catch(() => undefined);
   if (!response.ok) {
+    tell(true);
+    const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
     throw new ApiProblem(
-      (answer as Problem | undefined) ?? {
-        type: 'about:blank',
-        title: 'The server failed; nothing was saved',
-        status: response.status,
-      },
+      problem ?? { type: 'about:blank', title: 'The server failed; nothing was saved', status: response.status },
     );
   }
-  return answer as T;
+  if (response.status === 204) {
+    tell(true);
+    return undefined as T;
+  }
+  try {
+    const answer = (await response.json()) as T;
+    tell(true);
+    return answer;
+  } catch {
+    tell(false);
+    throw new Error('The answer broke off on its way. Try again when the network is back.');
+  }
 }

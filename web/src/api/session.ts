@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Me, SessionState } from '@mile-mark/contract';
-import { ApiProblem, call } from './client.ts';
+import { call, isPassing } from './client.ts';
 
 /** Who was signed in last on this device, so that Measure opens without a network. Names and units, no secret. */
 const KEPT = 'mile-mark.session';
@@ -19,7 +19,7 @@ export function useSession() {
         return keep(await call<SessionState>('GET', '/api/session'));
       } catch (error) {
         const kept = localStorage.getItem(KEPT);
-        if (error instanceof ApiProblem || !kept) throw error;
+        if (!isPassing(error) || !kept) throw error;
         return JSON.parse(kept) as SessionState;
       }
     },

@@ -43,7 +43,7 @@ export function Shell() {
   }, []);
 
   if (session.isPending) return <State title="Loading" what="Asking who is signed in." quiet />;
-  if (session.isError) {
+  if (session.isLoadingError) {
     return (
       <State title="Mile Mark does not answer" what="The server may be starting, or the network is cut.">
         <Button onClick={() => void session.refetch()}>Try again</Button>

@@ -1,20 +1,27 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { Toaster } from 'sonner';
-import { ApiProblem } from '../api/client.ts';
+import { toast, Toaster } from 'sonner';
+import { ApiProblem, isPassing } from '../api/client.ts';
 import { router } from './routes.tsx';
 import './theme.css';
 
 const queries = new QueryClient({
+  queryCache: new QueryCache({
+    // What is on screen stays when fetching it again fails; that it may be old is said. A cut network has its banner.
+    onError: (error, { state }) => {
+      if (state.data !== undefined && error instanceof ApiProblem)
+        toast(`What is shown may be old: ${error.message}`, { id: 'old' });
+    },
+  }),
   defaultOptions: {
     // A cut network is told at once instead of waited out.
     mutations: { networkMode: 'always' },
     queries: {
       networkMode: 'always',
       staleTime: 5_000,
-      retry: (failures, error) => failures < 2 && !(error instanceof ApiProblem && error.status < 500),
+      retry: (failures, error) => failures < 2 && isPassing(error),
     },
   },
 });

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { Bay } from '@mile-mark/contract';
-import { ApiProblem, call } from '../api/client.ts';
+import { call, isPassing } from '../api/client.ts';
 import { device } from './device.ts';
 
 /** What capture needs, and whether it comes from the device because the network is cut. */
@@ -22,7 +22,7 @@ export function useBay() {
         await device.bay.put({ key: 'bay', bay });
         return { bay, kept: false };
       } catch (error) {
-        if (error instanceof ApiProblem && error.status < 500) throw error;
+        if (!isPassing(error)) throw error;
         const found = await device.bay.get('bay');
         if (!found) throw error;
         return { bay: found.bay, kept: true };

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { BenchModel, BenchOfDepot, Depot, TorqueTool } from '@mile-mark/contract';
-import { ApiProblem, call } from '../api/client.ts';
+import { call, isPassing } from '../api/client.ts';
 import { device } from './device.ts';
 
 /** Bench sheets of a yard's vehicles, and whether they come from the device because the network is cut. */
@@ -26,7 +26,7 @@ export function useBench(yard: string) {
         await device.bench.bulkPut(yards);
         return { yards, kept: false };
       } catch (error) {
-        if (error instanceof ApiProblem && error.status < 500) throw error;
+        if (!isPassing(error)) throw error;
         const yards = await device.bench.toArray();
         if (yards.length === 0) throw error;
         return { yards, kept: true };

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { InspectionSaved, NewPhoto } from '@mile-mark/contract';
-import { ApiProblem, call } from '../api/client.ts';
+import { ApiProblem, call, isPassing } from '../api/client.ts';
 import { device, type Draft, type Outgoing } from './device.ts';
 
 type Entry = Outgoing & { seq: number };
@@ -109,7 +109,7 @@ async function sendAll(personId: string, look: () => Promise<void>): Promise<boo
     try {
       await sendOne(entry);
     } catch (error) {
-      if (!(error instanceof ApiProblem) || error.status >= 500 || error.status === 401 || error.status === 429) break;
+      if (!(error instanceof ApiProblem) || isPassing(error) || error.status === 401) break;
       const kind = error.problem.type.endsWith(':changed_meanwhile') ? 'conflict' : 'refused';
       await device.outbox.put({ ...entry, refused: { kind, message: error.message } });
       if (entry.kind === 'inspection') held.add(entry.id);

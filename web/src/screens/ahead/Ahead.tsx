@@ -58,7 +58,7 @@ export function Ahead() {
   }, [chosen, me.role, navigate, reach, set]);
 
   if (marks.isPending) return <State title="Loading the road" what="Fetching every axle’s mile mark." quiet />;
-  if (marks.isError) {
+  if (marks.isLoadingError) {
     return (
       <State title="The mile marks did not come" what={marks.error.message}>
         <Button onClick={() => void marks.refetch()}>Try again</Button>

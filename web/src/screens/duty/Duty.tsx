@@ -32,7 +32,7 @@ export function Duty() {
   const vehicle = useVehicle(unit);
   if (duties.isPending || models.isPending || (unit !== undefined && vehicle.isPending))
     return <State title="Loading" what="Fetching duties and models." quiet />;
-  if (duties.isError || models.isError)
+  if (duties.isLoadingError || models.isLoadingError)
     return <State title="They did not come" what={(duties.error ?? models.error)?.message ?? ''} />;
   const [firstModel] = models.data;
   if (!firstModel)

@@ -10,7 +10,7 @@ import { half90, shareInWords, whatHelps } from './helps.ts';
 export function HandsView({ me }: { me: Me }) {
   const hands = useHands();
   if (hands.isPending) return <State title="Loading" what="Fetching what is known of hands and gauges." quiet />;
-  if (hands.isError) return <State title="It did not come" what={hands.error.message} />;
+  if (hands.isLoadingError) return <State title="It did not come" what={hands.error.message} />;
   if (hands.data.hands.length === 0) {
     return (
       <State

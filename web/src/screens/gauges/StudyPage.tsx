@@ -13,7 +13,7 @@ export function StudyPage() {
   const { id } = useParams();
   const study = useStudy(id);
   if (study.isPending) return <State title="Loading" what="Fetching the study." quiet />;
-  if (study.isError) {
+  if (study.isLoadingError) {
     return (
       <State title="The study did not come" what={study.error.message}>
         <Button onClick={() => void study.refetch()}>Try again</Button>

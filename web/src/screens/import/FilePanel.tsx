@@ -24,7 +24,7 @@ export function FilePanel({ file, onChange, onDone, onOpenRows, nextName, onNext
   const [shown, setShown] = useState<Outcome | 'all'>('all');
   if (file.result) return <Finished result={file.result} {...{ onOpenRows, nextName, onNext }} />;
   if (preview.isPending) return <State title={`Reading ${file.name}`} what="Finding columns, units and dates." quiet />;
-  if (preview.isError) {
+  if (preview.isLoadingError) {
     return (
       <State title={`${file.name} can’t be read`} what={preview.error.message}>
         <Button onClick={() => void preview.refetch()}>Try again</Button>

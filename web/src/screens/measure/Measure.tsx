@@ -30,7 +30,7 @@ function InTheBay({ unit }: { unit: string | undefined }) {
   const me = useMe();
   const bay = useBay();
   if (bay.isPending) return <State title="Loading" what="Fetching what the pads are expected to measure." quiet />;
-  if (bay.isError) {
+  if (bay.isLoadingError) {
     return (
       <State
         title="The vehicles did not come"
@@ -62,7 +62,7 @@ function Sheet({ unit }: { unit: string }) {
   const vehicle = useVehicle(unit);
   if (vehicle.isPending)
     return <State title={`Loading ${unit}`} what="Fetching what its pads are expected to measure." quiet />;
-  if (vehicle.isError) {
+  if (vehicle.isLoadingError) {
     return (
       <State title={`${unit} did not come`} what={vehicle.error.message}>
         <Button onClick={() => void vehicle.refetch()}>Try again</Button>

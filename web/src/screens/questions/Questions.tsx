@@ -34,7 +34,7 @@ export function Questions() {
     return () => window.removeEventListener('keydown', onKey);
   }, [count, index]);
   if (questions.isPending) return <State title="Loading" what="Fetching what is open." quiet />;
-  if (questions.isError) {
+  if (questions.isLoadingError) {
     return (
       <State title="The questions did not come" what={questions.error.message}>
         <Button onClick={() => void questions.refetch()}>Try again</Button>

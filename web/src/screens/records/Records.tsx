@@ -13,7 +13,7 @@ export function Records() {
     queryFn: () => call<Validation>('GET', '/api/validation'),
   });
   if (validation.isPending) return <State title="Loading" what="Fetching how past forecasts came out." quiet />;
-  if (validation.isError) {
+  if (validation.isLoadingError) {
     return (
       <State title="It did not come" what={validation.error.message}>
         <Button onClick={() => void validation.refetch()}>Try again</Button>

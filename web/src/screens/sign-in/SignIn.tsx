@@ -12,7 +12,7 @@ import { State } from '../../ui/State.tsx';
 export function SignIn() {
   const session = useSession();
   if (session.isPending) return <State title="Loading" what="Asking the server." quiet />;
-  if (session.isError) {
+  if (session.isLoadingError) {
     return (
       <State title="Mile Mark does not answer" what="The server may be starting, or the network is cut.">
         <Button onClick={() => void session.refetch()}>Try again</Button>

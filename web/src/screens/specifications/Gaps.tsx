@@ -11,7 +11,7 @@ export function Gaps() {
   const coverage = useCoverage();
   if (coverage.isPending)
     return <State title="Loading" what="Holding every job against the library and the benches." quiet />;
-  if (coverage.isError) return <State title="It did not come" what={coverage.error.message} />;
+  if (coverage.isLoadingError) return <State title="It did not come" what={coverage.error.message} />;
   const { lacking, unreachable } = coverage.data;
   return (
     <div className="flex flex-col gap-6">

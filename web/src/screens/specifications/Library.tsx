@@ -29,7 +29,7 @@ export function Library({ me }: { me: Me }) {
   const [params, setParams] = useSearchParams();
   const [find, setFind] = useState('');
   if (models.isPending || kinds.isPending) return <State title="Loading" what="Fetching the library." quiet />;
-  if (models.isError || kinds.isError)
+  if (models.isLoadingError || kinds.isLoadingError)
     return <State title="The library did not come" what={(models.error ?? kinds.error)?.message ?? ''} />;
   if (models.data.length === 0)
     return (

@@ -26,7 +26,7 @@ export function LookUp() {
     };
   }, []);
   if (bench.isPending) return <State title="Loading" what="Fetching the bench sheets of the yard." quiet />;
-  if (bench.isError)
+  if (bench.isLoadingError)
     return (
       <State
         title="The bench sheets did not come"

@@ -25,7 +25,7 @@ export function ToRelease({ me }: { me: Me }) {
   const open = useOpenSpecifications();
   const [chosen, setChosen] = useState<string>();
   if (open.isPending) return <State title="Loading" what="Fetching what waits." quiet />;
-  if (open.isError) return <State title="It did not come" what={open.error.message} />;
+  if (open.isLoadingError) return <State title="It did not come" what={open.error.message} />;
   if (open.data.length === 0)
     return (
       <State title="Nothing waits" what="Everything entered is released. Enter more in the Library, or from a file." />

@@ -26,7 +26,7 @@ export function Tools({ me }: { me: Me }) {
   const [adding, setAdding] = useState(false);
   const [tending, setTending] = useState<TorqueTool>();
   if (tools.isPending) return <State title="Loading" what="Fetching the torque tools." quiet />;
-  if (tools.isError) return <State title="They did not come" what={tools.error.message} />;
+  if (tools.isLoadingError) return <State title="They did not come" what={tools.error.message} />;
   const may = me.role === 'coordinator';
   return (
     <div className="flex max-w-6xl flex-col gap-3">

@@ -39,7 +39,7 @@ export function Vehicle() {
   }, [navigate, unit]);
 
   if (vehicle.isPending) return <State title={`Loading ${unit ?? ''}`} what="Fetching its pads and readings." quiet />;
-  if (vehicle.isError) {
+  if (vehicle.isLoadingError) {
     return (
       <State title={`${unit ?? 'The vehicle'} did not come`} what={vehicle.error.message}>
         <Link className="underline" to="/">
