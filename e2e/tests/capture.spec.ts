@@ -196,7 +196,7 @@ test('without a network the application opens, captures and keeps; with it again
   await keep(page, 1);
   await expect(page.getByText('1 entry waits on this device to be sent: V12.')).toBeVisible();
   // Signing out warns; the entry stays.
-  await page.getByRole('button', { name: /technician/ }).click();
+  await page.getByRole('button', { name: /Tobi Varga/ }).click();
   await expect(page.getByText('1 entry is on this device only.')).toBeVisible();
   await page.keyboard.press('Escape');
   expect(await page.getByText('1 to send').count()).toBe(1);
@@ -230,6 +230,28 @@ test('an answer cut off half-way, or a server that fails, takes nothing off the 
   await expect(page.getByLabel('Unit number')).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
   await begin(page, 'V16', { gauge: VERNIER, ahead: 5 });
+});
+
+test('the network coming and going moves nothing under a finger', async ({ page, app, context }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await begin(page, 'V17', { gauge: VERNIER, ahead: 5 });
+  const lookOver = page.getByRole('button', { name: 'Look over', exact: true });
+  const before = await lookOver.boundingBox();
+  // The finger is down when the network goes, and lifted when it is gone.
+  await lookOver.hover();
+  await page.mouse.down();
+  await context.setOffline(true);
+  await expect(page.getByText('No network. Measuring goes on')).toBeVisible();
+  expect(await lookOver.boundingBox()).toEqual(before);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: /^Keep/ })).toBeVisible();
+  await page.getByRole('status').filter({ hasText: 'No network' }).click();
+  await expect(page.getByRole('dialog').getByText('Elsewhere what is shown may be old')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await context.setOffline(false);
+  await expect(page.getByText('No network.')).toHaveCount(0);
+  expect((await lookOver.boundingBox())?.y).toBe(before?.y);
 });
 
 test('a vehicle that changed meanwhile is shown, and goes in when the technician says so', async ({

@@ -26,6 +26,10 @@ const PLACES: { to: string; name: string; roles?: Role[] }[] = [
   { to: '/records', name: 'Records' },
 ];
 
+/** Said in the head, which keeps its height: nothing under a finger moves when the network comes or goes. */
+const WITHOUT_NETWORK =
+  'Measuring goes on: it is kept on this device and sent later. Elsewhere what is shown may be old and nothing can be saved.';
+
 /** Frame of every screen after sign-in: the places, today, who is signed in, and the shortcuts. */
 export function Shell() {
   const session = useSession();
@@ -73,7 +77,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
       <header className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
         <span className="flex items-center gap-2 font-semibold tracking-wide">
           <img src="/mark.svg" alt="" className="h-6 w-6" />
-          <span className="hidden md:inline">Mile Mark</span>
+          <span className="hidden min-[1180px]:inline">Mile Mark</span>
         </span>
         <nav aria-label="Places" className="flex gap-1">
           {PLACES.filter(({ roles }) => !roles || roles.includes(me.role)).map(({ to, name }) => (
@@ -90,40 +94,55 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
             </NavLink>
           ))}
         </nav>
+        {offline && (
+          <button
+            type="button"
+            role="status"
+            onClick={() => setHelpOpen(true)}
+            className="ml-auto rounded-sm bg-paint px-2 py-0.5 font-semibold text-[#26282a] focus-visible:outline-[#f2b705]"
+          >
+            No network<span className="sr-only">. {WITHOUT_NETWORK}</span>
+          </button>
+        )}
         {waiting > 0 && (
           <NavLink
             to="/measure"
             role="status"
-            className="figures ml-auto rounded-sm bg-paint px-2 font-semibold text-[#26282a]"
+            className={`${offline ? '' : 'ml-auto'} figures rounded-sm bg-paint px-2 font-semibold text-[#26282a]`}
           >
             {waiting} to send
           </NavLink>
         )}
-        <span className={`${waiting > 0 ? '' : 'ml-auto'} hidden text-[#d5d3cc] min-[1180px]:inline`}>
+        <span className={`${waiting > 0 || offline ? '' : 'ml-auto'} hidden text-[#d5d3cc] min-[1180px]:inline`}>
           {formatDate(today)}
         </span>
         <button
           className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
           onClick={() => setHelpOpen(true)}
         >
-          {me.name} · {me.role} · <kbd className="figures">?</kbd>
+          {me.name}
+          <span className="max-[1180px]:hidden"> · {me.role}</span> · <kbd className="figures">?</kbd>
         </button>
       </header>
-      {offline && (
-        <p role="status" className="bg-paint px-4 py-1 font-medium text-[#26282a]">
-          No network. Measuring goes on: it is kept on this device and sent later. Elsewhere what is shown may be old
-          and nothing can be saved.
-        </p>
-      )}
       <main className="min-h-0 flex-1">
         <Outlet />
       </main>
-      <Help open={helpOpen} onClose={() => setHelpOpen(false)} me={me} />
+      <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline }} />
     </div>
   );
 }
 
-function Help({ open, onClose, me }: { open: boolean; onClose: () => void; me: NonNullable<SessionState['me']> }) {
+function Help({
+  open,
+  onClose,
+  me,
+  offline,
+}: {
+  open: boolean;
+  onClose: () => void;
+  me: NonNullable<SessionState['me']>;
+  offline: boolean;
+}) {
   const signOut = useSignOut();
   const unsent = useOutbox(({ entries }) => entries.filter(({ personId }) => personId === me.id).length);
   const setPreferences = useSetPreferences();
@@ -131,6 +150,7 @@ function Help({ open, onClose, me }: { open: boolean; onClose: () => void; me: N
   const { distanceUnit, thicknessUnit } = me;
   return (
     <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
+      {offline && <p className="mb-4 border-l-4 border-paint pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
       <div className="grid grid-cols-2 gap-6">
         <section>
           <h3 className="mb-2 font-semibold">Keys</h3>
