@@ -117,6 +117,10 @@ export const ModelAxleEntity = defineEntity({
     rotorNewUm: p.integer().nullable(),
     rotorDiscardUm: p.integer().nullable(),
     rotorMachineToUm: p.integer().nullable(),
+    /** Of the axle's released specification, beside the model list's own. */
+    releasedPadMinUm: p.integer().nullable(),
+    releasedRotorDiscardUm: p.integer().nullable(),
+    releasedRotorMachineToUm: p.integer().nullable(),
     pistonsMm: p.text().nullable(),
     brakeShare: p.float(),
   },

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Duty } from '@mile-mark/core';
 import type { DutyPeriodRow, DutyRow, ModelAxleRow, ModelRow } from './entities.ts';
-import { dutySpansOf } from './mappers.ts';
+import { dutySpansOf, limitsInForce } from './mappers.ts';
 
 const duty = (stopsPerMile: number): DutyRow => ({
   id: `duty ${stopsPerMile}`,
@@ -95,5 +95,26 @@ describe('severity by dates', () => {
 
   it('is nothing where no duty is stated', () => {
     expect(spans([])).toEqual([]);
+  });
+});
+
+describe('limits in force', () => {
+  const listed = { padMakerMinUm: 2000, rotorDiscardUm: 30_000, rotorMachineToUm: 30_400 };
+  it.each([
+    ['the list’s, where nothing is released', {}, listed],
+    ['the released ones before the list’s', { releasedPadMinUm: 3000 }, { ...listed, padMakerMinUm: 3000 }],
+    [
+      'no machine-to that lies below the discard in force',
+      { releasedRotorDiscardUm: 30_500 },
+      { ...listed, rotorDiscardUm: 30_500, rotorMachineToUm: null },
+    ],
+    [
+      'a released machine-to with a released discard',
+      { releasedRotorDiscardUm: 30_500, releasedRotorMachineToUm: 31_000 },
+      { ...listed, rotorDiscardUm: 30_500, rotorMachineToUm: 31_000 },
+    ],
+    ['a least of none at all, where that is released', { releasedPadMinUm: 0 }, { ...listed, padMakerMinUm: 0 }],
+  ])('are %s', (_, released, expected) => {
+    expect(limitsInForce({ ...listed, ...released } as ModelAxleRow)).toEqual(expected);
   });
 });

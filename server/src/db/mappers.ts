@@ -93,6 +93,24 @@ export function limitRuleOf(row: LimitRuleRow): LimitRule {
   };
 }
 
+/**
+ * An axle's limits in force, µm: those of its released specification; where it leaves one blank, or none is released,
+ * the model list's. A machine-to below the discard in force is of an older list and holds no more.
+ */
+export function limitsInForce(axle: ModelAxleRow): {
+  padMakerMinUm: number;
+  rotorDiscardUm: number | null;
+  rotorMachineToUm: number | null;
+} {
+  const discard = axle.releasedRotorDiscardUm ?? axle.rotorDiscardUm ?? null;
+  const machineTo = axle.releasedRotorMachineToUm ?? axle.rotorMachineToUm ?? null;
+  return {
+    padMakerMinUm: axle.releasedPadMinUm ?? axle.padMakerMinUm,
+    rotorDiscardUm: discard,
+    rotorMachineToUm: machineTo !== null && discard !== null && machineTo < discard ? null : machineTo,
+  };
+}
+
 /** The service limit of an axle under the rules on record and the shop's margin. */
 export function limitOf(
   model: ModelRow,
@@ -105,7 +123,7 @@ export function limitOf(
       brake: axle.brake as BrakeKind,
       gvwrKg: model.gvwrKg,
       padNewMm: axle.padNewUm / 1000,
-      padMakerMinMm: axle.padMakerMinUm / 1000,
+      padMakerMinMm: limitsInForce(axle).padMakerMinUm / 1000,
     },
     rules,
     marginShare,
@@ -236,10 +254,9 @@ function limitsOf({ limitMm, candidates }: ServiceLimit): { limitMm: number; lea
   return { limitMm, leastMm: binding.length > 0 ? Math.max(...binding) : limitMm };
 }
 
-function rotorOf(
-  { services, rotors }: VehicleRecord,
-  { axle, rotorNewUm, rotorDiscardUm }: ModelAxleRow,
-): AxleRotors | undefined {
+function rotorOf({ services, rotors }: VehicleRecord, modelAxle: ModelAxleRow): AxleRotors | undefined {
+  const { axle, rotorNewUm } = modelAxle;
+  const { rotorDiscardUm } = limitsInForce(modelAxle);
   if (rotorNewUm == null || rotorDiscardUm == null) return undefined;
   const fitted = services.filter((one) => one.axle === axle && one.fitted !== 'pads').at(-1);
   return {

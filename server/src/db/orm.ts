@@ -6,6 +6,7 @@ import { Migration20261125120000_hands_and_capture } from './migrations/Migratio
 import { Migration20261125180000_validation } from './migrations/Migration20261125180000_validation.ts';
 import { Migration20261125220000_duty_and_changes } from './migrations/Migration20261125220000_duty_and_changes.ts';
 import { Migration20261126090000_specifications } from './migrations/Migration20261126090000_specifications.ts';
+import { Migration20261126150000_released_limits } from './migrations/Migration20261126150000_released_limits.ts';
 
 export type { EntityManager };
 export type Orm = MikroORM;
@@ -30,6 +31,7 @@ export function connect(databaseUrl: string): Promise<Orm> {
           { name: 'Migration20261125180000_validation', class: Migration20261125180000_validation },
           { name: 'Migration20261125220000_duty_and_changes', class: Migration20261125220000_duty_and_changes },
           { name: 'Migration20261126090000_specifications', class: Migration20261126090000_specifications },
+          { name: 'Migration20261126150000_released_limits', class: Migration20261126150000_released_limits },
         ],
       },
       forceUtcTimezone: true,

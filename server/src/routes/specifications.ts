@@ -45,9 +45,11 @@ export function mountSpecifications(app: Express, context: AppContext): void {
     if (vehicleIds.length > 0) await queue.vehicles(vehicleIds);
     return answer;
   });
-  mount(app, context, 'withdrawRevision', async ({ em, actor, params, body }) =>
-    withdrawRevision(em, actor, params.id, body.reason, today()),
-  );
+  mount(app, context, 'withdrawRevision', async ({ em, actor, params, body }) => {
+    const { id, vehicleIds } = await withdrawRevision(em, actor, params.id, body.reason, today());
+    if (vehicleIds.length > 0) await queue.vehicles(vehicleIds);
+    return { id };
+  });
   mount(app, context, 'torqueTools', async ({ em }) => ({ items: await listTorqueTools(em) }));
   mount(app, context, 'addTorqueTool', async ({ em, actor, body }) => addTorqueTool(em, actor, body));
   mount(app, context, 'changeTorqueTool', async ({ em, actor, params, body }) =>

@@ -2,7 +2,7 @@ import { AxleValues, type Bay, type BayVehicle } from '@mile-mark/contract';
 import { metresToMiles, type LimitRule } from '@mile-mark/core';
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import { LimitRuleEntity, ModelAxleEntity, ModelEntity, type ModelAxleRow, type ModelRow } from '../db/entities.ts';
-import { limitOf, limitRuleOf } from '../db/mappers.ts';
+import { limitOf, limitRuleOf, limitsInForce } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { listGauges } from './register.ts';
 import { readSettings } from './settings.ts';
@@ -136,7 +136,7 @@ function vehicleOf(
         plateMm: axle.backingPlateUm / 1000,
         limitMm: limitOf(model, axle, rules, marginShare).limitMm,
         rotorNewMm: mm(axle.rotorNewUm),
-        rotorDiscardMm: mm(axle.rotorDiscardUm),
+        rotorDiscardMm: mm(limitsInForce(axle).rotorDiscardUm),
         runoutLimitMm: axle.sheet?.runoutMm ?? null,
         variationLimitMm: axle.sheet?.thicknessVariationMm ?? null,
         fittedOn: known?.fitted?.date ?? null,

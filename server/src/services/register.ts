@@ -28,6 +28,7 @@ import {
   type LimitRuleRow,
   type ModelAxleRow,
 } from '../db/entities.ts';
+import { limitsInForce } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { refuseField } from '../errors.ts';
 import { recordDeed } from './audit.ts';
@@ -36,16 +37,17 @@ import { bumpInputs, normaliseUnit, refuseFuture, vehicleOfUnit } from './lookup
 const mm = (um: number | null | undefined) => (um == null ? null : um / 1000);
 
 export function axleOf(row: ModelAxleRow): Axle {
+  const limits = limitsInForce(row);
   return {
     axle: row.axle,
     brake: row.brake as Axle['brake'],
     brakeDetail: row.brakeDetail,
     padNewMm: row.padNewUm / 1000,
     backingPlateMm: row.backingPlateUm / 1000,
-    padMakerMinMm: row.padMakerMinUm / 1000,
+    padMakerMinMm: limits.padMakerMinUm / 1000,
     rotorNewMm: mm(row.rotorNewUm),
-    rotorDiscardMm: mm(row.rotorDiscardUm),
-    rotorMachineToMm: mm(row.rotorMachineToUm),
+    rotorDiscardMm: mm(limits.rotorDiscardUm),
+    rotorMachineToMm: mm(limits.rotorMachineToUm),
     pistonsMm: row.pistonsMm ?? null,
     brakeShare: row.brakeShare,
   };

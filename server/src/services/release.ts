@@ -12,6 +12,7 @@ import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { Refusal, refuseField } from '../errors.ts';
 import { recordDeed } from './audit.ts';
+import { writeLimits } from './releasedLimits.ts';
 import { changesBetween } from './specifications.ts';
 
 interface Waiting {
@@ -175,20 +176,4 @@ function settle(values: SpecificationValues, settled: ReleaseAttempt['settled'])
     );
   const torque: JointTorque = { ...values.torque, unit: statedToo.unit, nominal: statedToo.value, statedToo: null };
   return { ...values, torque };
-}
-
-/** Released limits are what forecasts reckon with from now on. */
-async function writeLimits(em: EntityManager, { model_id, axle }: Waiting, values: AxleValues): Promise<string[]> {
-  const um = (mm: number | null) => (mm === null ? null : Math.round(mm * 1000));
-  await em.execute(
-    `update model_axle set pad_maker_min_um = coalesce(?::int, pad_maker_min_um),
-       rotor_discard_um = coalesce(?::int, rotor_discard_um), rotor_machine_to_um = coalesce(?::int, rotor_machine_to_um)
-     where model_id = ? and axle = ?`,
-    [um(values.padMinMm), um(values.rotorDiscardMm), um(values.rotorMachineToMm), model_id, axle],
-  );
-  const rows = await em.execute<{ id: string }[]>(
-    'update vehicle set input_rev = input_rev + 1 where model_id = ? returning id',
-    [model_id],
-  );
-  return rows.map(({ id }) => id);
 }

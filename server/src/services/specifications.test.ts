@@ -358,6 +358,52 @@ describe('limits of an axle', () => {
     expect((await type(values).expect(200)).body).toMatchObject({ released: true });
     expect(await limits()).toMatchObject({ padMakerMinMm: 3, rotorDiscardMm: 30.2, rotorMachineToMm: 30.4 });
     expect((await bench()).model.axles[0]?.sheet?.values).toMatchObject({ runoutMm: 0.05, fluidGrade: null });
+
+    // A sister variant has the list's figures: specifications are never copied.
+    const sister = {
+      id: randomUUID(),
+      name: 'Fenby Hauler 6x2',
+      fitment: { drive: '6x2', wheelbaseMm: null, builtFrom: null, builtTo: null, axleOption: null },
+    };
+    await coordinator.post(`/api/models/${model.id}/variants`).send(sister).expect(201);
+    const { items } = (await coordinator.get('/api/models').expect(200)).body as {
+      items: { id: string; axles: object[] }[];
+    };
+    expect(items.find(({ id }) => id === sister.id)?.axles[0]).toMatchObject({ padMakerMinMm: 2, rotorDiscardMm: 30 });
+
+    // Taken back, the list's figures count again, and what rests on them is to be computed anew.
+    const takeBack = (reason: string) =>
+      coordinator.post(`/api/specification-revisions/${own.id}/withdrawal`).send({ reason }).expect(201);
+    const inputs = async () =>
+      (
+        await test.orm.em
+          .fork()
+          .execute<{ input_rev: number }[]>('select input_rev from vehicle where model_id = ? order by unit', [
+            model.id,
+          ])
+      ).map((row) => Number(row.input_rev));
+    const before = await inputs();
+    await takeBack('of another axle');
+    expect(await limits()).toMatchObject({ padMakerMinMm: 2, rotorDiscardMm: 30 });
+    expect((await bench()).model.axles[0]?.sheet).toBeNull();
+    expect(await inputs()).toEqual(before.map((rev) => rev + 1));
+    await takeBack('once more');
+    expect(await inputs()).toEqual(before.map((rev) => rev + 1));
+  });
+
+  it('leave the model list’s own figures as they are', async () => {
+    const values = { about: 'axle', padMinMm: 3.5 };
+    const own = joint({ jointKindId: null, values });
+    await enter(coordinator, own).expect(201);
+    await technician
+      .post(`/api/specification-revisions/${own.id}/releases`)
+      .send({ id: randomUUID(), typed: values })
+      .expect(200);
+    const em = test.orm.em.fork();
+    const before = await em.execute(
+      'select pad_maker_min_um, rotor_discard_um from model_axle order by model_id, axle',
+    );
+    expect(before[0]).toMatchObject({ pad_maker_min_um: 2000, rotor_discard_um: 30_000 });
   });
 });
 

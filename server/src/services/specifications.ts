@@ -13,6 +13,7 @@ import type { EntityManager } from '../db/orm.ts';
 import { uuidArray } from '../db/uuidArray.ts';
 import { Refusal, refuseField } from '../errors.ts';
 import { recordDeed } from './audit.ts';
+import { writeLimits } from './releasedLimits.ts';
 
 const KIND = `case when k.id is null then null else jsonb_build_object('id', k.id, 'name', k.name, 'brake', k.brake,
   'expected', k.expected, 'hollow', k.hollow) end`;
@@ -210,6 +211,15 @@ export function changesBetween(before: SpecificationValues, after: Specification
     }));
 }
 
+interface OfRevision {
+  id: string;
+  model_id: string;
+  axle: number;
+  of_axle: boolean;
+  open: boolean;
+  released: boolean;
+}
+
 /** Takes back a revision: one that waits, or a released one that proved wrong, whose joint is unknown from then on. */
 export async function withdrawRevision(
   em: EntityManager,
@@ -217,18 +227,18 @@ export async function withdrawRevision(
   revisionId: string,
   reason: string,
   today: string,
-): Promise<{ id: string }> {
+): Promise<{ id: string; vehicleIds: string[] }> {
   mustBeAllowed(actor, 'specify');
-  await em.transactional(async (inner) => {
-    const [own] = await inner.execute<{ id: string; open: boolean; released: boolean }[]>(
-      `select s.id, s.open_revision_id is not distinct from r.id as open, s.released_revision_id is not distinct from r.id as released
+  const vehicleIds = await em.transactional(async (inner) => {
+    const [own] = await inner.execute<OfRevision[]>(
+      `select s.id, s.model_id, s.axle, s.joint_kind_id is null as of_axle, s.open_revision_id is not distinct from r.id as open, s.released_revision_id is not distinct from r.id as released
        from specification_revision r join specification s on s.id = r.specification_id where r.id = ? for update of s`,
       [revisionId],
     );
     if (!own) throw new Refusal('not_found', 'There is no such revision on record.');
     if (!own.open && !own.released) {
       const [gone] = await inner.execute('select 1 from specification_withdrawal where revision_id = ?', [revisionId]);
-      if (gone) return;
+      if (gone) return [];
       throw new Refusal('conflict', 'This revision was replaced meanwhile; there is nothing to take back.');
     }
     if (own.released) mustBeAllowed(actor, 'register');
@@ -239,6 +249,7 @@ export async function withdrawRevision(
     const pointer = own.open ? 'open_revision_id' : 'released_revision_id';
     await inner.execute(`update specification set ${pointer} = null where id = ?`, [own.id]);
     await recordDeed(inner, actor.id, 'took back a specification', `specification/${own.id}`, { revisionId, reason });
+    return own.released && own.of_axle ? writeLimits(inner, own, undefined) : [];
   });
-  return { id: revisionId };
+  return { id: revisionId, vehicleIds };
 }
