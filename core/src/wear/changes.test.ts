@@ -80,7 +80,7 @@ describe('pads of a wheel that wear apart', () => {
     for (const one of suspected) {
       expect(one).toMatchObject({ axle: 1, side: 'left' });
       expect(one.probability).toBeGreaterThanOrEqual(0.2);
-      expect(one.probability).toBeLessThan(TOLD_FROM);
+      expect(one.probability).toBeLessThan(TOLD_FROM[one.kind]);
     }
     for (const { changes, suspected: own } of stages) expect(changes.length > 0 && own !== undefined).toBe(false);
   });

@@ -44,8 +44,12 @@ const STEPS: Record<ChangeKind, { sd: number; hazard: number }> = {
 };
 const APART = { more: Math.log(2.8), less: Math.log(0.55) };
 const DRAG = Math.log(1.8);
-/** From this chance on a change is told. */
-export const TOLD_FROM = 0.9;
+/**
+ * From this chance on a change is told. A seized slide earlier than the rest: its pins are tried in minutes, and it may
+ * eat a pad before the next look. On twelve virtual fleets 0.82 told 90 % of them by the third look and one falsely in
+ * 2,700 wheel-end inspections; 0.85 told 88 % and one in 3,000.
+ */
+export const TOLD_FROM: Readonly<Record<ChangeKind, number>> = { apart: 0.82, wheel: 0.9, axle: 0.9, route: 0.9 };
 /** From this chance on a change that is not told yet is named as what widens the forecast. */
 const NAMED_FROM = 0.2;
 /** Under this chance a change is left out of the forecast. */
@@ -158,7 +162,7 @@ function nextChange(
   const own = tried.filter(({ candidate }) => sameCause(candidate, best.candidate));
   const probability = own.reduce((sum, { log }) => sum + chance(log), 0);
   if (probability < COUNTS_FROM) return undefined;
-  if (probability < TOLD_FROM) {
+  if (probability < TOLD_FROM[best.candidate.kind]) {
     const parts = tried.map(({ run, log }) => ({ state: run.state, weight: chance(log) }));
     const state = mixture([{ state: base.state, weight: chance(0) }, ...parts], plain.state.cov.size);
     const { kind, axle, side, more, since, until } = best.candidate;
