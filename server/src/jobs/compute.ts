@@ -60,14 +60,19 @@ export interface Computer {
 
 /**
  * @param threads number of worker threads; 0 computes in the caller's thread (tests run from TypeScript sources)
+ * @param script what a thread runs
  */
-export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().length))): Computer {
+export function createComputer(
+  threads: number = Math.max(1, Math.min(4, cpus().length)),
+  script = new URL('./computeWorker.js', import.meta.url),
+): Computer {
+  let closed = false;
   const workers: Worker[] = [];
   const idle: Worker[] = [];
   const waiting: ((worker: Worker) => void)[] = [];
 
   const start = () => {
-    const worker = new Worker(new URL('./computeWorker.js', import.meta.url));
+    const worker = new Worker(script);
     worker.unref();
     workers.push(worker);
     return worker;
@@ -83,13 +88,22 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
     if (next) next(worker);
     else idle.push(worker);
   };
+  /** A thread that died is never given work again: whoever waits gets a new one. */
+  const forget = (worker: Worker) => {
+    workers.splice(workers.indexOf(worker), 1);
+    if (!closed) waiting.shift()?.(start());
+  };
   const run = async (task: Task): Promise<TaskResult> => {
     if (threads === 0 || task.inputs.length < WORTH_A_THREAD) return work(task);
     const worker = await acquire();
     try {
-      return await ask(worker, task);
-    } finally {
+      const result = await ask(worker, task);
       release(worker);
+      return result;
+    } catch (error) {
+      if (error instanceof ThreadDied) forget(worker);
+      else release(worker);
+      throw error;
     }
   };
   /** Takes chunk after chunk, no more under way than threads can do and one waiting. */
@@ -128,6 +142,7 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
         return (result as { foretold: Foretold[][] }).foretold;
       }),
     close: async () => {
+      closed = true;
       await Promise.all(workers.map((worker) => worker.terminate()));
     },
   };
@@ -136,18 +151,24 @@ export function createComputer(threads: number = Math.max(1, Math.min(4, cpus().
 /** What a thread answers: a failure comes back as a value, a thrown error would lose its class. */
 export type Answer = { ok: true; result: TaskResult } | { ok: false; message: string };
 
+/** The thread itself ended, for want of memory as a rule; its work is lost and may be asked of another. */
+class ThreadDied extends Error {}
+
 function ask(worker: Worker, task: Task): Promise<TaskResult> {
   return new Promise((resolve, reject) => {
     const settle = (act: () => void) => {
       worker.off('message', onMessage);
       worker.off('error', onError);
+      worker.off('exit', onExit);
       act();
     };
     const onMessage = (answer: Answer) =>
       settle(() => (answer.ok ? resolve(answer.result) : reject(new Error(`forecast thread: ${answer.message}`))));
-    const onError = (error: Error) => settle(() => reject(error));
+    const onError = (error: Error) => settle(() => reject(new ThreadDied(`forecast thread: ${error.message}`)));
+    const onExit = (code: number) => settle(() => reject(new ThreadDied(`forecast thread ended with code ${code}`)));
     worker.on('message', onMessage);
     worker.on('error', onError);
+    worker.on('exit', onExit);
     worker.postMessage(task);
   });
 }
