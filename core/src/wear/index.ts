@@ -55,13 +55,7 @@ export type {
   WearNoise,
   WearPrior,
 } from './types.ts';
-export {
-  runWithChanges,
-  TOLD_FROM,
-  type ChangedHistory,
-  type ChangeKind,
-  type SuspectedChange,
-  type WearChange,
-} from './changes.ts';
+export { runWithChanges, TOLD_FROM, type ChangedHistory, type SuspectedChange, type WearChange } from './changes.ts';
+export type { ChangeKind } from './candidates.ts';
 export { worthOfLook, type WorthOfLook } from './worth.ts';
 export { wearFan, type WearFan } from './fan.ts';
