@@ -14,7 +14,14 @@ import {
   thicknessInWords,
   type Endpoint,
 } from './index.ts';
+import { FORECAST_ENDPOINTS } from './forecastEndpoints.ts';
+import { HANDS_ENDPOINTS } from './handsEndpoints.ts';
+import { IMPORT_ENDPOINTS } from './importEndpoints.ts';
 import { openApiDocument } from './openapi.ts';
+import { READING_ENDPOINTS } from './readingEndpoints.ts';
+import { REGISTER_ENDPOINTS } from './registerEndpoints.ts';
+import { SESSION_ENDPOINTS } from './sessionEndpoints.ts';
+import { SPECIFICATION_ENDPOINTS } from './specificationEndpoints.ts';
 
 const endpoints = Object.values<Endpoint>(ENDPOINTS);
 
@@ -23,6 +30,20 @@ describe('endpoints', () => {
     const keys = endpoints.map(({ method, path }) => `${method} ${path}`);
     expect(new Set(keys).size).toBe(keys.length);
     for (const { path } of endpoints) expect(path).toMatch(/^\/api\//);
+  });
+
+  it('of one resource never hide those of another by their name', () => {
+    const groups: object[] = [
+      SESSION_ENDPOINTS,
+      REGISTER_ENDPOINTS,
+      FORECAST_ENDPOINTS,
+      READING_ENDPOINTS,
+      HANDS_ENDPOINTS,
+      IMPORT_ENDPOINTS,
+      SPECIFICATION_ENDPOINTS,
+    ];
+    const names = groups.flatMap((group) => Object.keys(group));
+    expect(names.sort()).toEqual(Object.keys(ENDPOINTS).sort());
   });
 
   it('that write take a body or nothing but a path, and never anyone but to sign in', () => {

@@ -1,3 +1,4 @@
+import type { Route } from '@playwright/test';
 import { expect, signIn, test } from '../support/app.ts';
 import { declareSpecificationWalks, rowOf, sheetOf, view, waiting } from '../support/specificationWalks.ts';
 
@@ -175,6 +176,45 @@ test('what is entered is judged at the field, and nobody releases their own', as
   await item.getByLabel(/^Why/).fill('entered to try it');
   await item.getByRole('button', { name: 'Take it back', exact: true }).click();
   await expect(item).toHaveCount(0);
+});
+
+test('what is typed stays while the server fails, and goes in when it is back', async ({ page, app }) => {
+  await signIn(page, app);
+  await view(page, app, 'library');
+  await page.getByRole('button', { name: /^Ostrey Carrier 35/ }).click();
+  await page.getByLabel('Another joint').selectOption('Sensor or harness screw');
+  await page.getByRole('button', { name: 'Enter it …' }).last().click();
+  const form = page.getByRole('dialog');
+  await form.getByLabel('Which, if there are several').fill('lamp bracket');
+  await form.getByLabel('Thread').fill('M6');
+  // Every answer fails or breaks off; coming back to the window asks for everything again.
+  const failing = (route: Route) =>
+    /models|library/.test(route.request().url())
+      ? route.fulfill({ contentType: 'application/json', body: '{"items": [' })
+      : route.fulfill({ status: 503, body: '' });
+  await page.route('**/api/**', failing);
+  let asked = 0;
+  page.on('response', (response) => (asked += response.url().includes('/api/') ? 1 : 0));
+  await expect
+    .poll(async () => {
+      await page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')));
+      return asked;
+    })
+    .toBeGreaterThan(2);
+  await form.getByLabel('Torque, nominal').fill('9');
+  await form.getByLabel('Unit of the document').selectOption('N·m');
+  await form.getByLabel('Document', { exact: true }).fill('Carrier repair leaflet 30-2 (invented)');
+  await form.getByLabel('Page').fill('9');
+  await form.getByLabel('Its revision').fill('4');
+  await form.getByLabel('Its date').fill('2024-02-12');
+  await form.getByRole('button', { name: 'Enter it' }).click();
+  await expect(form.getByText(/nothing was saved/)).toBeVisible();
+  await expect(form.getByLabel('Which, if there are several')).toHaveValue('lamp bracket');
+  await page.unroute('**/api/**', failing);
+  await form.getByRole('button', { name: 'Enter it' }).click();
+  await expect(page.getByText('Entered. It counts once somebody else has typed and released it.')).toBeVisible();
+  await view(page, app, 'to-release');
+  await expect(waiting(page, 'Ostrey Carrier 35, axle 1: Sensor or harness screw, lamp bracket')).toHaveCount(1);
 });
 
 test('the calculator shows its formula', async ({ page, app }) => {
