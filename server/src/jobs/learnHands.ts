@@ -10,7 +10,7 @@ import {
 } from '@mile-mark/core';
 import { partsOfHand, vehicleInputOf, type InputGround, type VehicleRecord } from '../db/mappers.ts';
 import type { EntityManager } from '../db/orm.ts';
-import { studyEvidenceOf } from '../services/studies.ts';
+import { studyEvidenceOf } from '../services/studyEvidence.ts';
 import { loadForecastGround } from '../services/vehicleRecords.ts';
 import type { Computer } from './compute.ts';
 

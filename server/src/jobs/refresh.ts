@@ -14,7 +14,7 @@ import { learnDrift, learnHands, type Fleet } from './learnHands.ts';
 import { validate } from './validate.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-6';
+export const MODEL_VERSION = 'joint-filter-7';
 
 /** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
 export async function refreshVehicles(

@@ -6,7 +6,8 @@ import { listHands } from '../services/hands.ts';
 import { correctOdometer } from '../services/odometers.ts';
 import { addPhoto, photoOf } from '../services/photos.ts';
 import { answerQuestion, listQuestions } from '../services/questions.ts';
-import { addStudy, addStudyValue, importStudy, listStudies, studyDetail } from '../services/studies.ts';
+import { addStudy, addStudyValue, listStudies, studyDetail } from '../services/studies.ts';
+import { importStudy } from '../services/studyImport.ts';
 
 export function mountCapture(app: Express, context: AppContext): void {
   mount(app, context, 'bay', async ({ em, actor }) => bayOf(em, actor, context.today()));
