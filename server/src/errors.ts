@@ -15,7 +15,7 @@ export const CATALOGUE = {
   not_found: { status: 404, title: 'There is no such thing on record' },
   conflict: { status: 409, title: 'This collides with what is already on record' },
   changed_meanwhile: { status: 409, title: 'The vehicle changed after this device last saw it' },
-  too_large: { status: 413, title: 'The file is too large' },
+  too_large: { status: 413, title: 'This is too large' },
   wrong_content_type: { status: 415, title: 'Only JSON is accepted' },
   too_many: { status: 429, title: 'Too many attempts; wait a few minutes' },
 } as const;

@@ -1,4 +1,4 @@
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
@@ -16,11 +16,20 @@ import { Refusal } from '../errors.ts';
 import { sameOriginOnly } from './guard.ts';
 import { problemHandler, sendProblem } from './problem.ts';
 
-/** Base64 of the largest file an import takes, with room for the rest of the request. */
-const IMPORT_BODY_BYTES = 16 * 1024 * 1024;
+const MB = 1024 * 1024;
+/** A file comes as base64, a third longer, with room for the rest of the request. */
+const FILE_BODY = { bytes: 16 * MB, field: 'file', megabytes: 10 };
+const PHOTO_BODY = { bytes: 2.5 * MB, field: 'jpegBase64', megabytes: 1.5 };
+const ANY_BODY = { bytes: MB, field: 'body', megabytes: 1 };
 
-/** Base64 of the largest photo, with room for the rest of the request. */
-const PHOTO_BODY_BYTES = 2.5 * 1024 * 1024;
+/** Reads a JSON body of some size; what is larger is refused with what would be accepted. */
+function json({ bytes, ...accepted }: typeof ANY_BODY): RequestHandler[] {
+  const tell: RequestHandler = (_request, response, next) => {
+    response.locals.accepted = accepted;
+    next();
+  };
+  return [tell, express.json({ limit: bytes })];
+}
 
 /** The whole HTTP application: interface and API. */
 export function createApp(context: AppContext): Express {
@@ -57,10 +66,9 @@ export function createApp(context: AppContext): Express {
       handler: (_request, response) => sendProblem(response, 'too_many'),
     }),
   );
-  app.use('/api/imports', express.json({ limit: IMPORT_BODY_BYTES }));
-  app.use('/api/library/imports', express.json({ limit: IMPORT_BODY_BYTES }));
-  app.use('/api/photos', express.json({ limit: PHOTO_BODY_BYTES }));
-  app.use('/api', express.json({ limit: 1024 * 1024 }));
+  app.use(['/api/imports', '/api/library/imports'], json(FILE_BODY));
+  app.use('/api/photos', json(PHOTO_BODY));
+  app.use('/api', json(ANY_BODY));
 
   mountPeople(app, context);
   mountRegister(app, context);

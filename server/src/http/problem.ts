@@ -42,6 +42,12 @@ const CONSTRAINTS: Record<string, { field: string; message: string }> = {
   },
 };
 
+/** What Express and its parsers say of a request that they refuse. */
+interface RequestFault {
+  type?: string;
+  status?: number;
+}
+
 interface DatabaseFault {
   code?: string;
   constraint?: string;
@@ -63,15 +69,23 @@ export function problemHandler(logger: Logger): ErrorRequestHandler {
       sendProblem(response, 'invalid', errors[0] && `${errors[0].field}: ${errors[0].message}`, errors);
       return;
     }
-    const fault = error as DatabaseFault & { type?: string; status?: number };
+    const fault = error as DatabaseFault & RequestFault;
     if (fault.type === 'entity.too.large') {
-      sendProblem(response, 'too_large', 'Up to 10 MB is accepted.', [
-        { field: 'file', message: 'Up to 10 MB is accepted.' },
-      ]);
+      const { field, megabytes } = response.locals.accepted as { field: string; megabytes: number };
+      const message = `Up to ${megabytes} MB is accepted.`;
+      sendProblem(response, 'too_large', message, [{ field, message }]);
       return;
     }
-    if (fault.type === 'entity.parse.failed' || fault.status === 400) {
+    if (fault.type === 'entity.parse.failed') {
       sendProblem(response, 'malformed', 'The body is not JSON.');
+      return;
+    }
+    if (fault.status === 404) {
+      sendProblem(response, 'not_found', 'There is no such file; load the page again.');
+      return;
+    }
+    if (fault.status !== undefined && fault.status >= 400 && fault.status < 500) {
+      sendProblem(response, 'malformed', 'The address or the way it is encoded can’t be read; UTF-8 is accepted.');
       return;
     }
     if (fault.code && /^23/.test(fault.code)) {

@@ -60,7 +60,7 @@ export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; 
   };
 }
 
-export async function createTestApp(): Promise<TestApp> {
+export async function createTestApp(webFolder?: string): Promise<TestApp> {
   const database = await createTestDatabase();
   const orm = await connect(database.url);
   await migrate(orm);
@@ -81,7 +81,7 @@ export async function createTestApp(): Promise<TestApp> {
     demo: false,
     feedConnected: false,
     secure: false,
-    webFolder: undefined,
+    webFolder,
     version: 'test',
   });
   const ids = new Map<Role, string>();
