@@ -75,7 +75,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
-        <span className="flex items-center gap-2 font-semibold tracking-wide">
+        <span className="flex shrink-0 items-center gap-2 font-semibold tracking-wide">
           <img src="/mark.svg" alt="" className="h-6 w-6" />
           <span className="hidden min-[1180px]:inline">Mile Mark</span>
         </span>
@@ -95,14 +95,15 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
           ))}
         </nav>
         {offline && (
-          <button
-            type="button"
-            role="status"
-            onClick={() => setHelpOpen(true)}
-            className="ml-auto rounded-sm bg-paint px-2 py-0.5 font-semibold text-[#26282a] focus-visible:outline-[#f2b705]"
-          >
-            No network<span className="sr-only">. {WITHOUT_NETWORK}</span>
-          </button>
+          <span role="status" className="ml-auto shrink-0 max-sm:order-first max-sm:ml-0">
+            <button
+              type="button"
+              onClick={() => setHelpOpen(true)}
+              className="rounded-sm bg-paint px-2 py-0.5 font-semibold text-[#26282a] focus-visible:outline-[#f2b705]"
+            >
+              No network<span className="sr-only">. {WITHOUT_NETWORK}</span>
+            </button>
+          </span>
         )}
         {waiting > 0 && (
           <NavLink
