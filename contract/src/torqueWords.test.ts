@@ -80,6 +80,9 @@ describe('a bench in words', () => {
     expect(fitInWords(fitTorque(target(650), benchOf([tool({})]), TODAY))).toMatch(
       /ends at 176 N·m.*650 N·m.*multiplier of 3\.7 to 1/,
     );
+    expect(fitInWords(fitTorque({ nm: 180, leastNm: 165, mostNm: 195 }, benchOf([tool({})]), TODAY))).toContain(
+      'ends at 176 N·m, short of the nominal though the document allows from 165 N·m: a wrench that covers 180 N·m',
+    );
     expect(fitInWords(fitTorque(target(100), benchOf([tool({ calibrationDue: '2026-10-31' })]), TODAY))).toContain(
       'due on 31 Oct 2026',
     );

@@ -93,13 +93,15 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 const dayInWords = (date: string) =>
   `${Number(date.slice(8, 10))} ${MONTHS[Number(date.slice(5, 7)) - 1] ?? ''} ${date.slice(0, 4)}`;
 
-const toNeed = ({ nm, endsNm, ratio, coarseNm }: TorqueNeed): string => {
+const toNeed = ({ nm, endsNm, ratio, coarseNm, allowedFromNm }: TorqueNeed): string => {
   const wrench = `a wrench that covers ${nmInWords(nm)}`;
   if (coarseNm !== null)
     return `The graduation of ${nmInWords(coarseNm)} is too coarse for what is allowed: a finer wrench that covers ${nmInWords(nm)} is needed.`;
   if (endsNm === null) return `No wrench in calibration is here: ${wrench} is needed.`;
   if (ratio === null) return `The nearest range begins at ${nmInWords(endsNm)}: ${wrench} is needed.`;
-  return `The largest wrench ends at ${nmInWords(endsNm)}: ${wrench} is needed, or a multiplier of ${(Math.ceil(ratio * 10) / 10).toFixed(1)} to 1 or more.`;
+  const short =
+    allowedFromNm === null ? '' : `, short of the nominal though the document allows from ${nmInWords(allowedFromNm)}`;
+  return `The largest wrench ends at ${nmInWords(endsNm)}${short}: ${wrench} is needed, or a multiplier of ${(Math.ceil(ratio * 10) / 10).toFixed(1)} to 1 or more.`;
 };
 
 /** With what, and set to what, a bench reaches a torque; or why it doesn't and what is needed. */

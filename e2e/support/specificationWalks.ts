@@ -141,6 +141,9 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     await expect(nuts).toContainText(
       'The largest wrench ends at 176 N·m: a wrench that covers 650 N·m is needed, or a multiplier of 3.7 to 1 or more',
     );
+    await expect(page.getByRole('row').filter({ hasText: 'Brake chamber nut' })).toContainText(
+      'short of the nominal though the document allows from 165 N·m',
+    );
     await expect(nuts).toContainText('In reach at Creamery yard, Saltmarsh depot');
     expect(await overflows(page)).toBe(false);
     const lapsed = page.getByRole('row').filter({ hasText: 'Saltmarsh medium' });

@@ -76,6 +76,11 @@ export interface TorqueNeed {
   ratio: number | null;
   /** Where wrenches cover it but have no mark close enough: the finest of their graduations, N·m. */
   coarseNm: number | null;
+  /**
+   * The least that the specification states, where the bench's largest wrench ends short of the nominal but not short
+   * of that, N·m: told, and never taken for reached.
+   */
+  allowedFromNm: number | null;
 }
 
 /** Calibrated range begins here as a share of full scale. Source: ISO 6789-1:2017, from memory. */
@@ -175,18 +180,21 @@ function takesHold({ endSize }: TorqueAdapter, { head }: TorqueTarget): boolean 
   return own !== undefined && asked !== undefined && Math.abs(own.acrossMm - asked.acrossMm) < 0.05;
 }
 
-function needOf({ nm }: TorqueTarget, wrenches: readonly TorqueWrench[]): TorqueNeed {
+function needOf({ nm, leastNm: allowed }: TorqueTarget, wrenches: readonly TorqueWrench[]): TorqueNeed {
   const ranges = wrenches.map((wrench) => {
     const { least, most } = calibratedRange(wrench);
     const [leastNm, mostNm] = [torqueToNm(least, wrench.unit), torqueToNm(most, wrench.unit)];
     return { leastNm, mostNm, stepNm: graduationNm(wrench) };
   });
-  const need: TorqueNeed = { nm, endsNm: null, ratio: null, coarseNm: null };
+  const need: TorqueNeed = { nm, endsNm: null, ratio: null, coarseNm: null, allowedFromNm: null };
   if (ranges.length === 0) return need;
   const covering = ranges.filter(({ leastNm, mostNm }) => leastNm <= nm && nm <= mostNm);
   if (covering.length > 0) return { ...need, coarseNm: Math.min(...covering.map(({ stepNm }) => stepNm)) };
   const strongest = Math.max(...ranges.map(({ mostNm }) => mostNm));
-  if (strongest < nm) return { ...need, endsNm: strongest, ratio: nm / strongest };
+  if (strongest < nm) {
+    const allowedFromNm = allowed !== null && strongest >= allowed ? allowed : null;
+    return { ...need, endsNm: strongest, ratio: nm / strongest, allowedFromNm };
+  }
   return { ...need, endsNm: Math.min(...ranges.map(({ leastNm }) => leastNm).filter((leastNm) => leastNm > nm)) };
 }
 

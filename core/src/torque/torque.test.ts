@@ -389,14 +389,30 @@ describe('the bench', () => {
 
   it('says what is needed', () => {
     const fit = fitTorque(at(650), bench({ wrenches: [wrench({})] }), TODAY);
-    expect(fit).toEqual({ kind: 'none', need: { nm: 650, endsNm: 200, ratio: 3.25, coarseNm: null } });
+    expect(fit).toEqual({
+      kind: 'none',
+      need: { nm: 650, endsNm: 200, ratio: 3.25, coarseNm: null, allowedFromNm: null },
+    });
     expect(fitTorque(at(8), bench({ wrenches: [wrench({})] }), TODAY)).toEqual({
       kind: 'none',
-      need: { nm: 8, endsNm: 40, ratio: null, coarseNm: null },
+      need: { nm: 8, endsNm: 40, ratio: null, coarseNm: null, allowedFromNm: null },
     });
     expect(fitTorque(at(8), bench({}), TODAY)).toEqual({
       kind: 'none',
-      need: { nm: 8, endsNm: null, ratio: null, coarseNm: null },
+      need: { nm: 8, endsNm: null, ratio: null, coarseNm: null, allowedFromNm: null },
+    });
+  });
+
+  it.each([
+    [165, 165],
+    [176, 176],
+    [177, null],
+    [null, null],
+  ])('never takes the end of a scale for the nominal; that the document allows from %s is told', (leastNm, told) => {
+    const ends = bench({ wrenches: [wrench({ least: 26, most: 176 })] });
+    expect(fitTorque({ nm: 180, leastNm, mostNm: 195 }, ends, TODAY)).toMatchObject({
+      kind: 'none',
+      need: { endsNm: 176, allowedFromNm: told },
     });
   });
 
@@ -407,7 +423,7 @@ describe('the bench', () => {
       need: { endsNm: null, coarseNm: 20 },
     });
     const gap = bench({ wrenches: [wrench({ least: 5, most: 25 }), wrench({})] });
-    expect(fitTorque(at(30), gap, TODAY)).toMatchObject({ need: { endsNm: 40, coarseNm: null } });
+    expect(fitTorque(at(30), gap, TODAY)).toMatchObject({ need: { endsNm: 40, coarseNm: null, allowedFromNm: null } });
   });
 
   it('blocks a wrench whose calibration is overdue or unknown, and says which', () => {
