@@ -7,7 +7,10 @@ export function idOf(...parts: (string | number)[]): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }
 
-/** Writes rows of one table by sets. */
+/**
+ * Writes rows of one table by sets. Its statistics are taken on the way, for want of which the database would hold each
+ * row of a large fleet against all others.
+ */
 export async function insert(em: EntityManager, table: string, columns: string, rows: object[]): Promise<void> {
   for (let i = 0; i < rows.length; i += 2000) {
     await em.execute(
@@ -18,6 +21,7 @@ export async function insert(em: EntityManager, table: string, columns: string, 
        select * from jsonb_to_recordset(?::jsonb) as t(${columns})`,
       [JSON.stringify(rows.slice(i, i + 2000))],
     );
+    if (rows.length > 2000 && (i === 0 || i + 2000 >= rows.length)) await em.execute(`analyze ${table}`);
   }
 }
 
