@@ -75,6 +75,14 @@ async function jest(projects, env = {}) {
   }));
 }
 
+/** Titles of interface tests that failed once: a fault to look into, though not one that was seen twice. */
+function secondTries(suites) {
+  return suites.flatMap(({ specs = [], suites: inner = [] }) => [
+    ...specs.filter(({ tests }) => tests.some(({ status }) => status === 'flaky')).map(({ title }) => title),
+    ...secondTries(inner),
+  ]);
+}
+
 if (wanted('types')) await check('types', bin('tsc'), ['-b']);
 if (wanted('lint')) {
   await check('eslint', bin('eslint'), ['.', '--max-warnings', '0']);
@@ -95,7 +103,10 @@ if (wanted('server') || wanted('e2e')) {
         ...env,
         PLAYWRIGHT_JSON_OUTPUT_FILE: report,
       });
-      count(report, code, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+      count(report, code, ({ stats, suites }) => {
+        for (const title of secondTries(suites)) say(`passed at the second try only: ${title}`);
+        return { passed: stats.expected + stats.flaky, failed: stats.unexpected };
+      });
     }
   } finally {
     cluster.stop();

@@ -22,6 +22,25 @@ const readingsOf = async (page: Page, app: App, unit: string) => {
   ).readings.filter(({ date }) => date === '2026-11-20');
 };
 
+/** The figures that the device itself holds of a vehicle's inspection. */
+const keptOf = (page: Page, unit: string) =>
+  page.evaluate(
+    (key) =>
+      new Promise<string[]>((resolve, reject) => {
+        const opened = indexedDB.open('mile-mark');
+        opened.onerror = () => reject(new Error('the device’s database does not open'));
+        opened.onsuccess = () => {
+          const asked = opened.result.transaction('drafts').objectStore('drafts').get(key);
+          asked.onsuccess = () => {
+            const draft = asked.result as { pads: Record<string, { typed: string }> } | undefined;
+            opened.result.close();
+            resolve(Object.values(draft?.pads ?? {}).map(({ typed }) => typed));
+          };
+        };
+      }),
+    unit,
+  );
+
 test('a tanker of six wheel ends is walked around by taps, every target at least 48 px', async ({ page, app }) => {
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
@@ -190,6 +209,7 @@ test('without a network the application opens, captures and keeps; with it again
   await page.keyboard.type(gauge.press(await expectationOf(page, 'Axle 1, left, outer pad')));
   await expect(page.getByLabel('Axle 1, left, inner pad')).toBeFocused();
   // The tablet is put away and taken up again: nothing typed is lost.
+  await expect.poll(() => keptOf(page, 'V12')).toContain(await page.getByLabel('Axle 1, left, outer pad').inputValue());
   await page.reload();
   await page.getByRole('button', { name: 'Axle 1, left' }).click();
   await expect(page.getByLabel('Axle 1, left, outer pad')).not.toHaveValue('');
@@ -222,8 +242,10 @@ test('an answer cut off half-way, or a server that fails, takes nothing off the 
   // Back at the network, everything is asked for again.
   await page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')));
   await keep(page, 1);
-  await sent(page);
-  await page.waitForResponse('**/api/bay');
+  // Sent, and asked for again in vain: the device goes on with what it has, and says of when.
+  await expect(page.getByText('what is expected of the pads is as of')).toBeVisible();
+  await expect(page.getByText(/on this device to be sent/)).toHaveCount(0);
+  expect(await readingsOf(page, app, 'V15')).toHaveLength(1);
   await expect(page.getByLabel('Unit number')).toBeVisible();
   // Taken up again, the device has the vehicles as they last came whole.
   await page.reload();

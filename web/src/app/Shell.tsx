@@ -105,25 +105,25 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
             </button>
           </span>
         )}
-        {waiting > 0 && (
-          <NavLink
-            to="/measure"
-            role="status"
-            className={`${offline ? '' : 'ml-auto'} figures rounded-sm bg-paint px-2 font-semibold text-[#26282a]`}
+        <div className={`ml-auto flex shrink-0 items-center gap-3 sm:gap-5 ${offline ? 'sm:ml-0' : ''}`}>
+          {waiting > 0 && (
+            <NavLink
+              to="/measure"
+              role="status"
+              className="figures rounded-sm bg-paint px-2 font-semibold text-[#26282a]"
+            >
+              {waiting} to send
+            </NavLink>
+          )}
+          <span className="hidden text-[#d5d3cc] min-[1180px]:inline">{formatDate(today)}</span>
+          <button
+            className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
+            onClick={() => setHelpOpen(true)}
           >
-            {waiting} to send
-          </NavLink>
-        )}
-        <span className={`${waiting > 0 || offline ? '' : 'ml-auto'} hidden text-[#d5d3cc] min-[1180px]:inline`}>
-          {formatDate(today)}
-        </span>
-        <button
-          className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
-          onClick={() => setHelpOpen(true)}
-        >
-          {me.name}
-          <span className="max-[1180px]:hidden"> · {me.role}</span> · <kbd className="figures">?</kbd>
-        </button>
+            {me.name}
+            <span className="max-[1180px]:hidden"> · {me.role}</span> · <kbd className="figures">?</kbd>
+          </button>
+        </div>
       </header>
       <main className="min-h-0 flex-1">
         <Outlet />
