@@ -38,9 +38,9 @@ export function TorqueFields({
       {field('least', 'Torque, least')}
       {field('nominal', 'Torque, nominal')}
       {field('most', 'Torque, most')}
-      {field('passes', 'Earlier passes, in order', '50, 100')}
+      {field('passes', 'Earlier passes, in order', 'figures with commas between')}
       {field('angleDeg', 'Then turned by, °')}
-      {field('statedToo', 'Stated in another unit too', '210 N·m')}
+      {field('statedToo', 'Stated in another unit too', 'figure and unit')}
     </>
   );
 }
