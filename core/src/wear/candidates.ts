@@ -17,6 +17,7 @@ export type ChangeKind = 'apart' | 'wheel' | 'axle' | 'route';
 const STEP_SD: Readonly<Record<ChangeKind, number>> = { apart: 0.25, wheel: 0.5, axle: 0.5, route: 0.5 };
 /** Chance at any look that a change began since the one before (starting values, common practice, no source). */
 export const HAZARDS: Readonly<Record<ChangeKind, number>> = { apart: 0.008, wheel: 0.0003, axle: 0.001, route: 0.002 };
+/** Means of the log of a change's factor, from the same practice: of the pad that wears more and its mate; of drag. */
 const APART = { more: Math.log(2.8), less: Math.log(0.55) };
 const DRAG = Math.log(1.8);
 /** How far back a change may have begun, looks. */
@@ -131,6 +132,7 @@ interface Innovation {
   z: number;
 }
 
+/** How far each figure lay from what was expected of its pad; figures doubted as something else than wear are left out. */
 export function innovationsOf(input: VehicleInput, run: Run): Innovation[] {
   const byId = new Map(input.readings.map((reading) => [reading.id, reading]));
   const places = run.state.places;
