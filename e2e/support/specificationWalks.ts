@@ -124,6 +124,9 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     ).toBeVisible();
     await expect(item.getByRole('button', { name: 'Settle and release' })).toBeDisabled();
     await item.getByLabel('How is that known?').fill('The table on page 3 says 30 N·m');
+    // Neither figure is proposed: it must be chosen.
+    await expect(item.getByRole('button', { name: 'Settle and release' })).toBeDisabled();
+    await item.getByRole('radio', { name: '30 N·m' }).click();
     await item.getByRole('button', { name: 'Settle and release' }).click();
     await expect(page.getByText('Released: it counts from now on.')).toBeVisible();
     await page.goto(`${app.url}/specifications?unit=V03&axle=2`);

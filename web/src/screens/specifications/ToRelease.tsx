@@ -117,7 +117,8 @@ function Blind({
   const joint = specification.joint !== null;
   const [torque, setTorque] = useState<TorqueDraft>(NO_TORQUE);
   const [limits, setLimits] = useState(() => axleDraftOf(undefined));
-  const [holds, setHolds] = useState<Holds>('first');
+  // Chosen by whoever releases, never proposed.
+  const [holds, setHolds] = useState<Holds | ''>('');
   const [why, setWhy] = useState('');
   const [answer, setAnswer] = useState<ReleaseAnswer>();
   const [tried, setTried] = useState(false);
@@ -152,7 +153,7 @@ function Blind({
         revisionId: revision.id,
         id: attempt.current,
         typed,
-        ...(conflict ? { settled: { holds, why } } : {}),
+        ...(conflict && holds !== '' ? { settled: { holds, why } } : {}),
       },
       {
         onSuccess: (next) => {
@@ -206,7 +207,7 @@ function Blind({
             <strong>Both of you typed alike, but the document contradicts itself:</strong> {conflict.first} and{' '}
             {conflict.statedToo} differ by {conflict.percent.toFixed(0)} %. Which one holds?
           </p>
-          <Pick<Holds>
+          <Pick<Holds | ''>
             label="Holds"
             value={holds}
             onChange={(next) => {
@@ -243,7 +244,11 @@ function Blind({
         </p>
       )}
       <div className="flex gap-2">
-        <Button look="next" type="submit" disabled={release.isPending || (conflict != null && why.trim().length < 3)}>
+        <Button
+          look="next"
+          type="submit"
+          disabled={release.isPending || (conflict != null && (holds === '' || why.trim().length < 3))}
+        >
           {conflict ? 'Settle and release' : 'Compare and release'}
         </Button>
         <Button onClick={onDone}>Not now</Button>
