@@ -58,6 +58,47 @@ const coreModules = CORE_ORDER.map((module, index) => ({
 
 const zone = (target, from, message) => ({ target: `./${target}`, from: from.map((path) => `./${path}`), message });
 
+/** One room a capability, on every floor: the order is the law of the server's, each imports only from those before. */
+const FEATURES = [
+  'people',
+  'register',
+  'gauges',
+  'forecasts',
+  'inspections',
+  'telematics',
+  'specifications',
+  'imports',
+];
+
+/** A room is entered through its index. */
+const rooms = (floor, names) =>
+  names.flatMap((name) => [
+    {
+      target: `./${floor}/!(${name})/**/!(*.test).{ts,tsx}`,
+      from: `./${floor}/${name}/**/!(index).{ts,tsx}`,
+      message: `Import ${name} through its index.`,
+    },
+  ]);
+
+/** A room of the server imports only from the rooms before it. */
+const featureOrder = FEATURES.map((name, index) => ({
+  files: [`server/src/features/${name}/**/*.ts`],
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: FEATURES.slice(index + 1).flatMap((later) =>
+          ['..', '../..'].map((up) => ({
+            group: [`${up}/${later}/**`],
+            message: `${name} may import only from: ${FEATURES.slice(0, index).join(', ') || 'no other feature'}.`,
+          })),
+        ),
+      },
+    ],
+  },
+}));
+
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/dist-*/**', '**/node_modules/**', '.local/**', 'test-results/**'] },
   js.configs.recommended,
@@ -115,9 +156,16 @@ export default tseslint.config(
             zone('core', ['contract', 'server', 'web', 'standins'], 'core imports nothing of the others.'),
             zone('contract', ['server', 'web', 'standins'], 'contract imports only core.'),
             zone('server', ['web', 'e2e'], 'server imports contract and core.'),
-            ...['db', 'services', 'routes', 'jobs', 'interchange', 'http', 'auth'].map((part) =>
+            ...['platform', 'features'].map((part) =>
               zone(`server/src/${part}`, ['standins'], 'only the demo plays with stand-ins.'),
             ),
+            zone(
+              'server/src/platform',
+              ['server/src/features', 'server/src/demo', 'server/src/events.ts', 'server/src/schema.ts'],
+              'the platform knows no trade.',
+            ),
+            zone('server/src/features', ['server/src/demo'], 'features know no demo.'),
+            ...rooms('server/src/features', FEATURES),
             zone('web', ['server', 'standins', 'e2e'], 'web imports contract and core.'),
             zone('standins', ['server', 'web', 'contract'], 'stand-ins import only core.'),
             zone(
@@ -142,25 +190,8 @@ export default tseslint.config(
             ...['routes', 'services', 'interchange', 'jobs'].map((above) =>
               zone('server/src/auth', [`server/src/${above}`], 'auth is below the services.'),
             ),
-            ...[
-              'sign-in',
-              'ahead',
-              'vehicle',
-              'measure',
-              'import',
-              'gauges',
-              'labels',
-              'questions',
-              'records',
-              'duty',
-              'why',
-              'specifications',
-            ].map((screen) => ({
-              target: `./web/src/screens/${screen}`,
-              from: './web/src/screens',
-              except: [`./${screen}`],
-              message: 'Screens do not know each other.',
-            })),
+            ...rooms('web/src/screens', FEATURES),
+            ...rooms('contract/src', [...FEATURES, 'words']),
             zone(
               'web/src/ui',
               ['web/src/app', 'web/src/screens', 'web/src/api', 'web/src/stores', 'web/src/drawings'],
@@ -193,6 +224,7 @@ export default tseslint.config(
     },
   },
   ...coreModules,
+  ...featureOrder.filter(({ rules }) => rules['no-restricted-imports'][1].patterns.length > 0),
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },

@@ -1,27 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import {
-  Credentials,
-  ENDPOINTS,
-  evidenceInWords,
-  FINDINGS,
-  limitInWords,
-  NewGauge,
-  NewInspection,
-  NewPerson,
-  NewStudy,
-  suspicionInWords,
-  thicknessInWords,
-  type Endpoint,
-} from './index.ts';
-import { FORECAST_ENDPOINTS } from './forecastEndpoints.ts';
-import { HANDS_ENDPOINTS } from './handsEndpoints.ts';
-import { IMPORT_ENDPOINTS } from './importEndpoints.ts';
+import { FORECASTS_ENDPOINTS } from './forecasts/endpoints.ts';
+import { GAUGES_ENDPOINTS } from './gauges/endpoints.ts';
+import { IMPORTS_ENDPOINTS } from './imports/endpoints.ts';
+import { type Endpoint, ENDPOINTS } from './index.ts';
+import { NewGauge, NewStudy } from './gauges/index.ts';
+import { FINDINGS, NewInspection } from './inspections/index.ts';
+import { Credentials, NewPerson } from './people/index.ts';
+import { evidenceInWords, limitInWords, suspicionInWords, thicknessInWords } from './words/index.ts';
+import { INSPECTIONS_ENDPOINTS } from './inspections/endpoints.ts';
+import { TELEMATICS_ENDPOINTS } from './telematics/endpoints.ts';
 import { openApiDocument } from './openapi.ts';
-import { READING_ENDPOINTS } from './readingEndpoints.ts';
-import { REGISTER_ENDPOINTS } from './registerEndpoints.ts';
-import { SESSION_ENDPOINTS } from './sessionEndpoints.ts';
-import { SPECIFICATION_ENDPOINTS } from './specificationEndpoints.ts';
+import { PEOPLE_ENDPOINTS } from './people/endpoints.ts';
+import { REGISTER_ENDPOINTS } from './register/endpoints.ts';
+import { SPECIFICATIONS_ENDPOINTS } from './specifications/endpoints.ts';
 
 const endpoints = Object.values<Endpoint>(ENDPOINTS);
 
@@ -34,20 +26,23 @@ describe('endpoints', () => {
 
   it('of one resource never hide those of another by their name', () => {
     const groups: object[] = [
-      SESSION_ENDPOINTS,
+      PEOPLE_ENDPOINTS,
       REGISTER_ENDPOINTS,
-      FORECAST_ENDPOINTS,
-      READING_ENDPOINTS,
-      HANDS_ENDPOINTS,
-      IMPORT_ENDPOINTS,
-      SPECIFICATION_ENDPOINTS,
+      TELEMATICS_ENDPOINTS,
+      FORECASTS_ENDPOINTS,
+      INSPECTIONS_ENDPOINTS,
+      GAUGES_ENDPOINTS,
+      IMPORTS_ENDPOINTS,
+      SPECIFICATIONS_ENDPOINTS,
     ];
     const names = groups.flatMap((group) => Object.keys(group));
     expect(names.sort()).toEqual(Object.keys(ENDPOINTS).sort());
   });
 
   it('that write take a body or nothing but a path, and never anyone but to sign in', () => {
-    const open = endpoints.filter(({ who, method }) => who === 'anyone' && method !== 'get').map(({ path }) => path);
+    const open = endpoints
+      .filter(({ action, method }) => action === 'anyone' && method !== 'get')
+      .map(({ path }) => path);
     expect(open.sort()).toEqual(['/api/first-account', '/api/session']);
   });
 

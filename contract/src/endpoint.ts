@@ -1,14 +1,13 @@
 import { z } from 'zod';
 import { Id, type Role } from './common.ts';
-
-/** Who may call a route: anyone at all, or people of these roles. */
-export type Who = 'anyone' | readonly Role[];
+import { rolesThat, type Action } from './policy.ts';
 
 export interface Endpoint {
   method: 'get' | 'post' | 'put' | 'delete';
   /** Path with parameters in braces, e.g. `/api/vehicles/{unit}`. */
   path: string;
-  who: Who;
+  /** What calling it does, by the policy's name for it; `anyone` needs no sign-in. */
+  action: Action | 'anyone';
   summary: string;
   params?: z.ZodType;
   query?: z.ZodType;
@@ -18,9 +17,10 @@ export interface Endpoint {
   contentType?: string;
 }
 
-export const EVERY: readonly Role[] = ['coordinator', 'technician', 'parts keeper', 'viewer'];
-export const MEASURING: readonly Role[] = ['coordinator', 'technician'];
-export const COORDINATOR: readonly Role[] = ['coordinator'];
+/** The roles that may call a route; undefined where nobody need be signed in. */
+export function callersOf({ action }: Pick<Endpoint, 'action'>): readonly Role[] | undefined {
+  return action === 'anyone' ? undefined : rolesThat(action);
+}
 
 export const Done = z.object({ id: Id });
 export const listOf = <T extends z.ZodType>(item: T) => z.object({ items: z.array(item) });

@@ -1,21 +1,23 @@
 import type { Endpoint } from './endpoint.ts';
-import { FORECAST_ENDPOINTS } from './forecastEndpoints.ts';
-import { HANDS_ENDPOINTS } from './handsEndpoints.ts';
-import { IMPORT_ENDPOINTS } from './importEndpoints.ts';
-import { READING_ENDPOINTS } from './readingEndpoints.ts';
-import { REGISTER_ENDPOINTS } from './registerEndpoints.ts';
-import { SESSION_ENDPOINTS } from './sessionEndpoints.ts';
-import { SPECIFICATION_ENDPOINTS } from './specificationEndpoints.ts';
+import { FORECASTS_ENDPOINTS } from './forecasts/index.ts';
+import { GAUGES_ENDPOINTS } from './gauges/index.ts';
+import { IMPORTS_ENDPOINTS } from './imports/index.ts';
+import { INSPECTIONS_ENDPOINTS } from './inspections/index.ts';
+import { PEOPLE_ENDPOINTS } from './people/index.ts';
+import { REGISTER_ENDPOINTS } from './register/index.ts';
+import { SPECIFICATIONS_ENDPOINTS } from './specifications/index.ts';
+import { TELEMATICS_ENDPOINTS } from './telematics/index.ts';
 
-/** Every route of the API: the server mounts from this list, the tests walk it, OpenAPI is made from it. */
+/** Every route of the API: the server mounts from this list, the tests walk it, the web's client calls by it. */
 export const ENDPOINTS = {
-  ...SESSION_ENDPOINTS,
+  ...PEOPLE_ENDPOINTS,
   ...REGISTER_ENDPOINTS,
-  ...FORECAST_ENDPOINTS,
-  ...READING_ENDPOINTS,
-  ...HANDS_ENDPOINTS,
-  ...IMPORT_ENDPOINTS,
-  ...SPECIFICATION_ENDPOINTS,
+  ...GAUGES_ENDPOINTS,
+  ...INSPECTIONS_ENDPOINTS,
+  ...TELEMATICS_ENDPOINTS,
+  ...FORECASTS_ENDPOINTS,
+  ...IMPORTS_ENDPOINTS,
+  ...SPECIFICATIONS_ENDPOINTS,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;

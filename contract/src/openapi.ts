@@ -1,6 +1,6 @@
 import { OpenApiGeneratorV31, OpenAPIRegistry } from '@asteasolutions/zod-to-openapi';
 import { Problem } from './common.ts';
-import type { Endpoint } from './endpoint.ts';
+import { callersOf, type Endpoint } from './endpoint.ts';
 import { ENDPOINTS } from './endpoints.ts';
 
 /** The OpenAPI 3.1 description of the API, made from the list of endpoints. */
@@ -11,13 +11,14 @@ export function openApiDocument(version: string): Record<string, unknown> {
     content: { 'application/problem+json': { schema: Problem } },
   };
   for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
-    const { method, path, who, summary, params, query, body, response, status, contentType } = endpoint;
+    const { method, path, summary, params, query, body, response, status, contentType } = endpoint;
+    const callers = callersOf(endpoint);
     registry.registerPath({
       method,
       path,
       operationId: name,
       summary,
-      description: who === 'anyone' ? 'Anyone may call this.' : `May be called by: ${who.join(', ')}.`,
+      description: callers ? `May be called by: ${callers.join(', ')}.` : 'Anyone may call this.',
       request: {
         ...(params ? { params: params as never } : {}),
         ...(query ? { query: query as never } : {}),

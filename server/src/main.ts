@@ -3,19 +3,22 @@ import { createServer as createHttp } from 'node:http';
 import { createServer as createHttps } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { createApp } from './app.ts';
+import { computePool } from './compute.ts';
 import { readConfig } from './config.ts';
-import { connect, migrate } from './db/orm.ts';
 import { DEMO_PASSWORD, DEMO_TODAY, STAFF } from './demo/cast.ts';
 import { startDemoFeed } from './demo/feed.ts';
 import { fillDemo } from './demo/fill.ts';
 import { ensureDemoLibrary } from './demo/library.ts';
-import { createApp } from './http/app.ts';
-import { createComputer } from './jobs/compute.ts';
-import { pollFeed } from './jobs/pollFeed.ts';
-import { startQueue } from './jobs/queue.ts';
-import { refreshFleet } from './jobs/refresh.ts';
-import { ensureShippedJoints } from './services/jointsShipped.ts';
-import { ensureShippedLimits } from './services/limitsShipped.ts';
+import { createComputer, refreshFleet } from './features/forecasts/index.ts';
+import { actorOf, PersonEntity, SESSION_COOKIE } from './features/people/index.ts';
+import { ensureShippedLimits } from './features/register/index.ts';
+import { ensureShippedJoints } from './features/specifications/index.ts';
+import { askForFeed, pollFeed } from './features/telematics/index.ts';
+import { migrate } from './platform/db/orm.ts';
+import { createBus } from './platform/events/bus.ts';
+import { connect } from './schema.ts';
+import { startWork } from './wiring.ts';
 
 /** Starts the server: the one place that wires database, jobs and HTTP together. */
 async function main(): Promise<void> {
@@ -23,28 +26,31 @@ async function main(): Promise<void> {
   const logger = pino({ level: config.logLevel });
   const orm = await connect(config.databaseUrl);
   await migrate(orm);
-  await ensureShippedLimits(orm.em.fork());
-  await ensureShippedJoints(orm.em.fork());
+  const fork = () => orm.em.fork();
+  await ensureShippedLimits(fork());
+  await ensureShippedJoints(fork());
   const today = () => config.today ?? (config.demo ? DEMO_TODAY : localToday());
-  const computer = createComputer();
+  const pool = computePool();
 
-  const [{ count } = { count: 0 }] = await orm.em
-    .fork()
-    .execute<{ count: number }[]>('select count(*)::int as count from person');
-  const filling = config.demo && count === 0;
-  if (filling) await fillDemo(orm.em.fork(), config.vehicles);
-  else if (config.demo) await ensureDemoLibrary(orm.em.fork());
-  const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(orm.em.fork()) : undefined);
+  const filling = config.demo && (await fork().count(PersonEntity)) === 0;
+  if (filling) await fillDemo(fork(), config.vehicles);
+  else if (config.demo) await ensureDemoLibrary(fork());
+  const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(fork()) : undefined);
   if (filling) {
-    // The feed is read before the first forecasts, so that they know what was driven.
-    if (feedUrl) await pollFeed(() => orm.em.fork(), feedUrl);
-    await refreshFleet(orm.em.fork(), computer, today());
+    // The feed is read before the first forecasts, so that they know what was driven; nobody need be told of it.
+    if (feedUrl) await pollFeed(fork, createBus(fork, []), feedUrl);
+    await refreshFleet(fork(), createComputer(pool), today());
   }
-  const queue = await startQueue(config.databaseUrl, orm, computer, today, logger, feedUrl);
+  const { databaseUrl } = config;
+  const { events, jobs } = await startWork({ orm, databaseUrl, pool, today, logger, feedUrl });
+  await askForFeed(jobs);
   const app = createApp({
     orm,
     logger,
-    queue,
+    events,
+    jobs,
+    actorOf,
+    sessionCookie: SESSION_COOKIE,
     today,
     demo: config.demo,
     feedConnected: feedUrl !== undefined,
@@ -82,8 +88,8 @@ async function main(): Promise<void> {
     stopping = true;
     server.close();
     server.closeAllConnections();
-    await queue.stop();
-    await computer.close();
+    await jobs.stop();
+    await pool.close();
     await orm.close(true);
     process.exit(0);
   };

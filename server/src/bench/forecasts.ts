@@ -2,13 +2,14 @@
  * Times the recomputing of all forecasts of a demo fleet, from the database and back, on worker threads.
  * Prints a JSON line each: name, value, unit. Called by `npm run bench` with DATABASE_URL of an empty database.
  */
-import { connect, migrate } from '../db/orm.ts';
 import { DEMO_TODAY } from '../demo/cast.ts';
+import { computePool } from '../compute.ts';
 import { fillDemo } from '../demo/fill.ts';
-import { createComputer } from '../jobs/compute.ts';
-import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
-import { ensureShippedJoints } from '../services/jointsShipped.ts';
-import { ensureShippedLimits } from '../services/limitsShipped.ts';
+import { createComputer, refreshFleet, refreshVehicles } from '../features/forecasts/index.ts';
+import { ensureShippedLimits } from '../features/register/index.ts';
+import { ensureShippedJoints } from '../features/specifications/index.ts';
+import { migrate } from '../platform/db/orm.ts';
+import { connect } from '../schema.ts';
 
 const print = (name: string, value: number, unit: string) =>
   process.stdout.write(`${JSON.stringify({ name, value: Math.round(value * 1000) / 1000, unit })}\n`);
@@ -23,7 +24,8 @@ const [{ readings } = { readings: 0 }] = await orm.em
   .execute<{ readings: number }[]>('select count(*)::int as readings from reading');
 print(`demo of ${vehicles} vehicles: readings`, readings, 'readings');
 
-const computer = createComputer();
+const pool = computePool();
+const computer = createComputer(pool);
 const started = performance.now();
 await refreshFleet(orm.em.fork(), computer, DEMO_TODAY);
 print(`all forecasts of ${vehicles} vehicles, learnt and computed`, (performance.now() - started) / 1000, 's');
@@ -49,5 +51,5 @@ print(
   'ms',
 );
 print(`memory of the process, ${vehicles} vehicles`, process.memoryUsage.rss() / 1048576, 'MB');
-await computer.close();
+await pool.close();
 await orm.close(true);

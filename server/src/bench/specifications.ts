@@ -2,16 +2,22 @@
  * Times looking a bench sheet up among 500 models × 3 axles × 10 joints, and holding all of them against the benches.
  * Prints a JSON line each; called by `npm run bench` with DATABASE_URL of an empty database.
  */
+import { JointValues } from '@mile-mark/contract/specifications';
 import { seededRandom } from '@mile-mark/core';
-import { JointValues } from '@mile-mark/contract';
-import { connect, migrate } from '../db/orm.ts';
 import { DEMO_TODAY } from '../demo/cast.ts';
 import { fillDemo } from '../demo/fill.ts';
-import { exportJson, importLibrary } from '../interchange/libraryFile.ts';
-import { benchOfDepot, benchOfVehicle } from '../services/benchSheets.ts';
-import { coverage } from '../services/coverage.ts';
-import { ensureShippedJoints } from '../services/jointsShipped.ts';
-import { ensureShippedLimits } from '../services/limitsShipped.ts';
+import { ensureShippedLimits } from '../features/register/index.ts';
+import {
+  benchOfDepot,
+  benchOfVehicle,
+  coverage,
+  ensureShippedJoints,
+  exportJson,
+  importLibrary,
+} from '../features/specifications/index.ts';
+import { migrate } from '../platform/db/orm.ts';
+import { createBus } from '../platform/events/bus.ts';
+import { connect } from '../schema.ts';
 
 const [MODELS, AXLES, JOINTS] = [500, 3, 10];
 const name = `specifications, ${MODELS} models × ${AXLES} axles × ${JOINTS} joints`;
@@ -94,11 +100,9 @@ const [person] = await em.execute<{ id: string; name: string }[]>(
 const actor = { id: person?.id ?? '', name: person?.name ?? '', role: 'coordinator' as const };
 for (const dryRun of [true, false]) {
   begun = performance.now();
-  const { rows, taken } = await importLibrary(
-    orm.em.fork(),
-    actor,
+  const { rows, taken } = await importLibrary.run(
+    { em: orm.em.fork(), actor, today: DEMO_TODAY, events: createBus(() => orm.em.fork(), []) },
     { fileName: 'bench.json', format: 'json', text: file, dryRun, confirmed: [] },
-    '2026-11-20',
   );
   print(
     dryRun ? 'looked at, every line' : `taken in, ${taken} of ${rows.length}`,

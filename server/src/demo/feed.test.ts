@@ -1,20 +1,24 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { playDays, type FeedDay } from '@mile-mark/standins';
-import type { FeedView } from '@mile-mark/contract';
-import { pollFeed } from '../jobs/pollFeed.ts';
+import type { FeedView } from '@mile-mark/contract/telematics';
+import { type FeedDay, playDays } from '@mile-mark/standins';
+import { loadVehicleRecords } from '../features/forecasts/queries/records.ts';
+import { takeFeedPage } from '../features/telematics/commands.ts';
+import { pollFeed } from '../features/telematics/jobs.ts';
+import { feedCursor } from '../features/telematics/queries.ts';
+import type { EventBus } from '../platform/events/bus.ts';
 import { createTestApp, fillSmallFleet, type TestApp } from '../testing/app.ts';
-import { feedCursor, takeFeedPage } from '../services/feed.ts';
-import { loadVehicleRecords } from '../services/vehicleRecords.ts';
 
 let test: TestApp;
 let unit: string;
 let vehicleId: string;
 let startMiles: number;
+let events: EventBus;
 beforeAll(async () => {
   test = await createTestApp();
   await fillSmallFleet(test);
+  events = test.events;
   const [row] = await test.orm.em
     .fork()
     .execute<{ id: string; unit: string; metres: number }[]>(
@@ -55,8 +59,8 @@ describe('a page of driven days', () => {
   it('brings odometers and a measured duty, once however often it comes', async () => {
     const em = () => test.orm.em.fork();
     const [before] = await loadVehicleRecords(em(), [vehicleId]);
-    expect(await takeFeedPage(em(), { days: month(), next: '20' }, '')).toEqual([vehicleId]);
-    expect(await takeFeedPage(em(), { days: month(), next: '20' }, '')).toEqual([]);
+    await takeFeedPage(em(), events, { days: month(), next: '20' }, '');
+    await takeFeedPage(em(), events, { days: month(), next: '20' }, '');
     const [after] = await loadVehicleRecords(em(), [vehicleId]);
     expect((after?.odometers.length ?? 0) - (before?.odometers.length ?? 0)).toBe(3);
     expect(after?.inputRev).toBe((before?.inputRev ?? 0) + 1);
@@ -84,7 +88,7 @@ describe('a page of driven days', () => {
       after({}),
       day('2026-11-19', { odometerMi: startMiles + 2900 }),
     ];
-    await takeFeedPage(test.orm.em.fork(), { days, next: 'x' }, '');
+    await takeFeedPage(test.orm.em.fork(), events, { days, next: 'x' }, '');
     const { faults, vehicles } = await view();
     expect(Object.fromEntries(faults.map(({ fault, note }) => [fault, note]))).toMatchObject({
       twice: expect.stringContaining('other figures'),
@@ -106,6 +110,7 @@ describe('a page of driven days', () => {
     );
     await takeFeedPage(
       test.orm.em.fork(),
+      events,
       { days: [day('2026-10-21', { odometerMi: Number(last?.miles ?? 0) + 500 })], next: '1' },
       '',
     );
@@ -133,7 +138,7 @@ describe('polling', () => {
         next: String(Math.min(all.length, Number(after) + 8)),
       },
     }));
-    await pollFeed(() => test.orm.em.fork(), feed.url);
+    await pollFeed(() => test.orm.em.fork(), events, feed.url);
     feed.close();
     expect(await feedCursor(test.orm.em.fork())).toBe('20');
   });
@@ -144,12 +149,12 @@ describe('polling', () => {
     ['another shape', { status: 200, body: { rows: [] } }],
   ])('notes %s, keeps the cursor, and is well again after', async (_name, answer) => {
     const broken = await serve(() => answer);
-    expect(await pollFeed(() => test.orm.em.fork(), broken.url)).toEqual([]);
+    await pollFeed(() => test.orm.em.fork(), events, broken.url);
     broken.close();
     expect((await view()).failure).toBeTruthy();
     expect(await feedCursor(test.orm.em.fork())).toBe('');
     const well = await serve(() => ({ status: 200, body: { days: [], next: '0' } }));
-    await pollFeed(() => test.orm.em.fork(), well.url);
+    await pollFeed(() => test.orm.em.fork(), events, well.url);
     well.close();
     expect((await view()).failure).toBeNull();
   });

@@ -1,7 +1,7 @@
 import { telematicsFeed } from '@mile-mark/standins';
-import type { EntityManager } from '../db/orm.ts';
-import { demoFeedVehicles } from '../services/feed.ts';
+import type { EntityManager } from '../platform/db/orm.ts';
 import { DEMO_TODAY, DUTIES } from './cast.ts';
+import { demoFeedVehicles } from './feedVehicles.ts';
 import { UNSTATED } from './fill.ts';
 import { idOf } from './rows.ts';
 

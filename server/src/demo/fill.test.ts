@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { createDemoDatabase } from '../testing/app.ts';
-import type { Orm } from '../db/orm.ts';
-import { createComputer } from '../jobs/compute.ts';
-import { refreshFleet } from '../jobs/refresh.ts';
-import { listChanges } from '../services/changes.ts';
-import { mileMarks, vehicleDetail } from '../services/fleet.ts';
-import { validation } from '../services/validation.ts';
-import { withoutPooling } from '../services/withoutPooling.ts';
+import { refreshFleet } from '../features/forecasts/jobs/refresh.ts';
+import { listChanges } from '../features/forecasts/queries/changes.ts';
+import { mileMarks } from '../features/forecasts/queries/marks.ts';
+import { validation } from '../features/forecasts/queries/validation.ts';
+import { vehicleDetail } from '../features/forecasts/queries/vehicle.ts';
+import { withoutPooling } from '../features/forecasts/queries/withoutPooling.ts';
+import type { Orm } from '../platform/db/orm.ts';
+import { localComputer, createDemoDatabase } from '../testing/app.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';
 
 let orm: Orm;
@@ -14,7 +14,7 @@ let close: () => Promise<void>;
 
 beforeAll(async () => {
   ({ orm, close } = await createDemoDatabase(60));
-  await refreshFleet(orm.em.fork(), createComputer(0), DEMO_TODAY);
+  await refreshFleet(orm.em.fork(), localComputer(), DEMO_TODAY);
 });
 afterAll(async () => close());
 
@@ -48,13 +48,13 @@ describe('the demo fleet', () => {
     const rows = await orm.em
       .fork()
       .execute<{ name: string; bias_mm: number; bias_sd_mm: number }[]>(
-        `select g.name, h.bias_mm, h.bias_sd_mm from hand_share h join gauge g on g.id = h.subject_id where h.kind = 'gauge' order by h.bias_mm desc`,
+        `select g.name, h.bias_mm, h.bias_sd_mm from appraiser_share h join gauge g on g.id = h.subject_id where h.kind = 'gauge' order by h.bias_mm desc`,
       );
     expect(rows[0]?.name).toBe(GAUGES.digital3.name);
     expect((rows[0]?.bias_mm ?? 0) - (rows[1]?.bias_mm ?? 0)).toBeGreaterThan(0.2);
     const people = await orm.em
       .fork()
-      .execute<{ bias_mm: number }[]>(`select bias_mm from hand_share where kind = 'technician'`);
+      .execute<{ bias_mm: number }[]>(`select bias_mm from appraiser_share where kind = 'technician'`);
     for (const { bias_mm } of people) expect(Math.abs(bias_mm)).toBeLessThan(rows[0]?.bias_mm ?? 0);
   });
 
@@ -63,7 +63,7 @@ describe('the demo fleet', () => {
       .fork()
       .execute<{ technician: string; gauge: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]>(
         `select p.name as technician, g.name as gauge, h.bias_mm, h.bias_sd_mm, h.repeatability_mm
-         from hand h join person p on p.id = h.technician_id join gauge g on g.id = h.gauge_id where h.readings >= 200`,
+         from appraiser h join person p on p.id = h.technician_id join gauge g on g.id = h.gauge_id where h.readings >= 200`,
       );
     expect(rows.length).toBeGreaterThanOrEqual(TECHNICIANS.length);
     for (const row of rows) {

@@ -1,23 +1,26 @@
 import {
   DEFAULT_DUTY_SETTINGS,
+  type Duty,
   milesToMetres,
+  type Random,
   seededRandom,
   serviceLimit,
   severity,
   SHIPPED_LIMITS,
   simulateVehicle,
   thicknessIn,
-  type Duty,
-  type Random,
   type VirtualHistory,
   type VirtualSeizure,
 } from '@mile-mark/core';
-import { hashPassword } from '../auth/password.ts';
-import type { EntityManager } from '../db/orm.ts';
+import { hashPassword } from '../platform/auth/password.ts';
+import type { EntityManager } from '../platform/db/orm.ts';
 import {
   DEMO_FROM,
   DEMO_PASSWORD,
   DEMO_TODAY,
+  type DemoGauge,
+  type DemoHand,
+  type DemoModel,
   DEPOTS,
   DUTIES,
   GAUGES,
@@ -25,9 +28,6 @@ import {
   MODELS,
   STAFF,
   TECHNICIANS,
-  type DemoGauge,
-  type DemoHand,
-  type DemoModel,
 } from './cast.ts';
 import { insertLibrary } from './library.ts';
 import { idOf, insert, personId } from './rows.ts';

@@ -1,15 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { judgeJoint, SHIPPED_JOINTS, jointsOfBrake } from '@mile-mark/core';
-import { jointFacts } from '@mile-mark/contract';
-import type { Orm } from '../db/orm.ts';
-import { benchOfDepot } from '../services/benchSheets.ts';
-import { changedSince } from '../services/changedSince.ts';
-import { coverage } from '../services/coverage.ts';
-import { openSpecifications } from '../services/specifications.ts';
+import { jointFacts } from '@mile-mark/contract/specifications';
+import { jointsOfBrake, judgeJoint, SHIPPED_JOINTS } from '@mile-mark/core';
+import { benchOfDepot } from '../features/specifications/queries/benchSheets.ts';
+import { changedSince } from '../features/specifications/queries/changedSince.ts';
+import { coverage } from '../features/specifications/queries/coverage.ts';
+import { openSpecifications } from '../features/specifications/queries/specifications.ts';
+import type { Orm } from '../platform/db/orm.ts';
 import { createDemoDatabase } from '../testing/app.ts';
 import { DEMO_TODAY, MODELS, STAFF } from './cast.ts';
 import { ensureDemoLibrary } from './library.ts';
-import { RELEASED, WAITING, type DemoJoint } from './libraryCast.ts';
+import { type DemoJoint, RELEASED, WAITING } from './libraryCast.ts';
 import { personId } from './rows.ts';
 
 const kindOf = ({ joint }: DemoJoint) => SHIPPED_JOINTS.find(({ name }) => name === joint);

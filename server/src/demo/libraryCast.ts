@@ -1,4 +1,4 @@
-import { AxleValues, JointValues, type NewTorqueTool } from '@mile-mark/contract';
+import { AxleValues, JointValues, type NewTorqueTool } from '@mile-mark/contract/specifications';
 import type { z } from 'zod';
 
 /**

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { EntityManager } from '../db/orm.ts';
+import type { EntityManager } from '../platform/db/orm.ts';
 
 /** Ids made from names, so that the demo is the same on every machine. */
 export function idOf(...parts: (string | number)[]): string {

@@ -1,17 +1,25 @@
-import { randomBytes, randomUUID } from 'node:crypto';
 import type { Express } from 'express';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { pino } from 'pino';
 import supertest from 'supertest';
 import type { Role } from '@mile-mark/contract';
-import { hashPassword } from '../auth/password.ts';
-import { connect, migrate, type Orm } from '../db/orm.ts';
-import { PersonEntity } from '../db/entities.ts';
+import { createApp } from '../app.ts';
 import { fillDemo } from '../demo/fill.ts';
-import { createApp } from '../http/app.ts';
-import { createComputer } from '../jobs/compute.ts';
-import { refreshFleet, refreshVehicles } from '../jobs/refresh.ts';
-import { ensureShippedJoints } from '../services/jointsShipped.ts';
-import { ensureShippedLimits } from '../services/limitsShipped.ts';
+import { computePool } from '../compute.ts';
+import {
+  createComputer,
+  forecastSubscriber,
+  refreshFleet,
+  type RefreshQueue,
+  refreshVehicles,
+} from '../features/forecasts/index.ts';
+import { actorOf, PersonEntity, SESSION_COOKIE } from '../features/people/index.ts';
+import { ensureShippedLimits } from '../features/register/index.ts';
+import { ensureShippedJoints } from '../features/specifications/index.ts';
+import { hashPassword } from '../platform/auth/password.ts';
+import { migrate, type Orm } from '../platform/db/orm.ts';
+import { createBus, type EventBus } from '../platform/events/bus.ts';
+import { connect } from '../schema.ts';
 
 export const TODAY = '2026-11-20';
 export const PASSWORD = 'a long enough password';
@@ -20,6 +28,7 @@ export const PASSWORD = 'a long enough password';
 export interface TestApp {
   app: Express;
   orm: Orm;
+  events: EventBus;
   databaseUrl: string;
   /** A client signed in as a person of this role. */
   as: (role: Role) => Promise<ReturnType<typeof supertest.agent>>;
@@ -39,17 +48,33 @@ async function createTestDatabase(): Promise<{ url: string; drop: () => Promise<
       await orm.close(true);
     }
   };
-  await run(`create database ${name}`);
+  await run(`create database ${name} template ${await templateDatabase(admin, run)}`);
   return { url: admin.replace(/\/[^/]*$/, `/${name}`), drop: () => run(`drop database ${name} with (force)`) };
+}
+
+let template: Promise<string> | undefined;
+
+/**
+ * A database with every migration and what the application ships, made once a process: the others are copies of it.
+ */
+function templateDatabase(admin: string, run: (sql: string) => Promise<void>): Promise<string> {
+  template ??= (async () => {
+    const name = `template_${randomBytes(6).toString('hex')}`;
+    await run(`create database ${name}`);
+    const orm = await connect(admin.replace(/\/[^/]*$/, `/${name}`));
+    await migrate(orm);
+    await ensureShippedLimits(orm.em.fork());
+    await ensureShippedJoints(orm.em.fork());
+    await orm.close(true);
+    return name;
+  })();
+  return template;
 }
 
 /** A database filled with the demo fleet, forecasts not computed yet. */
 export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; close: () => Promise<void> }> {
   const { url, drop } = await createTestDatabase();
   const orm = await connect(url);
-  await migrate(orm);
-  await ensureShippedLimits(orm.em.fork());
-  await ensureShippedJoints(orm.em.fork());
   await fillDemo(orm.em.fork(), vehicles);
   return {
     orm,
@@ -60,23 +85,32 @@ export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; 
   };
 }
 
+/** Computes in the caller's thread. */
+export const localComputer = () => createComputer(computePool(0));
+
+/** A queue that does at once what it is asked. */
+export function refreshAtOnce(orm: Orm): RefreshQueue {
+  const computer = localComputer();
+  return {
+    vehicles: async (ids) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),
+    fleet: async () => refreshFleet(orm.em.fork(), computer, TODAY),
+    appraisersSoon: async () => undefined,
+    mostOneByOne: Infinity,
+  };
+}
+
 export async function createTestApp(webFolder?: string): Promise<TestApp> {
   const database = await createTestDatabase();
   const orm = await connect(database.url);
-  await migrate(orm);
-  await ensureShippedLimits(orm.em.fork());
-  await ensureShippedJoints(orm.em.fork());
-  const computer = createComputer(0);
-  const queue = {
-    vehicles: async (ids: string[]) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),
-    fleet: async () => refreshFleet(orm.em.fork(), computer, TODAY),
-    handsSoon: async () => undefined,
-    feed: async () => undefined,
-  };
+  const fork = () => orm.em.fork();
+  const events = createBus(fork, [forecastSubscriber(refreshAtOnce(orm))]);
   const app = createApp({
     orm,
-    logger: pino({ level: 'silent' }),
-    queue,
+    logger: pino({ level: process.env.TEST_LOG ?? 'silent' }),
+    events,
+    jobs: { ask: async () => undefined },
+    actorOf,
+    sessionCookie: SESSION_COOKIE,
     today: () => TODAY,
     demo: false,
     feedConnected: false,
@@ -103,6 +137,7 @@ export async function createTestApp(webFolder?: string): Promise<TestApp> {
   return {
     app,
     orm,
+    events,
     databaseUrl: database.url,
     as: async (role) => {
       const agent = supertest.agent(app);

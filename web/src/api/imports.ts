@@ -1,41 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type {
-  ImportDetail,
-  ImportPreview,
-  ImportRequest,
-  ImportResult,
-  ImportRow,
-  ImportSummary,
-} from '@mile-mark/contract';
-import { call } from './client.ts';
+import type { ImportPreview, ImportRequest, ImportResult } from '@mile-mark/contract/imports';
+import { useAnswer, useItems } from './queries.ts';
+import { type BodyOf, request } from './request.ts';
 
-export function useImports() {
-  return useQuery({
-    queryKey: ['imports'],
-    queryFn: async () => (await call<{ items: ImportSummary[] }>('GET', '/api/imports')).items,
-  });
-}
+export const useImports = () => useItems('imports', undefined);
+export const useImportDetail = (id: string | undefined) =>
+  useAnswer('importDetail', { id: id ?? '' }, { enabled: id !== undefined });
 
-export function useImportDetail(id: string | undefined) {
-  return useQuery({
-    queryKey: ['imports', id],
-    queryFn: () => call<ImportDetail>('GET', `/api/imports/${id}`),
-    enabled: id !== undefined,
-  });
-}
+/** Looks at a file; nothing is taken in. */
+export const preview = async (body: ImportRequest): Promise<ImportPreview> =>
+  (await request('startImport', { body: { ...body, dryRun: true } })) as ImportPreview;
 
-export function usePreview(request: ImportRequest | undefined) {
+export function usePreview(body: ImportRequest | undefined) {
   return useQuery({
     queryKey: [
       'import-preview',
-      request?.fileName,
-      request?.understanding,
-      request?.edits,
-      request?.choices,
-      request?.contentBase64?.length,
+      body?.fileName,
+      body?.understanding,
+      body?.edits,
+      body?.choices,
+      body?.contentBase64?.length,
     ],
-    queryFn: () => call<ImportPreview>('POST', '/api/imports', { ...request, dryRun: true }),
-    enabled: request !== undefined,
+    queryFn: () => preview(body as ImportRequest),
+    enabled: body !== undefined,
     placeholderData: (before) => before,
     staleTime: 0,
     gcTime: 0,
@@ -46,7 +33,8 @@ export function usePreview(request: ImportRequest | undefined) {
 export function useCommitImport() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (request: ImportRequest) => call<ImportResult>('POST', '/api/imports', { ...request, dryRun: false }),
+    mutationFn: async (body: ImportRequest) =>
+      (await request('startImport', { body: { ...body, dryRun: false } })) as ImportResult,
     onSuccess: () => void queries.invalidateQueries(),
   });
 }
@@ -54,8 +42,8 @@ export function useCommitImport() {
 export function useMendRow(importId: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ line, ...body }: { line: number; action: 'take' | 'dismiss'; cells?: string[] }) =>
-      call<{ row: ImportRow; done: boolean }>('POST', `/api/imports/${importId}/rows/${line}`, body),
+    mutationFn: ({ line, ...body }: { line: number } & BodyOf<'mendRow'>) =>
+      request('mendRow', { params: { id: importId, line }, body }),
     onSuccess: ({ done }) => {
       if (done) void queries.invalidateQueries();
     },

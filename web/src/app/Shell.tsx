@@ -1,11 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
-import type { Role, SessionState } from '@mile-mark/contract';
+import { type Action, mayDo } from '@mile-mark/contract';
+import type { SessionState } from '@mile-mark/contract/people';
 import { reach } from '../api/client.ts';
-import { useChanges } from '../api/fleet.ts';
-import { useQuestions } from '../api/hands.ts';
-import { useSession, useSetPreferences, useSignOut } from '../api/session.ts';
+import { useChanges } from '../api/forecasts.ts';
+import { useQuestions } from '../api/inspections.ts';
+import { useSession, useSetPreferences, useSignOut } from '../api/people.ts';
 import { device } from '../stores/device.ts';
 import { useOutbox } from '../stores/outbox.ts';
 import { Button } from '../ui/Button.tsx';
@@ -15,13 +16,13 @@ import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
 import { SHORTCUTS } from './shortcuts.ts';
 
-const PLACES: { to: string; name: string; roles?: Role[] }[] = [
+const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
-  { to: '/measure', name: 'Measure', roles: ['coordinator', 'technician'] },
-  { to: '/questions', name: 'Questions', roles: ['coordinator', 'technician'] },
+  { to: '/measure', name: 'Measure', action: 'measure' },
+  { to: '/questions', name: 'Questions', action: 'measure' },
   { to: '/specifications', name: 'Specifications' },
   { to: '/duty', name: 'Duty' },
-  { to: '/import', name: 'Import', roles: ['coordinator', 'technician'] },
+  { to: '/import', name: 'Import', action: 'measure' },
   { to: '/gauges', name: 'Gauges & technicians' },
   { to: '/records', name: 'Records' },
 ];
@@ -68,7 +69,7 @@ interface FrameProps {
 }
 
 function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
-  const measures = me.role === 'coordinator' || me.role === 'technician';
+  const measures = mayDo(me.role, 'measure');
   const changes = useChanges().data?.filter(({ open }) => open).length ?? 0;
   const questions = (useQuestions(measures).data?.length ?? 0) + (measures ? changes : 0);
   const waiting = useSending(me.id);
@@ -80,7 +81,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
           <span className="hidden min-[1180px]:inline">Mile Mark</span>
         </span>
         <nav aria-label="Places" className="flex gap-1">
-          {PLACES.filter(({ roles }) => !roles || roles.includes(me.role)).map(({ to, name }) => (
+          {PLACES.filter(({ action }) => !action || mayDo(me.role, action)).map(({ to, name }) => (
             <NavLink
               key={to}
               to={to}

@@ -6,7 +6,7 @@ import { Shell } from './Shell.tsx';
 export const router = createBrowserRouter([
   {
     path: '/sign-in',
-    lazy: async () => ({ Component: (await import('../screens/sign-in/SignIn.tsx')).SignIn }),
+    lazy: async () => ({ Component: (await import('../screens/people/sign-in/SignIn.tsx')).SignIn }),
     errorElement: <Broken />,
   },
   {
@@ -14,19 +14,22 @@ export const router = createBrowserRouter([
     Component: Shell,
     errorElement: <Broken />,
     children: [
-      { index: true, lazy: async () => ({ Component: (await import('../screens/ahead/Ahead.tsx')).Ahead }) },
+      { index: true, lazy: async () => ({ Component: (await import('../screens/forecasts/ahead/Ahead.tsx')).Ahead }) },
       {
         path: 'vehicles/:unit',
-        lazy: async () => ({ Component: (await import('../screens/vehicle/Vehicle.tsx')).Vehicle }),
+        lazy: async () => ({ Component: (await import('../screens/forecasts/vehicle/Vehicle.tsx')).Vehicle }),
       },
-      { path: 'measure', lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }) },
+      {
+        path: 'measure',
+        lazy: async () => ({ Component: (await import('../screens/inspections/measure/Measure.tsx')).Measure }),
+      },
       {
         path: 'measure/:unit',
-        lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
+        lazy: async () => ({ Component: (await import('../screens/inspections/measure/Measure.tsx')).Measure }),
       },
       {
         path: 'measure/:unit/sheet',
-        lazy: async () => ({ Component: (await import('../screens/measure/Measure.tsx')).Measure }),
+        lazy: async () => ({ Component: (await import('../screens/inspections/measure/Measure.tsx')).Measure }),
       },
       {
         path: 'specifications',
@@ -34,22 +37,28 @@ export const router = createBrowserRouter([
           Component: (await import('../screens/specifications/Specifications.tsx')).Specifications,
         }),
       },
-      { path: 'duty', lazy: async () => ({ Component: (await import('../screens/duty/Duty.tsx')).Duty }) },
+      { path: 'duty', lazy: async () => ({ Component: (await import('../screens/register/duty/Duty.tsx')).Duty }) },
       {
         path: 'vehicles/:unit/why/:axle',
-        lazy: async () => ({ Component: (await import('../screens/why/WhyPage.tsx')).WhyPage }),
+        lazy: async () => ({ Component: (await import('../screens/forecasts/why/WhyPage.tsx')).WhyPage }),
       },
-      { path: 'records', lazy: async () => ({ Component: (await import('../screens/records/Records.tsx')).Records }) },
-      { path: 'labels', lazy: async () => ({ Component: (await import('../screens/labels/Labels.tsx')).Labels }) },
+      {
+        path: 'records',
+        lazy: async () => ({ Component: (await import('../screens/forecasts/records/Records.tsx')).Records }),
+      },
+      {
+        path: 'labels',
+        lazy: async () => ({ Component: (await import('../screens/register/labels/Labels.tsx')).Labels }),
+      },
       {
         path: 'questions',
-        lazy: async () => ({ Component: (await import('../screens/questions/Questions.tsx')).Questions }),
+        lazy: async () => ({ Component: (await import('../screens/inspections/questions/Questions.tsx')).Questions }),
       },
       {
         path: 'gauges/studies/:id',
         lazy: async () => ({ Component: (await import('../screens/gauges/StudyPage.tsx')).StudyPage }),
       },
-      { path: 'import', lazy: async () => ({ Component: (await import('../screens/import/Import.tsx')).Import }) },
+      { path: 'import', lazy: async () => ({ Component: (await import('../screens/imports/Import.tsx')).Import }) },
       { path: 'gauges', lazy: async () => ({ Component: (await import('../screens/gauges/Gauges.tsx')).Gauges }) },
       { path: '*', lazy: async () => ({ Component: (await import('./Lost.tsx')).Lost }) },
     ],

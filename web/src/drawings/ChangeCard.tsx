@@ -1,6 +1,10 @@
-import { useState } from 'react';
+import { useNewId } from '../ui/useNewId.ts';
+import { mayDo } from '@mile-mark/contract';
+import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { changeInWords, thicknessInWords, type ChangeAnswer, type Me, type WearChange } from '@mile-mark/contract';
+import type { ChangeAnswer, WearChange } from '@mile-mark/contract/forecasts';
+import type { Me } from '@mile-mark/contract/people';
+import { changeInWords, thicknessInWords } from '@mile-mark/contract/words';
 import { Button } from '../ui/Button.tsx';
 import { Field } from '../ui/Field.tsx';
 import { formatChance, formatDate } from '../ui/format.ts';
@@ -24,6 +28,7 @@ interface Props {
 
 /** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */
 export function ChangeCard({ change, me, onAnswer, problem }: Props) {
+  const [id, renewId] = useNewId();
   const [noting, setNoting] = useState<'cause_found' | 'nothing_found'>();
   const [note, setNote] = useState('');
   const { seen, cause, check } = changeInWords(change);
@@ -33,8 +38,10 @@ export function ChangeCard({ change, me, onAnswer, problem }: Props) {
     : change.goneOn
       ? `Later readings no longer show it (${formatDate(change.goneOn)}).`
       : undefined;
-  const answer = (what: Answer) =>
-    onAnswer({ id: crypto.randomUUID(), answer: what, ...(note.trim() ? { note: note.trim() } : {}) });
+  // A finding may be answered more than once (looked at, then its cause): each answer has an id of its own.
+  const answers = change.answers.length;
+  useEffect(renewId, [answers, renewId]);
+  const answer = (what: Answer) => onAnswer({ id, answer: what, ...(note.trim() ? { note: note.trim() } : {}) });
   return (
     <article
       aria-label={seen}
@@ -69,7 +76,7 @@ export function ChangeCard({ change, me, onAnswer, problem }: Props) {
           {problem}
         </p>
       )}
-      {change.open && me.role === 'coordinator' && !noting && (
+      {change.open && mayDo(me.role, 'decide') && !noting && (
         <div className="mt-1 flex flex-wrap gap-2">
           {!change.answers.some(({ answer: given }) => given === 'look') && (
             <Button look={change.kind === 'route' ? 'plain' : 'next'} onClick={() => answer('look')}>

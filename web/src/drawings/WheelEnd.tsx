@@ -1,5 +1,5 @@
 import type { Pad, Side, ThicknessUnit } from '@mile-mark/core';
-import { thicknessInWords } from '@mile-mark/contract';
+import { thicknessInWords } from '@mile-mark/contract/words';
 import { shareLeft, wearLook } from './wear.ts';
 
 interface PadFigure {

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Bay } from '@mile-mark/contract';
-import { call, isPassing } from '../api/client.ts';
+import type { Bay } from '@mile-mark/contract/inspections';
+import { isPassing } from '../api/client.ts';
+import { request } from '../api/request.ts';
 import { device } from './device.ts';
 
 /** What capture needs, and whether it comes from the device because the network is cut. */
@@ -18,7 +19,7 @@ export function useBay() {
     retry: false,
     queryFn: async (): Promise<BayState> => {
       try {
-        const bay = await call<Bay>('GET', '/api/bay');
+        const bay = await request('bay', {});
         await device.bay.put({ key: 'bay', bay });
         return { bay, kept: false };
       } catch (error) {

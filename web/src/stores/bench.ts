@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import type { BenchModel, BenchOfDepot, Depot, TorqueTool } from '@mile-mark/contract';
-import { call, isPassing } from '../api/client.ts';
+import type { BenchModel, BenchOfDepot, TorqueTool } from '@mile-mark/contract/specifications';
+import { isPassing } from '../api/client.ts';
+import { request } from '../api/request.ts';
 import { device } from './device.ts';
 
 /** Bench sheets of a yard's vehicles, and whether they come from the device because the network is cut. */
@@ -18,10 +19,10 @@ export function useBench(yard: string) {
     retry: false,
     queryFn: async (): Promise<BenchState> => {
       try {
-        const { items } = await call<{ items: Depot[] }>('GET', '/api/depots');
+        const { items } = await request('depots', {});
         const wanted = items.filter(({ name }) => yard === '' || name === yard);
         const yards = await Promise.all(
-          (wanted.length > 0 ? wanted : items).map(({ id }) => call<BenchOfDepot>('GET', `/api/depots/${id}/bench`)),
+          (wanted.length > 0 ? wanted : items).map(({ id }) => request('benchOfDepot', { params: { id } })),
         );
         await device.bench.bulkPut(yards);
         return { yards, kept: false };

@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie';
-import type { Bay, BenchOfDepot, NewInspection, NewPhoto } from '@mile-mark/contract';
+import type { Bay, NewInspection, NewPhoto } from '@mile-mark/contract/inspections';
+import type { BenchOfDepot } from '@mile-mark/contract/specifications';
 
 /** An inspection as it is being captured; kept on the device at every touch. */
 export interface Draft {

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
-import type { InspectionSaved, NewPhoto } from '@mile-mark/contract';
-import { ApiProblem, call, isPassing } from '../api/client.ts';
+import type { NewPhoto } from '@mile-mark/contract/inspections';
+import { ApiProblem, isPassing } from '../api/client.ts';
+import { request } from '../api/request.ts';
 import { device, type Draft, type Outgoing } from './device.ts';
 
 type Entry = Outgoing & { seq: number };
@@ -128,13 +129,13 @@ async function sendAll(personId: string, look: () => Promise<void>): Promise<boo
 
 async function sendOne(entry: Entry): Promise<void> {
   if (entry.kind === 'inspection') {
-    await call<InspectionSaved>('POST', '/api/readings', entry.body);
+    await request('addReadings', { body: entry.body });
     return;
   }
   const photo = await device.photos.get(entry.id);
   if (!photo) return;
   const body: NewPhoto = { ...entry.body, jpegBase64: await base64Of(photo.jpeg) };
-  await call<{ id: string }>('POST', '/api/photos', body);
+  await request('addPhoto', { body });
 }
 
 function base64Of(blob: Blob): Promise<string> {

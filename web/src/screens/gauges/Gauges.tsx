@@ -1,5 +1,6 @@
+import { mayDo } from '@mile-mark/contract';
 import { useSearchParams } from 'react-router';
-import { useMe } from '../../api/session.ts';
+import { useMe } from '../../api/people.ts';
 import { Pick } from '../../ui/Pick.tsx';
 import { HandsView } from './HandsView.tsx';
 import { Register } from './Register.tsx';
@@ -15,7 +16,7 @@ type View = (typeof VIEWS)[number]['value'];
 /** Gauges & technicians: how each hand and gauge reads, studies, and the register. */
 export function Gauges() {
   const me = useMe();
-  const measures = me.role === 'coordinator' || me.role === 'technician';
+  const measures = mayDo(me.role, 'measure');
   const [params, setParams] = useSearchParams();
   const wanted = params.get('view') as View | null;
   const view: View = measures ? (wanted ?? 'hands') : 'register';

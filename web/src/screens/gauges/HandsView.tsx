@@ -1,6 +1,8 @@
+import { mayDo } from '@mile-mark/contract';
 import { Link } from 'react-router';
-import type { Hands, HandView, Me } from '@mile-mark/contract';
-import { useHands } from '../../api/hands.ts';
+import type { Hands, HandView } from '@mile-mark/contract/gauges';
+import type { Me } from '@mile-mark/contract/people';
+import { useHands } from '../../api/gauges.ts';
 import { formatWhole } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { Why } from '../../ui/Why.tsx';
@@ -16,7 +18,7 @@ export function HandsView({ me }: { me: Me }) {
       <State
         title="Nothing is known yet"
         what={
-          me.role === 'technician'
+          !mayDo(me.role, 'seeEverybody')
             ? 'Once you have measured a few vehicles, how you read shows here.'
             : 'Once a few vehicles were measured by more than one person, how each reads shows here.'
         }
@@ -37,7 +39,7 @@ function Known({ data, me }: { data: Hands; me: Me }) {
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.7fr)_minmax(20rem,1fr)]">
       <section>
         <h2 className="font-semibold">
-          {me.role === 'technician' ? 'How you read' : 'How each hand reads, from everyday readings'}
+          {!mayDo(me.role, 'seeEverybody') ? 'How you read' : 'How each hand reads, from everyday readings'}
         </h2>
         <p className="mb-2 text-soft">
           Bar: 90 % interval of how much higher (right) or lower (left) than the true thickness, mm. Every reading is
@@ -64,7 +66,7 @@ function Known({ data, me }: { data: Hands; me: Me }) {
         </table>
         <div className="mt-4 grid gap-4 sm:grid-cols-2">
           <Shares
-            title={me.role === 'technician' ? 'Your own share' : 'Of it, the technician’s own'}
+            title={!mayDo(me.role, 'seeEverybody') ? 'Your own share' : 'Of it, the technician’s own'}
             what="person"
             shares={data.technicians}
           />

@@ -1,21 +1,23 @@
-import { useState, type FormEvent } from 'react';
-import { Role, type NewPerson } from '@mile-mark/contract';
+import { useNewId } from '../../ui/useNewId.ts';
+import { type FormEvent, useState } from 'react';
+import { mayDo, Role } from '@mile-mark/contract';
+import type { NewPerson } from '@mile-mark/contract/people';
 import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
-import { useAddGauge, useAddPerson, useGauges, usePeople } from '../../api/fleet.ts';
-import { useMe } from '../../api/session.ts';
+import { useAddGauge, useGauges } from '../../api/gauges.ts';
+import { useAddPerson, useMe, usePeople } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { formatDate } from '../../ui/format.ts';
 import { Heads } from '../../ui/Heads.tsx';
+import { formatDate } from '../../ui/format.ts';
 
 /** Who measures and signs in, and with which gauges. */
 export function Register() {
   const me = useMe();
   return (
     <div className="grid grid-cols-1 gap-6 lg:grid-cols-2">
-      <PeopleList mayAdd={me.role === 'coordinator'} />
-      <GaugeList mayAdd={me.role === 'coordinator' || me.role === 'technician'} />
+      <PeopleList mayAdd={mayDo(me.role, 'administer')} />
+      <GaugeList mayAdd={mayDo(me.role, 'measure')} />
     </div>
   );
 }
@@ -23,14 +25,20 @@ export function Register() {
 function PeopleList({ mayAdd }: { mayAdd: boolean }) {
   const people = usePeople();
   const add = useAddPerson();
+  const [id, renewId] = useNewId();
   const empty = { name: '', role: 'technician' as Role, email: '', password: '' };
   const [form, setForm] = useState(empty);
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const account = form.email || form.password ? { email: form.email, password: form.password } : {};
-    const person: NewPerson = { id: crypto.randomUUID(), name: form.name, role: form.role, ...account };
-    add.mutate(person, { onSuccess: () => setForm(empty) });
+    const person: NewPerson = { id, name: form.name, role: form.role, ...account };
+    add.mutate(person, {
+      onSuccess: () => {
+        renewId();
+        setForm(empty);
+      },
+    });
   };
   return (
     <section>
@@ -38,8 +46,8 @@ function PeopleList({ mayAdd }: { mayAdd: boolean }) {
       <table className="w-full bg-sheet">
         <Heads names={['Name', 'Role', 'Signs in as']} />
         <tbody>
-          {people.data?.map(({ id, name, role, email }) => (
-            <tr key={id} className="border-b border-hair">
+          {people.data?.map(({ id: key, name, role, email }) => (
+            <tr key={key} className="border-b border-hair">
               <td className="px-2 py-1">{name}</td>
               <td className="px-2">{role}</td>
               <td className="px-2 text-soft">{email ?? (mayAdd ? 'no account' : '')}</td>
@@ -100,6 +108,7 @@ function PeopleList({ mayAdd }: { mayAdd: boolean }) {
 function GaugeList({ mayAdd }: { mayAdd: boolean }) {
   const gauges = useGauges();
   const add = useAddGauge();
+  const [id, renewId] = useNewId();
   const empty = { name: '', kind: '', step: '0.1', unit: 'mm' as ThicknessUnit };
   const [form, setForm] = useState(empty);
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
@@ -109,13 +118,18 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
     if (!step.ok) return;
     add.mutate(
       {
-        id: crypto.randomUUID(),
+        id,
         name: form.name,
         kind: form.kind || 'gauge',
         resolutionMm: step.value.mm,
         unit: form.unit,
       },
-      { onSuccess: () => setForm(empty) },
+      {
+        onSuccess: () => {
+          renewId();
+          setForm(empty);
+        },
+      },
     );
   };
   return (

@@ -1,7 +1,8 @@
+import { useNewId } from '../../ui/useNewId.ts';
 import { useState } from 'react';
-import type { StudyDetail } from '@mile-mark/contract';
+import type { StudyDetail } from '@mile-mark/contract/gauges';
 import { ApiProblem } from '../../api/client.ts';
-import { useAddStudyValue } from '../../api/hands.ts';
+import { useAddStudyValue } from '../../api/gauges.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 
@@ -9,6 +10,7 @@ import { Field } from '../../ui/Field.tsx';
 export function StudyEntry({ study }: { study: StudyDetail }) {
   const add = useAddStudyValue(study.id);
   const open = study.plan.find(({ valueMm }) => valueMm === null);
+  const [id, renewId] = useNewId();
   const [chosen, setChosen] = useState<number>();
   const [typed, setTyped] = useState('');
   const run = study.plan.find((one) => one.run === chosen) ?? open;
@@ -21,9 +23,10 @@ export function StudyEntry({ study }: { study: StudyDetail }) {
           onSubmit={(event) => {
             event.preventDefault();
             add.mutate(
-              { id: crypto.randomUUID(), run: run.run, value: typed },
+              { id, run: run.run, value: typed },
               {
                 onSuccess: () => {
+                  renewId();
                   setTyped('');
                   setChosen(undefined);
                 },
@@ -70,6 +73,7 @@ export function StudyEntry({ study }: { study: StudyDetail }) {
                 className={`grid w-full grid-cols-[2.2rem_1fr_auto] gap-2 border-b border-hair py-0.5 text-left ${one.run === run?.run ? 'bg-raised font-semibold' : ''}`}
                 onClick={() => {
                   setChosen(one.run);
+                  renewId();
                   setTyped('');
                 }}
               >

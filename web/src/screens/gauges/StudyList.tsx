@@ -1,10 +1,12 @@
-import { useState, type FormEvent } from 'react';
+import { useNewId } from '../../ui/useNewId.ts';
+import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { Me } from '@mile-mark/contract';
+import { mayDo } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
 import { planStudy } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
-import { useGauges, usePeople } from '../../api/fleet.ts';
-import { useAddStudy, useImportStudy, useStudies } from '../../api/hands.ts';
+import { useAddStudy, useGauges, useImportStudy, useStudies } from '../../api/gauges.ts';
+import { usePeople } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
@@ -39,9 +41,9 @@ export function StudyList({ me }: { me: Me }) {
             </li>
           ))}
         </ul>
-        {me.role === 'coordinator' && <ImportOne />}
+        {mayDo(me.role, 'study') && <ImportOne />}
       </section>
-      {me.role === 'coordinator' && <PlanOne />}
+      {mayDo(me.role, 'study') && <PlanOne />}
     </div>
   );
 }
@@ -52,6 +54,7 @@ function PlanOne() {
   const gauges = useGauges();
   const people = usePeople();
   const add = useAddStudy();
+  const [id] = useNewId();
   const navigate = useNavigate();
   const [form, setForm] = useState({
     name: '',
@@ -64,7 +67,7 @@ function PlanOne() {
   });
   const [chosen, setChosen] = useState<string[]>([]);
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
-  const technicians = people.data?.filter(({ role }) => role === 'technician' || role === 'coordinator') ?? [];
+  const technicians = people.data?.filter(({ role }) => mayDo(role, 'measure')) ?? [];
   const parts = Array.from({ length: Math.max(0, Math.min(30, Number(form.pads) || 0)) }, (_, i) => `Pad ${i + 1}`);
   const names = chosen.map((id) => technicians.find((one) => one.id === id)?.name ?? '');
   const plan =
@@ -74,7 +77,6 @@ function PlanOne() {
   const set = (part: Partial<typeof form>) => setForm({ ...form, ...part });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    const id = crypto.randomUUID();
     add.mutate(
       {
         id,
@@ -196,6 +198,7 @@ function PlanOne() {
 function ImportOne() {
   const gauges = useGauges();
   const add = useImportStudy();
+  const [id] = useNewId();
   const navigate = useNavigate();
   const [file, setFile] = useState<{ name: string; csv: string }>();
   const [form, setForm] = useState({ gaugeId: '', referenced: false, newMm: '', limitMm: '3' });
@@ -203,7 +206,6 @@ function ImportOne() {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!file) return;
-    const id = crypto.randomUUID();
     add.mutate(
       {
         id,

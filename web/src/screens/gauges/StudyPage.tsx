@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type { StudyDetail } from '@mile-mark/contract';
-import { useStudy } from '../../api/hands.ts';
+import type { StudyDetail } from '@mile-mark/contract/gauges';
+import { useStudy } from '../../api/gauges.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Pick } from '../../ui/Pick.tsx';
 import { State } from '../../ui/State.tsx';

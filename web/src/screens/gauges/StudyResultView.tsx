@@ -1,7 +1,7 @@
 import { CategoryScale, Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
-import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract';
+import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract/gauges';
 import { Pick } from '../../ui/Pick.tsx';
 
 Chart.defaults.font.family = "'Barlow', sans-serif";

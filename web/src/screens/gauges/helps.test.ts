@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Hands, HandView, ShareView } from '@mile-mark/contract';
+import type { Hands, HandView, ShareView } from '@mile-mark/contract/gauges';
 import { isNotable, shareInWords, whatHelps } from './helps.ts';
 
 const repeat = { repeatabilityMm: 0.2, repeatabilityFromMm: 0.18, repeatabilityToMm: 0.22, readings: 300 };

@@ -1,4 +1,4 @@
-import type { Hands, HandView, ShareView } from '@mile-mark/contract';
+import type { Hands, HandView, ShareView } from '@mile-mark/contract/gauges';
 
 /** A bias over this is worth doing something about: a month's driving and more (common practice, no source). */
 const NOTABLE_MM = 0.25;

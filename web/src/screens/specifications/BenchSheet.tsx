@@ -10,7 +10,7 @@ import {
   torqueInPieces,
   type BenchAxle,
   type BenchJoint,
-} from '@mile-mark/contract';
+} from '@mile-mark/contract/specifications';
 import type { BenchOfUnit } from '../../stores/bench.ts';
 import { formatDate, formatMiles } from '../../ui/format.ts';
 import { fitmentInWords } from './fitment.ts';

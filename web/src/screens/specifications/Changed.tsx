@@ -1,6 +1,8 @@
+import { mayDo } from '@mile-mark/contract';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { ChangedAnswer, ChangedSince, Me } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
+import type { ChangedAnswer, ChangedSince } from '@mile-mark/contract/specifications';
 import { useAnswerChanged, useChangedSince } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -28,7 +30,7 @@ export function Changed({ me }: { me: Me }) {
     );
   const groups = new Map<string, ChangedSince[]>();
   for (const one of changed.data) groups.set(one.revisionId, [...(groups.get(one.revisionId) ?? []), one]);
-  const may = me.role === 'coordinator' || me.role === 'technician';
+  const may = mayDo(me.role, 'specify');
   return (
     <div className="flex max-w-6xl flex-col gap-5">
       <p className="max-w-prose text-soft">

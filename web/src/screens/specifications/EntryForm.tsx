@@ -1,3 +1,4 @@
+import { useNewId } from '../../ui/useNewId.ts';
 import { useMemo, useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import {
@@ -12,7 +13,7 @@ import {
   type JointKindRow,
   type Source,
   type SpecificationValues,
-} from '@mile-mark/contract';
+} from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddRevision } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -47,7 +48,7 @@ const NO_SOURCE: Source = { document: '', page: '', revision: '', date: '' };
 export function EntryForm({ entering, onClose }: { entering: Entering; onClose: () => void }) {
   const { kind, from } = entering;
   const add = useAddRevision();
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useNewId();
   const [joint, setJoint] = useState<JointDraft>(() =>
     jointDraftOf(from?.values.about === 'joint' ? from.values : undefined),
   );

@@ -1,4 +1,4 @@
-import { FIELD_NAMES, fieldsInWords, type SpecificationValues } from '@mile-mark/contract';
+import { FIELD_NAMES, fieldsInWords, type SpecificationValues } from '@mile-mark/contract/specifications';
 
 /** What is known of a specification, field by field; what is unknown is left out. */
 export function FieldsShown({ values }: { values: SpecificationValues }) {

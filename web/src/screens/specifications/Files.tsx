@@ -1,5 +1,8 @@
+import { mayDo } from '@mile-mark/contract';
+import { pathOf } from '../../api/request.ts';
 import { useState } from 'react';
-import type { LibraryImported, LibraryRow, Me } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
+import type { LibraryImported, LibraryRow } from '@mile-mark/contract/specifications';
 import { useImportLibrary } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Heads } from '../../ui/Heads.tsx';
@@ -16,7 +19,7 @@ export function Files({ me }: { me: Me }) {
   const take = useImportLibrary();
   const [file, setFile] = useState<Chosen>();
   const [confirmed, setConfirmed] = useState<number[]>([]);
-  const may = me.role === 'coordinator' || me.role === 'technician';
+  const may = mayDo(me.role, 'specify');
   const choose = async (picked: File) => {
     const chosen: Chosen = {
       fileName: picked.name,
@@ -42,11 +45,11 @@ export function Files({ me }: { me: Me }) {
         </h2>
         <p>
           Released specifications as{' '}
-          <a className="underline" href="/api/library.csv" download>
+          <a className="underline" href={pathOf('libraryCsv')} download>
             CSV
           </a>{' '}
           or{' '}
-          <a className="underline" href="/api/library.json" download>
+          <a className="underline" href={pathOf('libraryJson')} download>
             JSON
           </a>
           , to be read by another shop.

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { Coverage } from '@mile-mark/contract';
+import type { Coverage } from '@mile-mark/contract/specifications';
 import { useCoverage } from '../../api/specifications.ts';
 import { formatDate } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';

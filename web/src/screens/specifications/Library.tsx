@@ -1,14 +1,15 @@
+import { mayDo } from '@mile-mark/contract';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { jointsOfBrake } from '@mile-mark/core';
+import type { Me } from '@mile-mark/contract/people';
 import {
   torqueInOtherUnit,
   torqueInWords,
   type JointKindRow,
   type LibraryModel,
-  type Me,
   type Specification,
-} from '@mile-mark/contract';
+} from '@mile-mark/contract/specifications';
 import { useJointKinds, useLibraryModels, useSpecifications } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -100,7 +101,7 @@ function OneModel({
   const [entering, setEntering] = useState<Entering>();
   const [another, setAnother] = useState(false);
   const [variants, setVariants] = useState(false);
-  const mayEnter = me.role === 'coordinator' || me.role === 'technician';
+  const mayEnter = mayDo(me.role, 'specify');
   const own = (specifications.data ?? []).filter((one) => one.axle === axle.axle);
   const rows = rowsOf(kinds, axle.brake, own);
   const row = rows.find(({ key }) => key === chosen);
@@ -127,7 +128,7 @@ function OneModel({
           onChange={(next) => onAxle(Number(next))}
         />
         <p className="text-soft">{axle.detail}</p>
-        {me.role === 'coordinator' && (
+        {mayDo(me.role, 'register') && (
           <Button className="ml-auto" onClick={() => setVariants(true)}>
             Fitment and variants …
           </Button>
@@ -152,7 +153,7 @@ function OneModel({
         <AnotherJoint
           kinds={jointsOfBrake(kinds, axle.brake)}
           onEnter={(kind) => enter(kind)}
-          onNewKind={me.role === 'coordinator' ? () => setAnother(true) : undefined}
+          onNewKind={mayDo(me.role, 'register') ? () => setAnother(true) : undefined}
         />
       )}
       {row?.specification && (

@@ -1,7 +1,10 @@
+import { useNewId } from '../../ui/useNewId.ts';
+import { mayDo } from '@mile-mark/contract';
 import { useState, type FormEvent } from 'react';
-import { NewLimit, type Me } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
+import { NewLimit } from '@mile-mark/contract/register';
 import { ApiProblem } from '../../api/client.ts';
-import { useAddLimit, useLimits } from '../../api/specifications.ts';
+import { useAddLimit, useLimits } from '../../api/register.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
@@ -46,7 +49,7 @@ export function Limits({ me }: { me: Me }) {
           ))}
         </tbody>
       </table>
-      {me.role === 'coordinator' && <AddLimit />}
+      {mayDo(me.role, 'register') && <AddLimit />}
     </div>
   );
 }
@@ -65,6 +68,7 @@ const EMPTY = {
 
 function AddLimit() {
   const add = useAddLimit();
+  const [id, renewId] = useNewId();
   const [typed, setTyped] = useState(EMPTY);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
@@ -73,7 +77,7 @@ function AddLimit() {
     const figure = (text: string) => (text.trim() === '' ? undefined : Number(text.replace(',', '.')));
     const parsed = NewLimit.safeParse({
       ...typed,
-      id: crypto.randomUUID(),
+      id,
       leastMm: figure(typed.leastMm) ?? NaN,
       equalityPasses: typed.equalityPasses === 'yes',
       aboveGvwrKg: figure(typed.aboveGvwrKg),
@@ -98,7 +102,12 @@ function AddLimit() {
         ...(aboveGvwrKg === undefined ? {} : { aboveGvwrKg }),
         ...(upToGvwrKg === undefined ? {} : { upToGvwrKg }),
       },
-      { onSuccess: () => setTyped(EMPTY) },
+      {
+        onSuccess: () => {
+          renewId();
+          setTyped(EMPTY);
+        },
+      },
     );
   };
   const field = (name: keyof typeof EMPTY, label: string) => (

@@ -1,8 +1,9 @@
 import { Printer, ScanLine } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useBenchOfVehicle, useDepots } from '../../api/specifications.ts';
-import { useMe, useSession } from '../../api/session.ts';
+import { useDepots } from '../../api/register.ts';
+import { useBenchOfVehicle } from '../../api/specifications.ts';
+import { useMe, useSession } from '../../api/people.ts';
 import { benchOfUnit, useBench, type BenchState } from '../../stores/bench.ts';
 import { chooseYard, yardOfDevice } from '../../stores/yard.ts';
 import { Button } from '../../ui/Button.tsx';

@@ -1,5 +1,6 @@
+import { useNewId } from '../../ui/useNewId.ts';
 import { useState } from 'react';
-import type { JointKindRow } from '@mile-mark/contract';
+import type { JointKindRow } from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddJointKind } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -9,6 +10,7 @@ import { Modal } from '../../ui/Modal.tsx';
 /** A kind of joint that is not on the list yet. */
 export function NewKind({ onClose }: { onClose: () => void }) {
   const add = useAddJointKind();
+  const [id] = useNewId();
   const [form, setForm] = useState<Omit<JointKindRow, 'id'>>({ name: '', brake: null, expected: false, hollow: false });
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   return (
@@ -17,7 +19,7 @@ export function NewKind({ onClose }: { onClose: () => void }) {
         className="flex flex-col gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          add.mutate({ id: crypto.randomUUID(), ...form }, { onSuccess: onClose });
+          add.mutate({ id, ...form }, { onSuccess: onClose });
         }}
       >
         <Field

@@ -1,5 +1,7 @@
+import { mayDo } from '@mile-mark/contract';
 import { useState } from 'react';
-import { FIELD_NAMES, type Me, type Revision, type Specification } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
+import { FIELD_NAMES, type Revision, type Specification } from '@mile-mark/contract/specifications';
 import { useRevisions, useWithdraw } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -46,8 +48,7 @@ const STATES: Record<Revision['state'], string> = {
 function OneRevision({ revision, me }: { revision: Revision; me: Me }) {
   const { number, state, values, source, enteredBy, enteredOn, releasedBy, releasedOn, settled, withdrawn } = revision;
   const mayTakeBack =
-    (state === 'open' && (me.role === 'coordinator' || me.role === 'technician')) ||
-    (state === 'released' && me.role === 'coordinator');
+    (state === 'open' && mayDo(me.role, 'specify')) || (state === 'released' && mayDo(me.role, 'withdrawReleased'));
   return (
     <li className="border-t border-hair pt-2">
       <p>

@@ -1,6 +1,6 @@
 import { useSearchParams } from 'react-router';
 import { useChangedSince, useOpenSpecifications } from '../../api/specifications.ts';
-import { useMe } from '../../api/session.ts';
+import { useMe } from '../../api/people.ts';
 import { Pick } from '../../ui/Pick.tsx';
 import { Changed } from './Changed.tsx';
 import { Files } from './Files.tsx';

@@ -1,13 +1,14 @@
+import { mayDo } from '@mile-mark/contract';
 import { useRef, useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
+import type { Me } from '@mile-mark/contract/people';
 import {
   FIELD_NAMES,
-  type Me,
   type ReleaseAnswer,
   type ReleaseAttempt,
   type Revision,
   type Specification,
-} from '@mile-mark/contract';
+} from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
 import { useOpenSpecifications, useRelease } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -30,7 +31,7 @@ export function ToRelease({ me }: { me: Me }) {
     return (
       <State title="Nothing waits" what="Everything entered is released. Enter more in the Library, or from a file." />
     );
-  const mayRelease = me.role === 'coordinator' || me.role === 'technician';
+  const mayRelease = mayDo(me.role, 'specify');
   return (
     <div className="flex max-w-5xl flex-col gap-3">
       <p className="max-w-prose text-soft">

@@ -1,15 +1,13 @@
+import { useNewId } from '../../ui/useNewId.ts';
+import { mayDo } from '@mile-mark/contract';
 import { useState, type FormEvent } from 'react';
 import { calibratedRange } from '@mile-mark/core';
-import { NewTorqueTool, TorqueUnit, type Me, type TorqueTool } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
+import { NewTorqueTool, TorqueUnit, type TorqueTool } from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
-import {
-  useAddCalibration,
-  useAddTorqueTool,
-  useChangeTorqueTool,
-  useDepots,
-  useTorqueTools,
-} from '../../api/specifications.ts';
-import { useSession } from '../../api/session.ts';
+import { useDepots } from '../../api/register.ts';
+import { useAddCalibration, useAddTorqueTool, useChangeTorqueTool, useTorqueTools } from '../../api/specifications.ts';
+import { useSession } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
@@ -27,7 +25,7 @@ export function Tools({ me }: { me: Me }) {
   const [tending, setTending] = useState<TorqueTool>();
   if (tools.isPending) return <State title="Loading" what="Fetching the torque tools." quiet />;
   if (tools.isLoadingError) return <State title="They did not come" what={tools.error.message} />;
-  const may = me.role === 'coordinator';
+  const may = mayDo(me.role, 'equip');
   return (
     <div className="flex max-w-6xl flex-col gap-3">
       <div className="flex items-center gap-4">
@@ -154,7 +152,7 @@ function AddTool({ onClose }: { onClose: () => void }) {
   const [kind, setKind] = useState<Kind>('wrench');
   const [typed, setTyped] = useState<Record<string, string>>({ unit: 'N·m', type: 'setting' });
   const [wrong, setWrong] = useState<Record<string, string>>({});
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useNewId();
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const depot = typed.depot ?? depots.data?.[0]?.name ?? '';
   const submit = (event: FormEvent) => {
@@ -250,7 +248,7 @@ function Tend({ tool, today, onClose }: { tool: TorqueTool; today: string; onClo
   const depots = useDepots();
   const [doneOn, setDoneOn] = useState(today);
   const [due, setDue] = useState('');
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useNewId();
   const problem = calibrate.error instanceof ApiProblem ? calibrate.error : undefined;
   return (
     <Modal open onClose={onClose} title={tool.name}>

@@ -1,4 +1,4 @@
-import { TorqueUnit } from '@mile-mark/contract';
+import { TorqueUnit } from '@mile-mark/contract/specifications';
 import { Choose, Field } from '../../ui/Field.tsx';
 import type { TorqueDraft } from './draft.ts';
 

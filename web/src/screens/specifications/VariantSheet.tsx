@@ -1,8 +1,9 @@
+import { useNewId } from '../../ui/useNewId.ts';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { FitmentChange, type Fitment, type LibraryModel } from '@mile-mark/contract';
+import { FitmentChange, type Fitment, type LibraryModel } from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
-import { useVehicles } from '../../api/fleet.ts';
+import { useVehicles } from '../../api/register.ts';
 import { useAddVariant, useChangeFitment, useChangeModel } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
@@ -29,6 +30,7 @@ const read = (typed: Typed) =>
 export function VariantSheet({ model, onClose }: { model: LibraryModel; onClose: () => void }) {
   const change = useChangeFitment();
   const add = useAddVariant();
+  const [id] = useNewId();
   const move = useChangeModel();
   const vehicles = useVehicles();
   const [typed, setTyped] = useState(() => typedOf(model.fitment));
@@ -96,10 +98,7 @@ export function VariantSheet({ model, onClose }: { model: LibraryModel; onClose:
             disabled={name.trim() === '' || !parsed.success || add.isPending}
             onClick={() =>
               parsed.success &&
-              add.mutate(
-                { modelId: model.id, id: crypto.randomUUID(), name: name.trim(), fitment: parsed.data },
-                { onSuccess: onClose },
-              )
+              add.mutate({ modelId: model.id, id, name: name.trim(), fitment: parsed.data }, { onSuccess: onClose })
             }
           >
             Put it on record

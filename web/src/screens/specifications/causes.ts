@@ -1,4 +1,4 @@
-import type { Coverage } from '@mile-mark/contract';
+import type { Coverage } from '@mile-mark/contract/specifications';
 
 export type Unreached = Coverage['unreachable'][number];
 

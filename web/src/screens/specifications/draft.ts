@@ -9,7 +9,7 @@ import {
   type SpecificationValues,
   type Source,
   type TorqueUnit,
-} from '@mile-mark/contract';
+} from '@mile-mark/contract/specifications';
 
 /** A torque as it is typed, figure by figure. */
 export interface TorqueDraft {

@@ -1,4 +1,4 @@
-import type { Fitment } from '@mile-mark/contract';
+import type { Fitment } from '@mile-mark/contract/specifications';
 import { formatDate } from '../../ui/format.ts';
 
 /** What tells the variant, in a few words. */

@@ -1,5 +1,5 @@
 import { jointsOfBrake } from '@mile-mark/core';
-import type { JointKindRow, JointValues, LibraryModel, Specification } from '@mile-mark/contract';
+import type { JointKindRow, JointValues, LibraryModel, Specification } from '@mile-mark/contract/specifications';
 
 /** How far a model is, in words. */
 export function howFar({ vehicles, axles }: LibraryModel): string {

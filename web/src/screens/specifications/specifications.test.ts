@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Specification } from '@mile-mark/contract';
+import type { Specification } from '@mile-mark/contract/specifications';
 import { parseAsked } from './find.ts';
 import { workOut } from './calculate.ts';
 import { byCause, type Unreached } from './causes.ts';

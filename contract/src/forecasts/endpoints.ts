@@ -1,0 +1,80 @@
+import { Done, IdParam, UnitParam, listOf, type Endpoint } from '../endpoint.ts';
+import { ChangeAnswer, WearChange } from './changes.ts';
+import { MileMarks } from './marks.ts';
+import { Validation } from './validation.ts';
+import { VehicleDetail, WithoutPooling } from './vehicle.ts';
+import { ForecastInput, WhyMark } from './why.ts';
+
+/** Routes of marks, why they stand where they do, and changes of wear. */
+export const FORECASTS_ENDPOINTS = {
+  vehicle: {
+    method: 'get',
+    path: '/api/vehicles/{unit}',
+    action: 'read',
+    summary: 'One vehicle with pads, marks, readings, duty and services',
+    params: UnitParam,
+    response: VehicleDetail,
+    status: 200,
+  },
+  mileMarks: {
+    method: 'get',
+    path: '/api/mile-marks',
+    action: 'read',
+    summary: 'The mile mark of every axle',
+    response: MileMarks,
+    status: 200,
+  },
+  withoutPooling: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/without-pooling',
+    action: 'read',
+    summary: 'Its marks if each axle’s last look were taken at face value, for comparison',
+    params: UnitParam,
+    response: WithoutPooling,
+    status: 200,
+  },
+  validation: {
+    method: 'get',
+    path: '/api/validation',
+    action: 'read',
+    summary: 'How past forecasts of this fleet came out',
+    response: Validation,
+    status: 200,
+  },
+  changes: {
+    method: 'get',
+    path: '/api/changes',
+    action: 'read',
+    summary: 'Changes of wear that readings showed, open ones first',
+    response: listOf(WearChange),
+    status: 200,
+  },
+  answerChange: {
+    method: 'post',
+    path: '/api/changes/{id}/answers',
+    action: 'decide',
+    summary: 'Put on record what was decided about a change of wear',
+    params: IdParam,
+    body: ChangeAnswer,
+    response: Done,
+    status: 201,
+  },
+  whyMark: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/why',
+    action: 'read',
+    summary: 'What moved its marks since about a month ago',
+    params: UnitParam,
+    response: WhyMark,
+    status: 200,
+  },
+  forecastInput: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/forecast-input',
+    action: 'read',
+    summary: 'All that its forecast rests on, for the same computation elsewhere',
+    params: UnitParam,
+    response: ForecastInput,
+    status: 200,
+  },
+} as const satisfies Record<string, Endpoint>;

@@ -1,0 +1,78 @@
+import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
+import { Hands } from './hands.ts';
+import { Gauge, NewGauge } from './schemas.ts';
+import { NewStudy, NewStudyValue, StudyDetail, StudyImport, StudySummary } from './studies.ts';
+
+/** Routes of gauges and the people who use them. */
+export const GAUGES_ENDPOINTS = {
+  gauges: {
+    method: 'get',
+    path: '/api/gauges',
+    action: 'read',
+    summary: 'Gauges',
+    response: listOf(Gauge),
+    status: 200,
+  },
+  addGauge: {
+    method: 'post',
+    path: '/api/gauges',
+    action: 'measure',
+    summary: 'Put a gauge on record',
+    body: NewGauge,
+    response: Done,
+    status: 201,
+  },
+  hands: {
+    method: 'get',
+    path: '/api/hands',
+    action: 'measure',
+    summary: 'Bias and repeatability of technicians and gauges; a technician sees their own',
+    response: Hands,
+    status: 200,
+  },
+  studies: {
+    method: 'get',
+    path: '/api/studies',
+    action: 'measure',
+    summary: 'Gauge studies',
+    response: listOf(StudySummary),
+    status: 200,
+  },
+  addStudy: {
+    method: 'post',
+    path: '/api/studies',
+    action: 'study',
+    summary: 'Plan a gauge study; the order is random, by the seed',
+    body: NewStudy,
+    response: Done,
+    status: 201,
+  },
+  importStudy: {
+    method: 'post',
+    path: '/api/studies/imports',
+    action: 'study',
+    summary: 'Take in a gauge study from CSV',
+    body: StudyImport,
+    response: Done,
+    status: 201,
+  },
+  study: {
+    method: 'get',
+    path: '/api/studies/{id}',
+    action: 'measure',
+    summary: 'One gauge study with its plan, values and figures',
+    params: IdParam,
+    response: StudyDetail,
+    status: 200,
+  },
+  addStudyValue: {
+    method: 'post',
+    path: '/api/studies/{id}/values',
+    action: 'measure',
+    summary: 'Enter one measurement of a study; a later one of the same run supersedes it',
+    params: IdParam,
+    body: NewStudyValue,
+    response: Done,
+    status: 201,
+  },
+} as const satisfies Record<string, Endpoint>;

@@ -1,0 +1,74 @@
+import { z } from 'zod';
+import { Id, Pad, Role, Side, VehicleClass } from '../common.ts';
+import { Gauge } from '../gauges/index.ts';
+
+/** What is expected of a pad today. */
+const BayPad = z.object({
+  side: Side,
+  pad: Pad,
+  meanMm: z.number(),
+  sdMm: z.number(),
+  ratePer1000Mi: z.number(),
+  /** Pooled from its readings alone, carried to today; null where there is none since fitted. */
+  pooledMm: z.number().nullable(),
+  readings: z.int(),
+  people: z.int(),
+});
+export type BayPad = z.infer<typeof BayPad>;
+
+/** What one more look at an axle would bring, on average. */
+export const Worth = z.object({ laterMi: z.number(), width80Mi: z.number(), width80AfterMi: z.number() });
+export type Worth = z.infer<typeof Worth>;
+
+const BayAxle = z.object({
+  axle: z.int(),
+  newMm: z.number(),
+  plateMm: z.number(),
+  limitMm: z.number(),
+  rotorNewMm: z.number().nullable(),
+  rotorDiscardMm: z.number().nullable(),
+  /** Of the released specification; null where none is. */
+  runoutLimitMm: z.number().nullable(),
+  variationLimitMm: z.number().nullable(),
+  fittedOn: z.string().nullable(),
+  markDate: z.string().nullable(),
+  /** The coordinator asked for it to be measured again. */
+  again: z.boolean(),
+  worth: Worth.nullable(),
+  pads: z.array(BayPad),
+});
+export type BayAxle = z.infer<typeof BayAxle>;
+
+export const BayVehicle = z.object({
+  unit: z.string(),
+  model: z.string(),
+  class: VehicleClass,
+  depot: z.string(),
+  odometerNowMi: z.number().nullable(),
+  milesPerDay: z.number().nullable(),
+  last: z.object({ date: z.string(), miles: z.number() }).nullable(),
+  axles: z.array(BayAxle),
+});
+export type BayVehicle = z.infer<typeof BayVehicle>;
+
+/** What is known of a hand: a technician with a gauge. */
+export const BayHand = z.object({
+  technicianId: Id,
+  gaugeId: Id,
+  biasMm: z.number(),
+  biasSdMm: z.number(),
+  repeatabilityMm: z.number(),
+});
+export type BayHand = z.infer<typeof BayHand>;
+
+/** All that capture in the bay needs, so that it works without a network. */
+export const Bay = z.object({
+  /** The moment this state of the record was read; sent back with each inspection. */
+  at: z.string(),
+  today: z.string(),
+  vehicles: z.array(BayVehicle),
+  gauges: z.array(Gauge),
+  people: z.array(z.object({ id: Id, name: z.string(), role: Role })),
+  hands: z.array(BayHand),
+});
+export type Bay = z.infer<typeof Bay>;

@@ -1,0 +1,17 @@
+export { Worth, BayVehicle, BayHand, Bay, type BayPad, type BayAxle } from './bay.ts';
+export { INSPECTIONS_ENDPOINTS } from './endpoints.ts';
+export { NewPhoto, PhotoSeen } from './photos.ts';
+export { Question, QuestionAnswer } from './questions.ts';
+export {
+  Answer,
+  Typed,
+  FINDINGS,
+  FindingItem,
+  NewInspection,
+  InspectionSaved,
+  Correction,
+  Reading,
+  RotorMeasured,
+  FindingSeen,
+} from './schemas.ts';
+export { NewService } from './services.ts';

@@ -1,0 +1,170 @@
+import { z } from 'zod';
+import { DistanceUnit, Id, IsoDate, Name, Pad, Side, Suspicion, ThicknessUnit } from '../common.ts';
+
+/** What the person said when a suspicion was raised at the field. */
+export const Answer = z.enum(['measured_twice', 'leave_to_coordinator']);
+
+/** A figure as it was typed: a string is read in the unit it names, a number in the gauge's unit. */
+export const Typed = z.union([z.string().max(40, 'At most 40 characters are accepted.'), z.number()]);
+
+/** A pad that could not be seen without dismantling: an answer, not a gap. */
+const UnseenPad = z.object({ id: Id, axle: z.int().min(1).max(6), side: Side, pad: Pad });
+
+/** What is looked at on each wheel besides the pads, and what may be said of it. */
+export const FINDINGS = {
+  pins: ['move freely', 'stiff', 'stuck'],
+  boots: ['whole', 'torn'],
+  leak: ['dry', 'damp', 'leaking'],
+  lining: ['even', 'uneven', 'edge lifting', 'cracked'],
+  rotor: ['smooth', 'grooved', 'cracked', 'glazed'],
+} as const satisfies Record<string, readonly [string, ...string[]]>;
+export const FindingItem = z.enum(['pins', 'boots', 'leak', 'lining', 'rotor']);
+export type FindingItem = z.infer<typeof FindingItem>;
+
+const NewFinding = z
+  .object({ id: Id, axle: z.int().min(1).max(6), side: Side, item: FindingItem, state: z.string().max(40) })
+  .refine(({ item, state }) => (FINDINGS[item] as readonly string[]).includes(state), {
+    path: ['state'],
+    message: 'One of the states of this item is accepted.',
+  });
+
+const Micrometres = z.int().min(-5000, 'From −5 mm is accepted.').max(5000, 'Up to 5 mm is accepted.');
+
+/** A disc as measured around its circle from twelve o'clock, clockwise seen from outside; whole micrometres. */
+const NewRotor = z.object({
+  id: Id,
+  axle: z.int().min(1).max(6),
+  side: Side,
+  /** Thickness at up to 8 points; null where not measured. */
+  thicknessUm: z
+    .array(z.int().min(5000, 'From 5 mm is accepted.').max(100_000, 'Up to 100 mm is accepted.').nullable())
+    .max(8, 'Up to 8 points are accepted.')
+    .default([]),
+  /** Dial readings at 8 or 12 clock positions; none where runout was not measured. */
+  runoutUm: z
+    .array(Micrometres)
+    .refine((points) => [0, 8, 12].includes(points.length), 'Runout at 8 or 12 clock positions is accepted.')
+    .default([]),
+  /** The same on the bare hub. */
+  hubRunoutUm: z.array(Micrometres).max(12).default([]),
+  studs: z.int().min(3).max(12).optional(),
+});
+
+export const NewInspection = z
+  .object({
+    inspection: z.object({
+      id: Id,
+      unit: Name,
+      /** Who measured; the person signed in, where left out. */
+      technicianId: Id.optional(),
+      gaugeId: Id,
+      date: IsoDate,
+      odometer: Typed,
+      /** Unit of an odometer that names none. */
+      odometerUnit: DistanceUnit.default('mi'),
+      note: z.string().max(1000).optional(),
+      /** What the person said when the odometer ran ahead of the vehicle's pace. */
+      odometerAnswer: Answer.optional(),
+      /** State of the record that the device had seen, as told with it; pads fitted since are a conflict. */
+      seenAt: z.iso.datetime({ offset: true }).optional(),
+      /** Sent all the same, after the conflict was shown. */
+      acknowledged: z.boolean().optional(),
+    }),
+    readings: z
+      .array(
+        z.object({
+          id: Id,
+          axle: z.int().min(1).max(6),
+          side: Side,
+          pad: Pad,
+          thickness: Typed,
+          /** Unit of a figure that names none; the gauge's unit, where left out. */
+          thicknessUnit: ThicknessUnit.optional(),
+          answer: Answer.optional(),
+        }),
+      )
+      .max(100, 'At most 100 readings at once are accepted.'),
+    unseen: z.array(UnseenPad).max(24).optional(),
+    findings: z.array(NewFinding).max(100).optional(),
+    rotors: z.array(NewRotor).max(12).optional(),
+  })
+  .refine(
+    ({ readings, unseen, findings, rotors }) =>
+      readings.length + (unseen?.length ?? 0) + (findings?.length ?? 0) + (rotors?.length ?? 0) > 0,
+    { path: ['readings'], message: 'At least one reading is needed, or a finding, a rotor or a pad not seen.' },
+  );
+export type NewInspection = z.input<typeof NewInspection>;
+
+export const InspectionSaved = z.object({
+  inspectionId: Id,
+  unit: z.string(),
+  readings: z.array(z.object({ id: Id, mm: z.number(), suspicion: Suspicion.optional() })),
+});
+export type InspectionSaved = z.infer<typeof InspectionSaved>;
+
+export const Correction = z.object({
+  id: Id,
+  /** The thickness as it should have been; left out: the reading is withdrawn. */
+  thickness: Typed.optional(),
+  thicknessUnit: ThicknessUnit.optional(),
+  reason: z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500),
+});
+
+export const Reading = z.object({
+  id: Id,
+  inspectionId: Id,
+  date: z.string(),
+  odometerMi: z.number(),
+  axle: z.int(),
+  side: Side,
+  pad: Pad,
+  mm: z.number().nullable(),
+  typed: z.string(),
+  technician: z.string(),
+  gauge: z.string(),
+  enteredBy: z.string(),
+  enteredAt: z.string(),
+  supersedes: z.string().nullable(),
+  supersededBy: z.string().nullable(),
+  reason: z.string().nullable(),
+  answer: Answer.nullable(),
+  suspicion: Suspicion.nullable(),
+  expectedMm: z.number().nullable(),
+  /** Share of this reading in its pad's pooled value; null for readings of earlier pads. */
+  weight: z.number().nullable(),
+  /** On its way to today: reading − bias of the hand − wear since; null for readings of earlier pads. */
+  carried: z
+    .object({ biasMm: z.number(), wearMm: z.number(), carriedMm: z.number(), sdMm: z.number(), regular: z.number() })
+    .nullable(),
+  /** Where the odometer of its inspection was expected to stand, while it is doubted; null where it is not. */
+  odometerExpectedMi: z.number().nullable(),
+  /** How the question was settled, by whom and when; null while it is open or where there was none. */
+  settled: z.object({ answer: z.string(), by: z.string(), at: z.string(), note: z.string().nullable() }).nullable(),
+});
+export type Reading = z.infer<typeof Reading>;
+
+/** A disc as measured, with what follows from it. */
+export const RotorMeasured = z.object({
+  id: Id,
+  date: z.string(),
+  odometerMi: z.number(),
+  axle: z.int(),
+  side: Side,
+  technician: z.string(),
+  thicknessUm: z.array(z.number().nullable()),
+  runoutUm: z.array(z.number()),
+  hubRunoutUm: z.array(z.number()),
+  studs: z.int().nullable(),
+});
+export type RotorMeasured = z.infer<typeof RotorMeasured>;
+
+export const FindingSeen = z.object({
+  id: Id,
+  date: z.string(),
+  axle: z.int(),
+  side: Side,
+  item: FindingItem,
+  state: z.string(),
+  technician: z.string(),
+});
+export type FindingSeen = z.infer<typeof FindingSeen>;

@@ -1,0 +1,2 @@
+export { PEOPLE_ENDPOINTS } from './endpoints.ts';
+export { Credentials, Me, SessionState, FirstAccount, Preferences, NewPerson, Person } from './schemas.ts';

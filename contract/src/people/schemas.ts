@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import { DistanceUnit, Id, Name, Role, ThicknessUnit } from '../common.ts';
+
+export const Credentials = z.object({
+  email: z.email('An e-mail address such as ada@dairy.example is accepted.').max(200),
+  password: z.string().min(1, 'A password is needed.').max(200),
+});
+
+const NewPassword = z
+  .string()
+  .min(10, 'At least 10 characters are accepted.')
+  .max(200, 'At most 200 characters are accepted.');
+
+export const Me = z.object({
+  id: Id,
+  name: z.string(),
+  email: z.string(),
+  role: Role,
+  distanceUnit: DistanceUnit,
+  thicknessUnit: ThicknessUnit,
+});
+export type Me = z.infer<typeof Me>;
+
+export const SessionState = z.object({
+  me: Me.nullable(),
+  /** True while nobody has an account: the first person makes one. */
+  firstAccountNeeded: z.boolean(),
+  today: z.string(),
+  demo: z.boolean(),
+});
+export type SessionState = z.infer<typeof SessionState>;
+
+export const FirstAccount = z.object({ name: Name, email: Credentials.shape.email, password: NewPassword });
+
+export const Preferences = z.object({ distanceUnit: DistanceUnit, thicknessUnit: ThicknessUnit });
+
+export const NewPerson = z
+  .object({
+    id: Id,
+    name: Name,
+    role: Role,
+    /** Without an e-mail address the person is on record but cannot sign in. */
+    email: Credentials.shape.email.optional(),
+    password: NewPassword.optional(),
+  })
+  .refine(({ email, password }) => (email === undefined) === (password === undefined), {
+    path: ['password'],
+    message: 'An e-mail address and a password go together.',
+  });
+export type NewPerson = z.infer<typeof NewPerson>;
+
+export const Person = z.object({ id: Id, name: z.string(), role: Role, email: z.string().nullable() });
+export type Person = z.infer<typeof Person>;

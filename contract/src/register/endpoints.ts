@@ -1,0 +1,102 @@
+import { Done, UnitParam, listOf, type Endpoint } from '../endpoint.ts';
+import { Depot, DutyInUse, Limit, Model, NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from './schemas.ts';
+import { SettingsChange, SettingsView } from './settings.ts';
+import { VehicleRows } from './vehicles.ts';
+
+/** Routes of what is on record once: depots, gauges, models, duties, limits, vehicles, settings. */
+export const REGISTER_ENDPOINTS = {
+  depots: {
+    method: 'get',
+    path: '/api/depots',
+    action: 'read',
+    summary: 'Depots',
+    response: listOf(Depot),
+    status: 200,
+  },
+  models: {
+    method: 'get',
+    path: '/api/models',
+    action: 'read',
+    summary: 'Models with their axles',
+    response: listOf(Model),
+    status: 200,
+  },
+  duties: {
+    method: 'get',
+    path: '/api/duties',
+    action: 'read',
+    summary: 'Duties, with how many vehicles drive each',
+    response: listOf(DutyInUse),
+    status: 200,
+  },
+  addDuty: {
+    method: 'post',
+    path: '/api/duties',
+    action: 'register',
+    summary: 'Put a duty on record; a repeat with the same id adds nothing',
+    body: NewDuty,
+    response: Done,
+    status: 201,
+  },
+  settings: {
+    method: 'get',
+    path: '/api/settings',
+    action: 'read',
+    summary: 'What forecasts assume',
+    response: SettingsView,
+    status: 200,
+  },
+  changeSettings: {
+    method: 'put',
+    path: '/api/settings',
+    action: 'register',
+    summary: 'Change what forecasts assume; all are brought up to date',
+    body: SettingsChange,
+    response: SettingsView,
+    status: 200,
+  },
+  limits: {
+    method: 'get',
+    path: '/api/limits',
+    action: 'read',
+    summary: 'Limits of law and policy',
+    response: listOf(Limit),
+    status: 200,
+  },
+  addLimit: {
+    method: 'post',
+    path: '/api/limits',
+    action: 'register',
+    summary: 'Enter a limit of law or policy',
+    body: NewLimit,
+    response: Done,
+    status: 201,
+  },
+  vehicles: {
+    method: 'get',
+    path: '/api/vehicles',
+    action: 'read',
+    summary: 'Vehicles',
+    response: VehicleRows,
+    status: 200,
+  },
+  addVehicle: {
+    method: 'post',
+    path: '/api/vehicles',
+    action: 'register',
+    summary: 'Enter a vehicle with its first duty',
+    body: NewVehicle,
+    response: Done,
+    status: 201,
+  },
+  changeDuty: {
+    method: 'post',
+    path: '/api/vehicles/{unit}/duty-periods',
+    action: 'register',
+    summary: 'Begin another duty; the past keeps its own',
+    params: UnitParam,
+    body: NewDutyPeriod,
+    response: Done,
+    status: 201,
+  },
+} as const satisfies Record<string, Endpoint>;

@@ -1,0 +1,130 @@
+import { z } from 'zod';
+import { DistanceUnit, Id, IsoDate, Name, VehicleClass } from '../common.ts';
+
+export const Depot = z.object({ id: Id, name: z.string() });
+export type Depot = z.infer<typeof Depot>;
+
+export const Axle = z.object({
+  axle: z.int(),
+  brake: z.enum(['hydraulic', 'air']),
+  brakeDetail: z.string(),
+  padNewMm: z.number(),
+  backingPlateMm: z.number(),
+  padMakerMinMm: z.number(),
+  rotorNewMm: z.number().nullable(),
+  rotorDiscardMm: z.number().nullable(),
+  rotorMachineToMm: z.number().nullable(),
+  pistonsMm: z.string().nullable(),
+  brakeShare: z.number(),
+});
+export type Axle = z.infer<typeof Axle>;
+
+export const Model = z.object({
+  id: Id,
+  name: z.string(),
+  class: VehicleClass,
+  tareKg: z.number(),
+  gvwrKg: z.number(),
+  referenceDuty: z.string().nullable(),
+  axles: z.array(Axle),
+});
+export type Model = z.infer<typeof Model>;
+
+export const Duty = z.object({
+  id: Id,
+  name: z.string(),
+  stopsPerMile: z.number(),
+  mphBeforeStop: z.number(),
+  payloadShare: z.number(),
+  descentMPerMile: z.number(),
+  retarderShare: z.number(),
+  towedKg: z.number(),
+  milesPerDay: z.number(),
+  slowdownsPerMile: z.number(),
+  slowdownFromMph: z.number(),
+  slowdownToMph: z.number(),
+  /** Height of the longest descent in one piece, m; 0 where it is not known. */
+  longestDescentM: z.number(),
+  source: z.enum(['stated', 'trace']),
+  sourceNote: z.string().nullable(),
+});
+export type Duty = z.infer<typeof Duty>;
+
+export const DutyInUse = Duty.extend({
+  /** Vehicles that drive it today. */
+  vehicles: z.int(),
+});
+export type DutyInUse = z.infer<typeof DutyInUse>;
+
+const figure = (least: number, most: number, what: string) =>
+  z
+    .number({ error: `A figure between ${least} and ${most} ${what} is accepted.` })
+    .min(least, `At least ${least} ${what} is accepted.`)
+    .max(most, `At most ${most} ${what} is accepted.`);
+
+export const NewDuty = z
+  .object({
+    id: Id,
+    name: Name.max(60, 'At most 60 characters are accepted.'),
+    stopsPerMile: figure(0, 40, 'stops a mile'),
+    mphBeforeStop: figure(1, 85, 'mph'),
+    payloadShare: figure(0, 1.5, 'of the payload'),
+    descentMPerMile: figure(0, 160, 'm a mile'),
+    retarderShare: figure(0, 0.95, 'of the work'),
+    towedKg: figure(0, 40_000, 'kg'),
+    milesPerDay: figure(0.5, 1000, 'miles a day'),
+    slowdownsPerMile: figure(0, 60, 'slowdowns a mile').default(0),
+    slowdownFromMph: figure(0, 85, 'mph').default(0),
+    slowdownToMph: figure(0, 85, 'mph').default(0),
+    longestDescentM: figure(0, 3000, 'm').default(0),
+    source: z.enum(['stated', 'trace']).default('stated'),
+    sourceNote: z.string().trim().max(300, 'At most 300 characters are accepted.').optional(),
+  })
+  .refine(({ slowdownFromMph, slowdownToMph }) => slowdownToMph <= slowdownFromMph, {
+    path: ['slowdownToMph'],
+    error: 'A slowdown ends at no more than the speed it begins at.',
+  });
+export type NewDuty = z.infer<typeof NewDuty>;
+
+export const Limit = z.object({
+  id: Id,
+  jurisdiction: z.string(),
+  authority: z.enum(['law', 'policy']),
+  brake: z.enum(['hydraulic', 'air']),
+  aboveGvwrKg: z.number().nullable(),
+  upToGvwrKg: z.number().nullable(),
+  leastMm: z.number(),
+  equalityPasses: z.boolean(),
+  source: z.string(),
+  revision: z.string(),
+  checkedBy: z.string(),
+});
+export type Limit = z.infer<typeof Limit>;
+
+export const NewLimit = z.object({
+  id: Id,
+  jurisdiction: Name,
+  authority: z.enum(['law', 'policy']),
+  brake: z.enum(['hydraulic', 'air']),
+  aboveGvwrKg: z.number().min(0).max(100_000).optional(),
+  upToGvwrKg: z.number().min(0).max(100_000).optional(),
+  leastMm: z.number().gt(0, 'More than 0 mm is accepted.').max(30, 'At most 30 mm is accepted.'),
+  equalityPasses: z.boolean(),
+  source: Name,
+  revision: Name,
+});
+
+export const NewVehicle = z.object({
+  id: Id,
+  unit: Name.max(20, 'At most 20 characters are accepted.'),
+  model: Name,
+  depot: Name,
+  duty: Name,
+  dutyFrom: IsoDate,
+  /** Odometer as typed, e.g. `41,200 mi`. */
+  odometer: z.string().min(1, 'An odometer such as 41,200 mi is needed.').max(30),
+  /** Unit of a bare figure; a unit typed with it counts. */
+  odometerUnit: DistanceUnit.optional(),
+});
+
+export const NewDutyPeriod = z.object({ id: Id, duty: Name, from: IsoDate });

@@ -1,0 +1,164 @@
+import { describe, expect, it } from '@jest/globals';
+import { fitTorque, judgeJoint } from '@mile-mark/core';
+import type { BenchJoint, TorqueTool } from './benches.ts';
+import { benchOf, readinessOf } from './jointFacts.ts';
+import { JointTorque, JointValues } from './schemas.ts';
+import {
+  fieldsInWords,
+  figuresToRetype,
+  fitInWords,
+  fitsInWords,
+  jointDoubtInWords,
+  torqueInOtherUnit,
+  torqueInWords,
+} from './torqueWords.ts';
+
+const torque = (rest: object) => JointTorque.parse({ unit: 'lbf·ft', ...rest });
+const TODAY = '2026-11-20';
+
+describe('a torque in words', () => {
+  it('is in the unit of its source first, unrounded, and in the other rounded', () => {
+    expect(torqueInWords(torque({ nominal: 155.25 }))).toBe('155.25 lbf·ft');
+    expect(torqueInOtherUnit(torque({ nominal: 155 }))).toBe('210 N·m');
+    expect(torqueInOtherUnit(torque({ nominal: 24 }), 0.5)).toBe('32.5 N·m');
+    expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 10 }))).toBe('7.5 lbf·ft');
+  });
+  it('says range, passes and angle', () => {
+    expect(torqueInWords(torque({ least: 120, most: 140 }))).toBe('120 to 140 lbf·ft');
+    expect(torqueInWords(torque({ least: 120, nominal: 130, most: 140 }))).toBe('130 lbf·ft (120 to 140)');
+    expect(torqueInWords(torque({ nominal: 130, passes: [50, 100] }))).toBe('50, then 100, then 130 lbf·ft');
+    expect(torqueInWords(torque({ unit: 'N·m', nominal: 50, angleDeg: 60 }))).toBe('50 N·m, then 60°');
+    expect(torqueInWords(torque({ least: 100 }))).toBe('at least 100 lbf·ft');
+  });
+});
+
+const tool = (rest: Partial<TorqueTool>): TorqueTool => ({
+  id: 'w',
+  name: 'Half-inch',
+  kind: 'wrench',
+  type: 'setting',
+  depot: 'Yard',
+  unit: 'lbf·ft',
+  least: 26,
+  most: 130,
+  graduation: 1,
+  lengthMm: 430,
+  extensionMm: null,
+  endSize: null,
+  ratio: null,
+  drive: null,
+  calibrationDue: '2027-01-01',
+  retired: false,
+  ...rest,
+});
+const ADAPTER = tool({
+  id: 'a',
+  name: 'Open end',
+  kind: 'adapter',
+  unit: 'N·m',
+  least: null,
+  most: 300,
+  graduation: null,
+  extensionMm: 90,
+});
+const target = (nm: number) => ({ nm, leastNm: null, mostNm: null });
+
+describe('a bench in words', () => {
+  it('names tool and setting', () => {
+    expect(fitInWords(fitTorque(target(100), benchOf([tool({})]), TODAY))).toBe('Half-inch, set to 74 lbf·ft');
+    expect(fitInWords(fitTorque(target(210), benchOf([tool({}), ADAPTER]), TODAY))).toBe(
+      'Half-inch with Open end in line, set to 128 lbf·ft',
+    );
+    const fits = [88, 176].map((nm) => fitTorque(target(nm), benchOf([tool({})]), TODAY));
+    expect(fitsInWords(fits)).toEqual(['Half-inch, set to 65, then 130 lbf·ft']);
+  });
+  it('says that a scale is too coarse', () => {
+    const fit = fitTorque({ nm: 110, leastNm: 109, mostNm: 111 }, benchOf([tool({ graduation: 5 })]), TODAY);
+    expect(fitInWords(fit)).toContain('too coarse for what is allowed: a finer wrench that covers 110 N·m');
+  });
+  it('says what is needed, and why a tool is blocked', () => {
+    expect(fitInWords(fitTorque(target(650), benchOf([tool({})]), TODAY))).toMatch(
+      /ends at 176 N·m.*650 N·m.*multiplier of 3\.7 to 1/,
+    );
+    expect(fitInWords(fitTorque({ nm: 180, leastNm: 165, mostNm: 195 }, benchOf([tool({})]), TODAY))).toContain(
+      'ends at 176 N·m, short of the nominal though the document allows from 165 N·m: a wrench that covers 180 N·m',
+    );
+    expect(fitInWords(fitTorque(target(100), benchOf([tool({ calibrationDue: '2026-10-31' })]), TODAY))).toContain(
+      'due on 31 Oct 2026',
+    );
+    expect(fitInWords(fitTorque(target(100), benchOf([tool({ calibrationDue: null })]), TODAY))).toContain(
+      'no calibration on record',
+    );
+    expect(fitInWords(fitTorque(target(100), benchOf([tool({ retired: true })]), TODAY))).toContain(
+      'No wrench in calibration',
+    );
+  });
+});
+
+describe('readiness of a job', () => {
+  const joint = (name: string, nominal: number | null): BenchJoint => ({
+    joint: name,
+    position: '',
+    values: JointValues.parse({ about: 'joint', torque: nominal === null ? null : { unit: 'lbf·ft', nominal } }),
+    source: { document: 'Manual', page: '1', revision: 'A', date: '2025-01-01' },
+    number: 1,
+    releasedOn: '2025-02-01',
+    demo: false,
+  });
+  it('counts what is known, unknown, and out of reach', () => {
+    const axle = {
+      joints: [joint('Wheel nut', 130), joint('Bracket bolt', 155), joint('Hose joint', null)],
+      unknown: ['Bleeder screw'],
+    };
+    expect(readinessOf(axle, [tool({})], TODAY)).toMatchObject({
+      released: 3,
+      unknown: ['Bleeder screw', 'Hose joint'],
+      unreachable: [{ joint: 'Bracket bolt', torque: '155 lbf·ft' }],
+    });
+    expect(readinessOf(axle, [tool({}), ADAPTER], TODAY).unreachable).toEqual([]);
+  });
+});
+
+describe('fields in words', () => {
+  const values = JointValues.parse({
+    about: 'joint',
+    fastener: { thread: 'M14x1.5' },
+    torque: { unit: 'N·m', nominal: 170, passes: [80] },
+  });
+  it('say unknown where nothing is known', () => {
+    expect(fieldsInWords(values)).toMatchObject({
+      thread: 'M14x1.5',
+      nominal: '170',
+      passes: '80',
+      most: 'unknown',
+      oneTimeUse: 'unknown',
+    });
+  });
+  it('are those that two people type: every figure of the torque, and nothing else', () => {
+    expect(figuresToRetype(values)).toEqual({
+      unit: 'N·m',
+      least: null,
+      nominal: 170,
+      most: null,
+      passes: '80',
+      angleDeg: null,
+      statedToo: null,
+    });
+  });
+});
+
+describe('doubts in words', () => {
+  it('say what would be accepted', () => {
+    const facts = {
+      thread: 'M14x1.5',
+      strength: null,
+      headKind: 'hex' as const,
+      headSize: '13 mm',
+      torque: torque({ nominal: 900 }),
+      hollow: false,
+    };
+    const [head, unusual] = judgeJoint(facts).map(jointDoubtInWords);
+    expect(head).toContain('this thread has 17 mm, 18 mm, 19 mm, 21 mm, 22 mm');
+    expect(unusual).toContain('far outside');
+  });
+});

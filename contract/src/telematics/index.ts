@@ -1,0 +1,2 @@
+export { TELEMATICS_ENDPOINTS } from './endpoints.ts';
+export { FeedView } from './schemas.ts';

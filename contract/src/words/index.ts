@@ -1,0 +1,9 @@
+export {
+  thicknessInWords,
+  limitInWords,
+  suspicionInWords,
+  evidenceInWords,
+  timesInWords,
+  changeInWords,
+  suspicionOfChange,
+} from './readings.ts';

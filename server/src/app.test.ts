@@ -1,0 +1,113 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import supertest from 'supertest';
+import type { Problem } from '@mile-mark/contract';
+import { createTestApp, type TestApp } from './testing/app.ts';
+
+let folder: string;
+let test: TestApp;
+beforeAll(async () => {
+  folder = await mkdtemp(path.join(tmpdir(), 'web-'));
+  await mkdir(path.join(folder, 'assets'));
+  await writeFile(path.join(folder, 'index.html'), '<!doctype html><title>The page</title>');
+  await writeFile(path.join(folder, 'assets', 'app-1.js'), 'export {};');
+  await writeFile(path.join(folder, 'mark.svg'), '<svg/>');
+  test = await createTestApp(folder);
+});
+afterAll(async () => {
+  await test.close();
+  await rm(folder, { recursive: true });
+});
+const get = (address: string) => supertest(test.app).get(address);
+const problemOf = ({ body }: { body: unknown }) => body as Problem;
+
+describe('the interface', () => {
+  it.each(['/', '/measure/T02', '/vehicles/V04/why/1', '/no-such-place'])(
+    'is served at %s, asked for anew each time',
+    async (address) => {
+      const answer = await get(address).expect(200);
+      expect(answer.text).toContain('The page');
+      expect(answer.headers['cache-control']).toBe('no-cache');
+    },
+  );
+
+  it('keeps its hashed parts for a year, and lets nothing else run or frame it', async () => {
+    const part = await get('/assets/app-1.js').expect(200);
+    expect(part.headers['cache-control']).toContain('immutable');
+    const policy = part.headers['content-security-policy'] ?? '';
+    expect(policy).toContain("script-src 'self';");
+    expect(policy).not.toContain('upgrade-insecure-requests');
+    expect(policy).toContain("frame-ancestors 'self'");
+    expect(part.headers['x-powered-by']).toBeUndefined();
+    await get('/mark.svg').expect(200);
+  });
+
+  it('says that a part of an older version is not there, instead of failing or giving the page for it', async () => {
+    const answer = await get('/assets/app-0.js');
+    expect([answer.status, problemOf(answer).type]).toEqual([404, 'urn:mile-mark:problem:not_found']);
+  });
+
+  it.each(['/assets/..%2f..%2fsecret', '/assets/%00', '/%E0%A4%A'])('gives nothing away for %s', async (address) => {
+    const answer = await get(address);
+    expect([400, 403, 404]).toContain(answer.status);
+    expect(answer.text).not.toContain(folder);
+  });
+});
+
+describe('a request that can’t be read', () => {
+  const send = (address: string) => supertest(test.app).post(address).set('Content-Type', 'application/json');
+
+  it('is told as such where it is no JSON', async () => {
+    const answer = await send('/api/session').send('{"email":').expect(400);
+    expect(problemOf(answer)).toMatchObject({
+      type: 'urn:mile-mark:problem:malformed',
+      detail: 'The body is not JSON.',
+    });
+    expect(answer.headers['content-type']).toContain('application/problem+json');
+  });
+
+  it('is told as such where it is encoded as nobody reads', async () => {
+    const answer = await send('/api/session').set('Content-Encoding', 'zip-zap').send('{}');
+    expect([answer.status, problemOf(answer).type]).toEqual([400, 'urn:mile-mark:problem:malformed']);
+    const other = await send('/api/session').set('Content-Type', 'application/json; charset=klingon').send('{}');
+    expect(other.status).toBe(400);
+  });
+
+  it.each([
+    ['/api/readings', 1.1, { field: 'body', message: 'Up to 1 MB is accepted.' }],
+    ['/api/photos', 2.6, { field: 'jpegBase64', message: 'Up to 1.5 MB is accepted.' }],
+    ['/api/imports', 17, { field: 'file', message: 'Up to 10 MB is accepted.' }],
+    ['/api/library/imports', 17, { field: 'file', message: 'Up to 10 MB is accepted.' }],
+  ])('is told how much is accepted where it is too large: %s', async (address, megabytes, told) => {
+    const answer = await send(address).send(JSON.stringify({ csv: 'x'.repeat(megabytes * 1024 * 1024) }));
+    expect([answer.status, problemOf(answer).errors]).toEqual([413, [told]]);
+  });
+
+  it('is not there where no route is', async () => {
+    const answer = await get('/api/no-such-thing').expect(404);
+    expect(problemOf(answer).type).toBe('urn:mile-mark:problem:not_found');
+  });
+
+  it('of another origin is refused before anything is read', async () => {
+    const answer = await send('/api/session').set('Origin', 'https://elsewhere.example').send('{"email":');
+    expect(answer.status).toBe(403);
+  });
+});
+
+describe('a failure nobody foresaw', () => {
+  it('tells nothing of the inside, and that nothing was saved', async () => {
+    const broken = await createTestApp();
+    const coordinator = await broken.as('coordinator');
+    await broken.orm.em.fork().execute('alter table gauge rename to gone');
+    const answer = await coordinator.get('/api/gauges');
+    expect(answer.status).toBe(500);
+    expect(problemOf(answer)).toEqual({
+      type: 'urn:mile-mark:problem:fault',
+      title: 'Something went wrong here; nothing was saved',
+      status: 500,
+    });
+    await broken.close();
+  });
+});

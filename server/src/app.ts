@@ -1,0 +1,101 @@
+import express, { type Express, type RequestHandler } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { pinoHttp } from 'pino-http';
+import { mountForecasts } from './features/forecasts/index.ts';
+import { mountGauges } from './features/gauges/index.ts';
+import { mountImports } from './features/imports/index.ts';
+import { mountInspections } from './features/inspections/index.ts';
+import { mountPeople } from './features/people/index.ts';
+import { mountRegister } from './features/register/index.ts';
+import { mountSpecifications } from './features/specifications/index.ts';
+import { mountTelematics } from './features/telematics/index.ts';
+import { CONSTRAINTS } from './constraints.ts';
+import { ApiError } from './platform/errors.ts';
+import type { AppContext } from './platform/http/context.ts';
+import { sameOriginOnly } from './platform/http/guard.ts';
+import { problemHandler, sendProblem } from './platform/http/problem.ts';
+
+const MB = 1024 * 1024;
+/** A file comes as base64, a third longer, with room for the rest of the request. */
+const FILE_BODY = { bytes: 16 * MB, field: 'file', megabytes: 10 };
+const PHOTO_BODY = { bytes: 2.5 * MB, field: 'jpegBase64', megabytes: 1.5 };
+const ANY_BODY = { bytes: MB, field: 'body', megabytes: 1 };
+
+/** Reads a JSON body of some size; what is larger is refused with what would be accepted. */
+function json({ bytes, ...accepted }: typeof ANY_BODY): RequestHandler[] {
+  const tell: RequestHandler = (_request, response, next) => {
+    response.locals.accepted = accepted;
+    next();
+  };
+  return [tell, express.json({ limit: bytes })];
+}
+
+/** The whole HTTP application: interface and API. */
+export function createApp(context: AppContext & { feedConnected: boolean }): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          upgradeInsecureRequests: context.secure ? [] : null,
+        },
+      },
+      strictTransportSecurity: context.secure,
+    }),
+  );
+  app.use(pinoHttp({ logger: context.logger, autoLogging: false }));
+  app.use('/api', sameOriginOnly);
+  app.post(
+    ['/api/session', '/api/first-account'],
+    rateLimit({
+      windowMs: 5 * 60_000,
+      limit: 20,
+      skipSuccessfulRequests: true,
+      standardHeaders: 'draft-7',
+      legacyHeaders: false,
+      handler: (_request, response) => sendProblem(response, 'too_many'),
+    }),
+  );
+  app.use(['/api/imports', '/api/library/imports'], json(FILE_BODY));
+  app.use('/api/photos', json(PHOTO_BODY));
+  app.use('/api', json(ANY_BODY));
+
+  mountPeople(app, context);
+  mountRegister(app, context);
+  mountGauges(app, context);
+  mountInspections(app, context);
+  mountTelematics(app, context, context.feedConnected);
+  mountForecasts(app, context);
+  mountSpecifications(app, context);
+  mountImports(app, context);
+  app.use('/api', () => {
+    throw new ApiError('not_found');
+  });
+  if (context.webFolder && existsSync(context.webFolder)) serveInterface(app, context.webFolder);
+  app.use(problemHandler(context.logger, CONSTRAINTS));
+  return app;
+}
+
+function serveInterface(app: Express, folder: string): void {
+  app.use(
+    '/assets',
+    express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
+  app.use(express.static(folder, { index: false }));
+  app.get('/{*any}', (_request, response) => {
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(path.join(folder, 'index.html'));
+  });
+}

@@ -1,0 +1,30 @@
+import type { ConstraintWords } from './platform/http/problem.ts';
+
+/** Constraints of the database in words, for what the code let through (two people at once, most often). */
+export const CONSTRAINTS: ConstraintWords = {
+  reading_identity: {
+    field: 'readings',
+    message: 'This reading is already in: same technician, vehicle, place, day, odometer and value.',
+  },
+  odometer_rises: {
+    field: 'odometer',
+    message: 'The odometer would fall against another entry on record; a figure between its neighbours is accepted.',
+  },
+  duty_period_vehicle_id_daterange_excl: {
+    field: 'from',
+    message: 'The vehicle has another duty from this day on record; a later day is accepted.',
+  },
+  vehicle_unit_key: { field: 'unit', message: 'This unit number is taken; another is accepted.' },
+  person_email: { field: 'email', message: 'This e-mail address has an account already.' },
+  person_name: { field: 'name', message: 'A person of this name is on record already.' },
+  gauge_name: { field: 'name', message: 'A gauge of this name is on record already.' },
+  service_vehicle_id_axle_fitted_on_fitted_key: { field: 'date', message: 'This service is already in.' },
+  gauge_study_name: { field: 'name', message: 'A study of this name is on record already.' },
+  question_answer_reading: { field: 'id', message: 'Somebody settled this question meanwhile.' },
+  question_answer_inspection: { field: 'id', message: 'Somebody settled this question meanwhile.' },
+  inspection_supersedes_id_key: { field: 'id', message: 'Somebody corrected this odometer meanwhile.' },
+  reading_supersedes_id_key: {
+    field: 'id',
+    message: 'Somebody corrected this reading meanwhile; look at the newer one.',
+  },
+};

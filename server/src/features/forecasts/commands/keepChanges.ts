@@ -1,0 +1,79 @@
+import type { WearChange as FoundChange } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { uuidArray } from '../../../platform/db/uuidArray.ts';
+
+interface ChangeRow {
+  id: string;
+  vehicle_id: string;
+  kind: FoundChange['kind'];
+  axle: number | null;
+  side: 'left' | 'right' | null;
+  more: 'inner' | 'outer' | null;
+  since: string;
+  until: string | null;
+}
+
+/** The parts of a found change that are not columns of their own. */
+export type Detail = Pick<FoundChange, 'factor' | 'looks' | 'wear'>;
+
+/**
+ * Keeps what was found in vehicles as dated findings: one that was there is brought up to date, one that readings no
+ * longer show is kept with the day on which it went, a new one is entered. Called in the transaction that saves forecasts.
+ */
+export async function keepChanges(
+  em: EntityManager,
+  found: readonly { vehicleId: string; changes: readonly FoundChange[] }[],
+  today: string,
+): Promise<void> {
+  const kept = await em.execute<ChangeRow[]>(
+    `select id, vehicle_id, kind, axle, side, more, since::text, until::text from wear_change where vehicle_id = any(?::uuid[]) for update`,
+    [uuidArray(found.map(({ vehicleId }) => vehicleId))],
+  );
+  for (const { vehicleId, changes } of found) {
+    const own = kept.filter((row) => row.vehicle_id === vehicleId);
+    const matched = new Set<string>();
+    for (const change of changes) {
+      const row = own.find((one) => !matched.has(one.id) && isSame(one, change));
+      const detail: Detail = { factor: change.factor, looks: change.looks, wear: change.wear };
+      if (row) {
+        matched.add(row.id);
+        await em.execute(
+          `update wear_change set since = ?::date, until = ?::date, probability = ?, detail = ?::jsonb, last_told = ?::date, gone_on = null where id = ?`,
+          [change.since, change.until ?? null, change.probability, JSON.stringify(detail), today, row.id],
+        );
+      } else {
+        await em.execute(
+          `insert into wear_change (vehicle_id, kind, axle, side, more, since, until, probability, detail, first_told, last_told)
+           values (?, ?, ?, ?, ?, ?::date, ?::date, ?, ?::jsonb, ?::date, ?::date)`,
+          [
+            vehicleId,
+            change.kind,
+            change.axle ?? null,
+            change.side ?? null,
+            change.more ?? null,
+            change.since,
+            change.until ?? null,
+            change.probability,
+            JSON.stringify(detail),
+            today,
+            today,
+          ],
+        );
+      }
+    }
+    const gone = own.filter(({ id, until }) => !matched.has(id) && until === null).map(({ id }) => id);
+    if (gone.length > 0)
+      await em.execute('update wear_change set gone_on = coalesce(gone_on, ?::date) where id = any(?::uuid[])', [
+        today,
+        uuidArray(gone),
+      ]);
+  }
+}
+
+/** The same change of the same pads, though more readings may have moved its beginning. */
+function isSame(row: ChangeRow, change: FoundChange): boolean {
+  const same = (a: string | number | null, b: string | number | undefined) => a === (b ?? null);
+  if (row.kind !== change.kind || !same(row.axle, change.axle) || !same(row.side, change.side)) return false;
+  if (!same(row.more, change.more)) return false;
+  return (row.until === null || change.since < row.until) && (change.until === undefined || row.since < change.until);
+}

@@ -1,0 +1,93 @@
+import {
+  forecastVehicle,
+  foretell,
+  type Foretold,
+  groupEvidence,
+  type GroupEvidence,
+  handEvidence,
+  type HandEvidence,
+  type RiskPolicy,
+  type VehicleForecast,
+  type VehicleInput,
+} from '@mile-mark/core';
+import type { Pool } from '../../platform/compute/pool.ts';
+import type { Tasks } from '../../platform/compute/worker.ts';
+
+interface ForecastTask {
+  input: VehicleInput;
+  policy: RiskPolicy;
+}
+interface EvidenceTask {
+  input: VehicleInput;
+  groups: Record<number, string>;
+}
+
+/** What this feature has threads do; each takes a part of the fleet. */
+export const FORECAST_TASKS = {
+  'forecasts/forecast': (part: ForecastTask[]): VehicleForecast[] =>
+    part.map(({ input, policy }) => forecastVehicle(input, policy)),
+  'forecasts/evidence': (part: EvidenceTask[]): GroupEvidence[] =>
+    part.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')),
+  'forecasts/hands': (part: VehicleInput[]): HandEvidence[] => part.map(handEvidence),
+  'forecasts/foretell': (part: VehicleInput[]): Foretold[][] => part.map(foretell),
+} satisfies Tasks;
+
+/** What a computation may be told, and tells, while it runs. */
+export interface ComputeOptions {
+  signal?: AbortSignal | undefined;
+  progress?: (done: number, total: number) => void;
+}
+
+/** Computes over the fleet. Results are in the order of the items. */
+export interface Computer {
+  forecasts<T>(
+    items: readonly T[],
+    inputOf: (item: T) => ForecastTask,
+    options?: ComputeOptions,
+  ): Promise<VehicleForecast[]>;
+  evidence<T>(
+    items: readonly T[],
+    inputOf: (item: T) => EvidenceTask,
+    options?: ComputeOptions,
+  ): Promise<GroupEvidence[]>;
+  /** What each vehicle says of the appraisers that measured it. */
+  hands<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, options?: ComputeOptions): Promise<HandEvidence[]>;
+  /** Every reading of each vehicle foretold from those before it. */
+  foretell<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, options?: ComputeOptions): Promise<Foretold[][]>;
+}
+
+/** Fewer vehicles than this are computed where they are. */
+const WORTH_A_THREAD = 4;
+const CHUNK = 25;
+
+/** Inputs are made from items as their turn comes: those of a large fleet are never all in memory at once. */
+export function createComputer(pool: Pool): Computer {
+  const inChunks =
+    <I, R>(task: keyof typeof FORECAST_TASKS) =>
+    async <T>(items: readonly T[], inputOf: (item: T) => I, options: ComputeOptions = {}): Promise<R[]> => {
+      const results: R[][] = [];
+      let next = 0;
+      let done = 0;
+      // No more under way than threads can do, and one waiting.
+      const lane = async () => {
+        while (next * CHUNK < items.length) {
+          const own = next;
+          next += 1;
+          const part = items.slice(own * CHUNK, (own + 1) * CHUNK);
+          const { signal } = options;
+          const here = part.length < WORTH_A_THREAD;
+          results[own] = (await pool.run(task, part.map(inputOf), { signal, here })) as R[];
+          done += part.length;
+          options.progress?.(done, items.length);
+        }
+      };
+      await Promise.all(Array.from({ length: pool.threads + 1 }, lane));
+      return results.flat();
+    };
+  return {
+    forecasts: inChunks('forecasts/forecast'),
+    evidence: inChunks('forecasts/evidence'),
+    hands: inChunks('forecasts/hands'),
+    foretell: inChunks('forecasts/foretell'),
+  };
+}

@@ -1,0 +1,55 @@
+import type { VehicleClass } from '@mile-mark/contract';
+import { DEFAULT_DUTY_SETTINGS, type Duty, type DutySpan, severity } from '@mile-mark/core';
+import { dutyOf } from '../register/index.ts';
+import type { VehicleRecord } from './input.ts';
+
+/** A span of duty, and whether the feed of driven days measured it. */
+export interface RecordedSpan extends DutySpan {
+  measured: boolean;
+}
+
+type DutyRecord = Pick<VehicleRecord, 'model' | 'axles' | 'dutyPeriods' | 'reference' | 'measured'>;
+
+/**
+ * Severity by dates, from the duty periods of a vehicle; where the feed measured what was driven, that counts
+ * instead, and what it measured last goes on until another duty is stated.
+ */
+export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: DutyRecord): RecordedSpan[] {
+  const settings = DEFAULT_DUTY_SETTINGS[model.class as VehicleClass];
+  const base = reference ?? dutyPeriods[0]?.duty;
+  if (!base) return [];
+  const weigh = (duty: Duty) => ({
+    severity: severity(model, duty, dutyOf(base), settings),
+    byAxle: Object.fromEntries(
+      axles.map(({ axle, brakeShare }) => [axle, severity(model, duty, dutyOf(base), settings, brakeShare)]),
+    ),
+  });
+  const stated = dutyPeriods.map(({ period, duty }) => ({ from: period.fromDate, ...weigh(dutyOf(duty)) }));
+  const blocks = measured.map(({ from_date, to_date, duty }) => ({ from: from_date, to: to_date, ...weigh(duty) }));
+  const starts = [...new Set([...stated, ...blocks].map(({ from }) => from).concat(blocks.map(({ to }) => to)))].sort();
+  const lastStated = stated.at(-1)?.from ?? '';
+  const spans = starts.flatMap((from, index): RecordedSpan[] => {
+    const own = stated.filter((one) => one.from <= from).at(-1) ?? stated[0];
+    const block =
+      blocks.find((one) => one.from <= from && from < one.to) ??
+      (from >= (blocks.at(-1)?.to ?? '9') && (blocks.at(-1)?.from ?? '') >= lastStated ? blocks.at(-1) : undefined);
+    const taken = block ?? own;
+    if (!taken) return [];
+    return [
+      {
+        from,
+        to: starts[index + 1],
+        severity: taken.severity,
+        byAxle: taken.byAxle,
+        continues: false,
+        measured: block !== undefined,
+      },
+    ];
+  });
+  // Between blocks of the same kind nothing else begins; from stated to measured the figures themselves change.
+  return spans.map((span, index) => {
+    const before = spans[index - 1];
+    const restated = stated.some((one) => one.from === span.from);
+    return { ...span, continues: before !== undefined && before.measured === span.measured && !restated };
+  });
+}

@@ -1,0 +1,131 @@
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+import { PersonEntity } from '../people/index.ts';
+import { VehicleEntity } from '../register/index.ts';
+
+/** Level of wear of one model’s axle, as the fleet taught it. */
+export const WearGroupEntity = defineEntity({
+  name: 'WearGroup',
+  tableName: 'wear_group',
+  properties: {
+    modelId: p.uuid().primary(),
+    axle: p.integer().primary(),
+    mean: p.float(),
+    sdVehicle: p.float(),
+    sdAxle: p.float(),
+    sdPad: p.float(),
+    vehicles: p.integer(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type WearGroupRow = InferEntity<typeof WearGroupEntity>;
+
+/** The newest forecast of an axle. */
+export const ForecastEntity = defineEntity({
+  name: 'Forecast',
+  tableName: 'forecast',
+  properties: {
+    vehicleId: p.uuid().primary(),
+    axle: p.integer().primary(),
+    inputRev: p.integer(),
+    inputHash: p.text(),
+    modelVersion: p.text(),
+    seed: p.integer(),
+    today: p.date(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+    mark: p.json<unknown>(),
+    detail: p.json<unknown>(),
+    pads: p.json<unknown>().default('[]'),
+  },
+});
+export type ForecastRow = InferEntity<typeof ForecastEntity>;
+
+/** The newest forecast of a vehicle. */
+export const VehicleForecastEntity = defineEntity({
+  name: 'VehicleForecast',
+  tableName: 'vehicle_forecast',
+  properties: {
+    vehicleId: p.uuid().primary(),
+    inputRev: p.integer(),
+    today: p.date(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+    detail: p.json<unknown>(),
+  },
+});
+export type VehicleForecastRow = InferEntity<typeof VehicleForecastEntity>;
+
+/** A reading that does not fit what is known. */
+export const ReadingDoubtEntity = defineEntity({
+  name: 'ReadingDoubt',
+  tableName: 'reading_doubt',
+  properties: {
+    readingId: p.uuid().primary(),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    suspicion: p.json<unknown>(),
+  },
+});
+export type ReadingDoubtRow = InferEntity<typeof ReadingDoubtEntity>;
+
+/** How past forecasts came out; one row. */
+export const ValidationEntity = defineEntity({
+  name: 'Validation',
+  tableName: 'validation',
+  properties: {
+    onlyOne: p.boolean().primary().default(true),
+    detail: p.json<unknown>(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type ValidationRow = InferEntity<typeof ValidationEntity>;
+
+/** A change of wear that readings showed. */
+export const WearChangeEntity = defineEntity({
+  name: 'WearChange',
+  tableName: 'wear_change',
+  properties: {
+    id: p
+      .uuid()
+      .primary()
+      .onCreate(() => crypto.randomUUID()),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    kind: p.text(),
+    axle: p.integer().nullable(),
+    side: p.text().nullable(),
+    more: p.text().nullable(),
+    since: p.date(),
+    until: p.date().nullable(),
+    probability: p.float(),
+    detail: p.json<unknown>(),
+    firstTold: p.date(),
+    lastTold: p.date(),
+    goneOn: p.date().nullable(),
+  },
+});
+export type WearChangeRow = InferEntity<typeof WearChangeEntity>;
+
+/** What was decided about a change of wear. */
+export const WearChangeAnswerEntity = defineEntity({
+  name: 'WearChangeAnswer',
+  tableName: 'wear_change_answer',
+  properties: {
+    id: p.uuid().primary(),
+    changeId: () => p.manyToOne(WearChangeEntity).mapToPk().joinColumn('change_id'),
+    answer: p.text(),
+    note: p.text().nullable(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type WearChangeAnswerRow = InferEntity<typeof WearChangeAnswerEntity>;
+
+/** What the fleet had taught by a day. */
+export const GroundHistoryEntity = defineEntity({
+  name: 'GroundHistory',
+  tableName: 'ground_history',
+  properties: {
+    asOf: p.date().primary(),
+    detail: p.json<unknown>(),
+    afterwards: p.boolean().default(false),
+    computedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type GroundHistoryRow = InferEntity<typeof GroundHistoryEntity>;

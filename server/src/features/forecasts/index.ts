@@ -1,0 +1,9 @@
+export { createComputer } from './computer.ts';
+export { readingInputOf, vehicleInputOf } from './input.ts';
+export { catchUp, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/definitions.ts';
+export { refreshFleet, refreshVehicles } from './jobs/refresh.ts';
+export { loadForecastGround } from './queries/ground.ts';
+export { loadVehicleRecords } from './queries/records.ts';
+export { ALL_READINGS, type ReadingSql } from './queries/seen.ts';
+export { mountForecasts } from './routes.ts';
+export { forecastSubscriber } from './stale.ts';

@@ -1,0 +1,147 @@
+import {
+  type AxleRotors,
+  classPrior,
+  DEFAULT_NOISE,
+  type Duty,
+  type Hand,
+  handKeyOf,
+  type LimitRule,
+  metresToMiles,
+  type Pad,
+  type ReadingInput,
+  type ServiceLimit,
+  type Side,
+  type ThicknessUnit,
+  type Trust,
+  UNKNOWN_HAND,
+  type VehicleInput,
+  type WearPrior,
+} from '@mile-mark/core';
+import { handKey } from '../gauges/index.ts';
+import {
+  type DutyPeriodRow,
+  type DutyRow,
+  limitOf,
+  limitsInForce,
+  type ModelAxleRow,
+  type ModelRow,
+} from '../register/index.ts';
+import { dutySpansOf } from './duty.ts';
+
+/** A vehicle with all that its forecast rests on, as rows. */
+export interface VehicleRecord {
+  id: string;
+  unit: string;
+  inputRev: number;
+  model: ModelRow;
+  axles: ModelAxleRow[];
+  dutyPeriods: { period: DutyPeriodRow; duty: DutyRow }[];
+  reference: DutyRow | undefined;
+  readings: LiveReading[];
+  services: { axle: number; fitted_on: string; odometer_m: number; fitted: string }[];
+  odometers: { read_on: string; odometer_m: number }[];
+  rotors: { measured_on: string; odometer_m: number; axle: number; side: Side; thickness_um: number }[];
+  /** Duty as the feed of driven days measured it, by blocks of days, in order. */
+  measured: { from_date: string; to_date: string; duty: Duty }[];
+}
+
+/** A reading that counts: neither superseded nor withdrawn. */
+export interface LiveReading {
+  id: string;
+  vehicle_id: string;
+  technician_id: string;
+  measured_on: string;
+  odometer_m: number;
+  axle: number;
+  side: Side;
+  pad: Pad;
+  thickness_um: number;
+  unit: ThicknessUnit;
+  resolution_um: number;
+  gauge_id: string;
+  /** Whether somebody looked again when it was doubted. */
+  trust: Trust;
+}
+
+export function readingInputOf(row: LiveReading): ReadingInput {
+  return {
+    id: row.id,
+    date: row.measured_on,
+    miles: metresToMiles(row.odometer_m),
+    axle: row.axle,
+    side: row.side,
+    pad: row.pad,
+    mm: row.thickness_um / 1000,
+    unit: row.unit,
+    resolutionMm: row.resolution_um / 1000,
+    technician: row.technician_id,
+    hand: handKey(row.technician_id, row.gauge_id),
+    trust: row.trust,
+  };
+}
+
+/** What, besides a vehicle's own record, its forecast rests on. */
+export interface InputGround {
+  rules: LimitRule[];
+  /** Shop's margin as a share of new thickness. */
+  marginShare: number;
+  /** Prior of an axle's group, where the fleet has taught one. */
+  priors: (modelId: string, axle: number) => WearPrior | undefined;
+  /** What is known of a hand, by its key. */
+  handOf: (key: string) => Hand;
+}
+
+/** What the core needs to forecast one vehicle. */
+export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today: string): VehicleInput {
+  const { model } = record;
+  const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
+  const readings = record.readings.map(readingInputOf);
+  return {
+    axles: record.axles.map((axle) => ({
+      axle: axle.axle,
+      newMm: axle.padNewUm / 1000,
+      plateMm: axle.backingPlateUm / 1000,
+      ...limitsOf(limitOf(model, axle, ground.rules, ground.marginShare)),
+      prior: ground.priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
+      rotor: rotorOf(record, axle),
+    })),
+    readings,
+    fittings: record.services
+      .filter(({ fitted }) => fitted !== 'rotors')
+      .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
+    odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
+    duty: dutySpansOf(record),
+    statedMilesPerDay: present?.duty.milesPerDay,
+    hands: Object.fromEntries([...new Set(readings.map(handKeyOf))].sort().map((key) => [key, ground.handOf(key)])),
+    unknownHand: UNKNOWN_HAND,
+    noise: DEFAULT_NOISE,
+    today,
+  };
+}
+
+/** The service limit, and the least that law or the shop's policy allows on the road. */
+function limitsOf({ limitMm, candidates }: ServiceLimit): { limitMm: number; leastMm: number } {
+  const binding = candidates.filter(({ kind }) => kind === 'law' || kind === 'policy').map(({ leastMm }) => leastMm);
+  return { limitMm, leastMm: binding.length > 0 ? Math.max(...binding) : limitMm };
+}
+
+function rotorOf({ services, rotors }: VehicleRecord, modelAxle: ModelAxleRow): AxleRotors | undefined {
+  const { axle, rotorNewUm } = modelAxle;
+  const { rotorDiscardUm } = limitsInForce(modelAxle);
+  if (rotorNewUm == null || rotorDiscardUm == null) return undefined;
+  const fitted = services.filter((one) => one.axle === axle && one.fitted !== 'pads').at(-1);
+  return {
+    newMm: rotorNewUm / 1000,
+    discardMm: rotorDiscardUm / 1000,
+    fittedMiles: fitted && metresToMiles(fitted.odometer_m),
+    fittedOn: fitted?.fitted_on,
+    readings: rotors
+      .filter((one) => one.axle === axle)
+      .map(({ side, measured_on, odometer_m, thickness_um }) => ({
+        side,
+        date: measured_on,
+        miles: metresToMiles(odometer_m),
+        mm: thickness_um / 1000,
+      })),
+  };
+}

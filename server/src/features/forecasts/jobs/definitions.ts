@@ -1,0 +1,85 @@
+import { z } from 'zod';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import type { AnyJob, JobDefinition, JobKind, Jobs } from '../../../platform/jobs/registry.ts';
+import type { Computer } from '../computer.ts';
+import { refreshFleet, refreshVehicles } from './refresh.ts';
+import { MODEL_VERSION } from './saveForecasts.ts';
+
+/** Asks for forecasts to be brought up to date; the work is done by jobs. */
+export interface RefreshQueue {
+  vehicles(ids: string[]): Promise<void>;
+  fleet(): Promise<void>;
+  /** New readings or studies came: appraisers are learnt anew before long, once for all that came meanwhile. */
+  appraisersSoon(): Promise<void>;
+  /** More vehicles than this are computed with the fleet. */
+  mostOneByOne: number;
+}
+
+const Vehicle = z.object({ id: z.uuid() });
+const Nothing = z.object({});
+
+const REFRESH_VEHICLE: JobKind<{ id: string }> = { name: 'refresh-vehicle', schema: Vehicle, key: ({ id }) => id };
+const REFRESH_FLEET: JobKind<object> = { name: 'refresh-fleet', schema: Nothing, key: () => 'fleet' };
+/** Keeps the name it had, so that what an earlier version queued is still done. */
+const LEARN_APPRAISERS: JobKind<object> = { name: 'learn-hands', schema: Nothing, key: () => 'hands' };
+
+/** How long new readings may wait before appraisers are learnt anew, s. */
+const APPRAISERS_AFTER_S = 300;
+const MOST_ONE_BY_ONE = 20;
+const VEHICLES_AT_ONCE = 25;
+const FLEET_EXPIRES_S = 1800;
+
+export function refreshQueue(ask: Jobs['ask']): RefreshQueue {
+  return {
+    vehicles: async (ids) => {
+      for (const id of ids) await ask(REFRESH_VEHICLE, { id });
+    },
+    fleet: () => ask(REFRESH_FLEET, {}),
+    appraisersSoon: () => ask(LEARN_APPRAISERS, {}, { afterS: APPRAISERS_AFTER_S }),
+    mostOneByOne: MOST_ONE_BY_ONE,
+  };
+}
+
+/** The jobs of this feature. */
+export function forecastJobs(
+  fork: () => EntityManager,
+  computer: Computer,
+  today: () => string,
+  ask: Jobs['ask'],
+): AnyJob[] {
+  const refreshSome: JobDefinition<{ id: string }> = {
+    ...REFRESH_VEHICLE,
+    retry: 3,
+    batch: VEHICLES_AT_ONCE,
+    run: async (items, tools) => {
+      const ids = items.map(({ id }) => id);
+      await refreshVehicles(fork(), computer, ids, today(), tools);
+    },
+  };
+  const refreshAll: JobDefinition<object> = {
+    ...REFRESH_FLEET,
+    retry: 3,
+    expiresS: FLEET_EXPIRES_S,
+    run: async (_items, tools) => refreshFleet(fork(), computer, today(), tools),
+  };
+  const learn: JobDefinition<object> = { ...LEARN_APPRAISERS, retry: 3, run: () => ask(REFRESH_FLEET, {}) };
+  return [refreshSome, refreshAll, learn];
+}
+
+/**
+ * Asks for what is behind. That a vehicle's forecast is behind stands in its row (input_rev), so nothing is lost where a
+ * process dies between a write and its job.
+ */
+export async function catchUp(em: EntityManager, today: string, queue: RefreshQueue): Promise<void> {
+  const behind = await em.execute<{ id: string }[]>(
+    `select v.id from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
+     where f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date
+       or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?)`,
+    [today, MODEL_VERSION],
+  );
+  const [{ validated } = { validated: true }] = await em.execute<{ validated: boolean }[]>(
+    'select exists (select 1 from validation) or not exists (select 1 from vehicle) as validated',
+  );
+  if (behind.length > queue.mostOneByOne || !validated) await queue.fleet();
+  else if (behind.length > 0) await queue.vehicles(behind.map(({ id }) => id));
+}

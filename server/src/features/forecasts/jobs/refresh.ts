@@ -1,0 +1,109 @@
+import { createHash } from 'node:crypto';
+import type { RiskPolicy, VehicleForecast, VehicleInput } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { uuidArray } from '../../../platform/db/uuidArray.ts';
+import { AppraiserEntity } from '../../gauges/index.ts';
+import { policyOf } from '../../register/index.ts';
+import type { ComputeOptions, Computer } from '../computer.ts';
+import { WearGroupEntity } from '../entities.ts';
+import { vehicleInputOf, type VehicleRecord } from '../input.ts';
+import { type ForecastGround, loadForecastGround } from '../queries/ground.ts';
+import { loadVehicleRecords } from '../queries/records.ts';
+import { rememberGround } from './groundHistory.ts';
+import { groupsOf } from './learnGroups.ts';
+import { type Fleet, learnDrift, learnHands } from './learnHands.ts';
+import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
+import { validate } from './validate.ts';
+
+/** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
+export async function refreshVehicles(
+  em: EntityManager,
+  computer: Computer,
+  ids: string[],
+  today: string,
+  tools: ComputeOptions = {},
+): Promise<void> {
+  const [records, ground] = await Promise.all([loadVehicleRecords(em, ids), loadForecastGround(em)]);
+  await refreshRecords({ em, computer, records, today, tools }, ground);
+}
+
+/** Learns the groups' levels and the hands from the whole fleet, then recomputes what that or anything else changed. */
+export async function refreshFleet(
+  em: EntityManager,
+  computer: Computer,
+  today: string,
+  tools: ComputeOptions = {},
+): Promise<void> {
+  const records = await loadVehicleRecords(em, 'all');
+  const fleet = { em, computer, records, today, tools };
+  const known = await em.count(AppraiserEntity);
+  await learnGroups(fleet);
+  await learnHands(fleet);
+  if (known === 0) {
+    // The first time nothing was known of the hands: what they taught sharpens the groups, and both the hands.
+    await learnGroups(fleet);
+    await learnHands(fleet);
+    await learnHands(fleet);
+  }
+  await learnDrift(fleet);
+  await refreshRecords(fleet, await loadForecastGround(em));
+  await validate(fleet);
+  await rememberGround(fleet);
+}
+
+async function learnGroups(fleet: Fleet): Promise<void> {
+  const { em } = fleet;
+  const groups = await groupsOf(fleet, await loadForecastGround(em));
+  await em.upsertMany(
+    WearGroupEntity,
+    groups.map(({ modelId, axle, prior, vehicles }) => ({
+      modelId,
+      axle,
+      mean: prior.mean,
+      sdVehicle: prior.sdVehicle,
+      sdAxle: prior.sdAxle,
+      sdPad: prior.sdPad,
+      vehicles,
+      computedAt: new Date(),
+    })),
+  );
+}
+
+async function refreshRecords({ em, computer, records, today, tools }: Fleet, ground: ForecastGround): Promise<void> {
+  const taskOf = ({ record }: { record: VehicleRecord }) => ({
+    input: vehicleInputOf(record, ground, today),
+    policy: policyOf(ground.settings, record.model.class),
+  });
+  const known = await em.execute<{ vehicle_id: string; input_hash: string }[]>(
+    'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',
+    [uuidArray(records.map(({ id }) => id))],
+  );
+  const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
+  const jobs = records.map((record) => ({ record, hash: hashOf(taskOf({ record })) }));
+  const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
+  const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
+  const forecasts = await computer.forecasts(changed, taskOf, tools);
+  await em.transactional(async (inner) => {
+    for (let i = 0; i < changed.length; i += SAVE_CHUNK) {
+      const part = changed
+        .slice(i, i + SAVE_CHUNK)
+        .map((job, k) => ({ ...job, forecast: forecasts[i + k] as VehicleForecast }));
+      await saveForecasts(inner, part, today);
+    }
+    for (const { record } of unchanged) {
+      await inner.execute('update vehicle_forecast set input_rev = greatest(input_rev, ?) where vehicle_id = ?', [
+        record.inputRev,
+        record.id,
+      ]);
+    }
+    await inner.execute(`select nextval('forecast_serial')`);
+  });
+}
+
+const SAVE_CHUNK = 100;
+
+function hashOf({ input, policy }: { input: VehicleInput; policy: RiskPolicy }): string {
+  return createHash('sha256')
+    .update(JSON.stringify([MODEL_VERSION, input, policy]))
+    .digest('hex');
+}

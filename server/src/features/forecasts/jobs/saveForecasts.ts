@@ -1,0 +1,144 @@
+import type { AxleDetail } from '@mile-mark/contract/forecasts';
+import type { BayPad } from '@mile-mark/contract/inspections';
+import type { AxleForecast, PadEstimate, VehicleForecast } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { uuidArray } from '../../../platform/db/uuidArray.ts';
+import { SEED } from '../../register/index.ts';
+import { keepChanges } from '../commands/keepChanges.ts';
+import type { VehicleRecord } from '../input.ts';
+
+/** Changes whenever the same input would give another forecast. */
+export const MODEL_VERSION = 'joint-filter-7';
+
+type Decision = NonNullable<AxleDetail['decision']>;
+
+interface Finished {
+  record: VehicleRecord;
+  hash: string;
+  forecast: VehicleForecast;
+}
+
+/** Saves a part of the results; a result that rests on an older state than the one stored is not written over it. */
+export async function saveForecasts(em: EntityManager, part: Finished[], today: string): Promise<void> {
+  const vehicles = part.map(({ record, forecast }) => ({
+    vehicle_id: record.id,
+    input_rev: record.inputRev,
+    detail: { ...forecast, axles: undefined, judgements: undefined, changes: undefined },
+  }));
+  await keepChanges(
+    em,
+    part.map(({ record, forecast }) => ({ vehicleId: record.id, changes: forecast.changes })),
+    today,
+  );
+  const doubts = part.flatMap(({ record, forecast }) =>
+    forecast.judgements.flatMap(({ id, suspicion }) =>
+      suspicion ? [{ reading_id: id, vehicle_id: record.id, suspicion }] : [],
+    ),
+  );
+  await em.execute('delete from reading_doubt where vehicle_id = any(?::uuid[])', [
+    uuidArray(part.map(({ record }) => record.id)),
+  ]);
+  await em.execute(SAVE_DOUBTS, [JSON.stringify(doubts)]);
+  await em.execute(SAVE_VEHICLES, [today, JSON.stringify(vehicles)]);
+  const axles = part.flatMap(({ record, hash, forecast }) =>
+    forecast.axles.map((axle) => ({
+      vehicle_id: record.id,
+      axle: axle.axle,
+      input_rev: record.inputRev,
+      input_hash: hash,
+      mark: markOf(axle, forecast),
+      pads: axle.pads.map(padInBrief),
+      detail: {
+        pads: axle.pads.map(({ pooled, ...pad }) => ({ ...pad, pooled: pooled && { ...pooled, weights: undefined } })),
+        fitted: axle.fitted,
+        decision: decisionOf(axle),
+      },
+    })),
+  );
+  await em.execute(SAVE_AXLES, [MODEL_VERSION, SEED, today, JSON.stringify(axles)]);
+}
+
+const SAVE_DOUBTS = `
+  insert into reading_doubt (reading_id, vehicle_id, suspicion)
+  select reading_id, vehicle_id, suspicion from jsonb_to_recordset(?::jsonb) as t(reading_id uuid, vehicle_id uuid, suspicion jsonb)
+  on conflict (reading_id) do update set suspicion = excluded.suspicion`;
+const SAVE_VEHICLES = `
+  insert into vehicle_forecast (vehicle_id, input_rev, today, detail)
+  select vehicle_id, input_rev, ?::date, detail from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int, detail jsonb)
+  on conflict (vehicle_id) do update set input_rev = excluded.input_rev, today = excluded.today, detail = excluded.detail, computed_at = now()
+  where vehicle_forecast.input_rev <= excluded.input_rev`;
+const SAVE_AXLES = `
+  insert into forecast (vehicle_id, axle, input_rev, input_hash, model_version, seed, today, mark, pads, detail)
+  select vehicle_id, axle, input_rev, input_hash, ?, ?, ?::date, mark, pads, detail
+  from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, axle int, input_rev int, input_hash text, mark jsonb, pads jsonb, detail jsonb)
+  on conflict (vehicle_id, axle) do update set input_rev = excluded.input_rev, input_hash = excluded.input_hash,
+    model_version = excluded.model_version, seed = excluded.seed, today = excluded.today, mark = excluded.mark,
+    pads = excluded.pads, detail = excluded.detail, computed_at = now()
+  where forecast.input_rev <= excluded.input_rev`;
+
+/** What a device in the bay needs to know of a pad. */
+function padInBrief({ side, pad, meanMm, sdMm, ratePer1000Mi, pooled }: PadEstimate): BayPad {
+  const round = (value: number) => Math.round(value * 1000) / 1000;
+  return {
+    side,
+    pad,
+    meanMm: round(meanMm),
+    sdMm: round(sdMm),
+    ratePer1000Mi: round(ratePer1000Mi),
+    pooledMm: pooled ? round(pooled.valueMm) : null,
+    readings: pooled?.readings ?? 0,
+    people: pooled?.technicians ?? 0,
+  };
+}
+
+/** What the mark was decided by, and what else is asked of the axle. */
+function decisionOf(axle: AxleForecast): Decision {
+  const { ruledBy, riskMarkMiles, costMarkMiles, costPerMile, rotor, miles, dates } = axle;
+  return {
+    ruledBy,
+    riskMarkMi: Math.round(riskMarkMiles),
+    costMarkMi: costMarkMiles === undefined ? null : Math.round(costMarkMiles),
+    costPerMileMinor: costPerMile === undefined || !Number.isFinite(costPerMile) ? null : costPerMile,
+    miles: Object.fromEntries(
+      (Object.entries(miles) as [string, number][]).map(([share, value]) => [share, Math.round(value)]),
+    ) as Decision['miles'],
+    dates,
+    rotor: rotor ?? null,
+  };
+}
+
+/** The figures of a mark as the API tells them, rounded to what they mean. */
+function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForecast): Record<string, unknown> {
+  const mi = Math.round;
+  const mm = (value: number) => Math.round(value * 100) / 100;
+  return {
+    thinnestMm: mm(axle.thinnestMm),
+    serviceLimitMm: mm(axle.limitMm),
+    odometerNowMi: mi(odometerNowMi),
+    milesPerDay: Math.round(milesPerDay.mean * 10) / 10,
+    markOdometerMi: mi(axle.markMiles),
+    markDate: axle.markDate,
+    ruledBy: axle.ruledBy,
+    nextLook: axle.nextLook,
+    medianOdometerMi: mi(axle.miles.p50),
+    medianDate: axle.dates.p50,
+    interval80: {
+      fromMi: mi(axle.miles.p10),
+      toMi: mi(axle.miles.p90),
+      fromDate: axle.dates.p10,
+      toDate: axle.dates.p90,
+    },
+    probabilityBelowNow: Math.round(axle.probabilityBelowNow * 1000) / 1000,
+    worth: {
+      laterMi: mi(axle.worth.laterMi),
+      width80Mi: mi(axle.worth.width80Mi),
+      width80AfterMi: mi(axle.worth.width80AfterMi),
+    },
+    evidence: {
+      readings: axle.evidence.readings,
+      technicians: axle.evidence.technicians,
+      lastDate: axle.evidence.lastDate ?? null,
+      earlierReadings: axle.evidence.earlierReadings,
+    },
+  };
+}

@@ -1,0 +1,51 @@
+import { ValidationEntity } from '../entities.ts';
+import type { Validation } from '@mile-mark/contract/forecasts';
+import { type Foretold, type ForetoldSummary, summariseForetold } from '@mile-mark/core';
+import { vehicleInputOf } from '../input.ts';
+import { loadForecastGround } from '../queries/ground.ts';
+import { type Fleet, quarterOf } from './learnHands.ts';
+
+const AHEAD = [
+  { upToMi: 4000, label: 'up to 4,000 mi' },
+  { upToMi: 8000, label: '4,000 to 8,000 mi' },
+  { upToMi: Infinity, label: 'over 8,000 mi' },
+];
+
+/** Foretells every reading on record from those before it, and keeps how it came out. */
+export async function validate({ em, computer, records, today }: Fleet): Promise<void> {
+  const ground = await loadForecastGround(em);
+  const perVehicle = await computer.foretell(records, (record) => vehicleInputOf(record, ground, today));
+  const all = perVehicle.flat();
+  const classOf = new Map(perVehicle.flatMap((own, v) => own.map(({ id }) => [id, records[v]?.model.class ?? ''])));
+  const detail: Omit<Validation, 'computedAt'> = {
+    all: summariseForetold(all) ?? null,
+    byAhead: grouped(all, ({ milesAhead }) => AHEAD.findIndex(({ upToMi }) => milesAhead <= upToMi)).map(
+      ([index, summary]) => ({ label: AHEAD[index]?.label ?? '', ...summary }),
+    ),
+    byQuarter: grouped(all, ({ date }) => quarterOf(date)).map(([quarter, summary]) => ({
+      label: quarter.slice(0, 7),
+      ...summary,
+    })),
+    byClass: grouped(all, ({ id }) => classOf.get(id) ?? '').map(([label, summary]) => ({ label, ...summary })),
+  };
+  await em.upsert(ValidationEntity, { onlyOne: true, detail, computedAt: new Date() });
+}
+
+/** Summaries of groups, in order of their keys. */
+function grouped<K extends string | number>(
+  foretold: readonly Foretold[],
+  keyOf: (one: Foretold) => K,
+): [K, ForetoldSummary][] {
+  const groups = new Map<K, Foretold[]>();
+  for (const one of foretold) {
+    const own = groups.get(keyOf(one));
+    if (own) own.push(one);
+    else groups.set(keyOf(one), [one]);
+  }
+  return [...groups]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .flatMap(([key, own]) => {
+      const summary = summariseForetold(own);
+      return summary ? [[key, summary] as [K, ForetoldSummary]] : [];
+    });
+}

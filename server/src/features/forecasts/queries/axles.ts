@@ -1,0 +1,59 @@
+import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
+import { type CarriedReading, DEFAULT_DUTY_SETTINGS, rotorTemperature, workPerMile } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { axleOf, dutyOf, limitOf } from '../../register/index.ts';
+import type { VehicleRecord } from '../input.ts';
+import { markOf, MARKS, type MarkSqlRow } from './marks.ts';
+
+interface PadSql extends Omit<PadDetail, 'pooled'> {
+  pooled?: NonNullable<PadDetail['pooled']>;
+  carried: CarriedReading[];
+}
+
+interface AxlesAndReadings {
+  details: AxleDetail[];
+  /** Each reading of the present pads on its way to today, by its id. */
+  carried: Map<string, CarriedReading>;
+}
+
+export async function axleDetails(
+  em: EntityManager,
+  record: VehicleRecord,
+  marginShare: number,
+  rules: Parameters<typeof limitOf>[2],
+): Promise<AxlesAndReadings> {
+  const marks = await em.execute<
+    (MarkSqlRow & {
+      detail: { pads: PadSql[]; fitted?: { date: string; miles: number }; decision: AxleDetail['decision'] };
+    })[]
+  >(`${MARKS.replace('f.mark', 'f.mark, f.detail')} where v.id = ?`, [record.id]);
+  const present = record.dutyPeriods.at(-1);
+  const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
+  const carried = new Map<string, CarriedReading>();
+  const details = record.axles.map((axle) => {
+    const found = marks.find((one) => one.axle === axle.axle);
+    const { limitMm, ruling, candidates } = limitOf(record.model, axle, rules, marginShare);
+    const work = present ? workPerMile(record.model, dutyOf(present.duty), settings).totalJ * axle.brakeShare : null;
+    const pads = found?.detail.pads ?? [];
+    for (const pad of pads) for (const one of pad.carried) carried.set(one.id, one);
+    const { detail: _detail, ...mark } = found ?? { detail: undefined };
+    return {
+      ...axleOf(axle),
+      limit: { limitMm, ruling, candidates },
+      mark: found ? markOf(mark as MarkSqlRow) : null,
+      pads: pads.map(({ pooled, carried: _carried, ...pad }) => ({
+        ...pad,
+        pooled: pooled
+          ? { valueMm: pooled.valueMm, sdMm: pooled.sdMm, readings: pooled.readings, technicians: pooled.technicians }
+          : null,
+      })),
+      fitted: found?.detail.fitted
+        ? { date: found.detail.fitted.date, miles: Math.round(found.detail.fitted.miles) }
+        : null,
+      workPerMileKj: work === null ? null : work / 1000,
+      decision: found?.detail.decision ?? null,
+      temperature: present ? rotorTemperature(record.model, dutyOf(present.duty), settings, axle.brakeShare) : null,
+    };
+  });
+  return { details, carried };
+}

@@ -1,0 +1,40 @@
+import type { WearChange } from '@mile-mark/contract/forecasts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import type { Detail } from '../commands/keepChanges.ts';
+
+const CHANGES = `
+  select c.id, v.unit, d.name as depot, m.name as model, c.kind, c.axle, c.side, c.more, c.since::text, c.until::text, c.probability,
+    c.detail, c.first_told::text, c.gone_on::text,
+    coalesce((select jsonb_agg(jsonb_build_object('answer', a.answer, 'note', a.note, 'by', p.name, 'at', a.at) order by a.at)
+      from wear_change_answer a join person p on p.id = a.person_id where a.change_id = c.id), '[]') as answers
+  from wear_change c join vehicle v on v.id = c.vehicle_id join depot d on d.id = v.depot_id join model m on m.id = v.model_id`;
+
+type ChangeSql = Omit<WearChange, 'factor' | 'looks' | 'wear' | 'firstTold' | 'goneOn' | 'open'> & {
+  detail: Detail;
+  first_told: string;
+  gone_on: string | null;
+};
+
+function changeOf({ detail, first_told, gone_on, ...row }: ChangeSql): WearChange {
+  const settled = row.answers.some(({ answer }) => answer !== 'look');
+  return {
+    ...row,
+    factor: detail.factor,
+    looks: detail.looks,
+    wear: detail.wear.map((one) => ({ ...one, side: one.side ?? null })),
+    firstTold: first_told,
+    goneOn: gone_on,
+    open: row.until === null && gone_on === null && !settled,
+  };
+}
+
+/** Changes of the whole fleet, open ones first, newest first. */
+export async function listChanges(em: EntityManager): Promise<WearChange[]> {
+  const rows = await em.execute<ChangeSql[]>(`${CHANGES} order by c.first_told desc, c.since desc, v.unit, c.axle`);
+  return rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));
+}
+
+export async function changesOf(em: EntityManager, vehicleId: string): Promise<WearChange[]> {
+  const rows = await em.execute<ChangeSql[]>(`${CHANGES} where v.id = ? order by c.since desc`, [vehicleId]);
+  return rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));
+}

@@ -1,0 +1,115 @@
+import type { ForecastInput, WhyMark } from '@mile-mark/contract/forecasts';
+import { forecastVehicle, type VehicleForecast, type VehicleInput } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { ApiError } from '../../../platform/errors.ts';
+import { dutyDto, policyOf, type Settings, vehicleOfUnit } from '../../register/index.ts';
+import { type InputGround, vehicleInputOf, type VehicleRecord } from '../input.ts';
+import { loadForecastGround } from './ground.ts';
+import { groundFromKept, groundOf } from './keptGround.ts';
+import { loadVehicleRecords } from './records.ts';
+
+async function recordOf(em: EntityManager, unit: string): Promise<VehicleRecord> {
+  const { id } = await vehicleOfUnit(em, unit, 'unit');
+  const [record] = await loadVehicleRecords(em, [id]);
+  if (!record) throw new ApiError('not_found');
+  return record;
+}
+
+/** Everything one vehicle's forecast rests on, for trying what would be if: the same computation runs in the browser. */
+export async function forecastInput(em: EntityManager, unit: string, today: string): Promise<ForecastInput> {
+  const record = await recordOf(em, unit);
+  const ground = await loadForecastGround(em);
+  const { model, axles, reference, dutyPeriods } = record;
+  const present = dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1)?.duty;
+  return {
+    unit: record.unit,
+    class: model.class as ForecastInput['class'],
+    tareKg: model.tareKg,
+    gvwrKg: model.gvwrKg,
+    shares: axles.map(({ axle, brakeShare }) => ({ axle, brakeShare })),
+    input: vehicleInputOf(record, ground, today),
+    policy: policyOf(ground.settings, model.class),
+    currency: ground.settings.costs?.currency ?? null,
+    reference: reference ? dutyDto(reference) : null,
+    present: present ? dutyDto(present) : null,
+  };
+}
+
+/** What moved a mark, in the order in which it is taken in. */
+type Cause = WhyMark['axles'][number]['steps'][number]['cause'];
+
+/**
+ * What moved each mark since a month ago: the forecast of then, from the record as it stood and what the fleet had
+ * taught by then, and one change after another until it is today's.
+ */
+export async function whyMark(em: EntityManager, unit: string, today: string): Promise<WhyMark> {
+  const record = await recordOf(em, unit);
+  const ground = await loadForecastGround(em);
+  const before = await groundOf(em, today);
+  if (!before) return { unit: record.unit, since: null, afterwards: false, axles: [] };
+  const { asOf, kept, afterwards } = before;
+  const now = vehicleInputOf(record, ground, today);
+  const then = asItStood(record, asOf, groundFromKept(kept));
+  const taught = asItStood(record, asOf, ground);
+  const driven: VehicleInput = {
+    ...taught,
+    today,
+    odometers: [
+      ...now.odometers,
+      ...[...now.readings, ...now.fittings].map(({ date, miles }) => ({ date, miles })),
+    ].sort((a, b) => a.date.localeCompare(b.date) || a.miles - b.miles),
+  };
+  const dutied = { ...driven, duty: now.duty, statedMilesPerDay: now.statedMilesPerDay };
+  const read = { ...dutied, readings: now.readings, hands: now.hands };
+  const stages: { cause: Cause | null; input: VehicleInput; settings: Settings }[] = [
+    { cause: null, input: then, settings: kept.settings },
+    { cause: 'fleet', input: taught, settings: kept.settings },
+    { cause: 'policy', input: taught, settings: ground.settings },
+    { cause: 'miles', input: driven, settings: ground.settings },
+    { cause: 'duty', input: dutied, settings: ground.settings },
+    { cause: 'readings', input: read, settings: ground.settings },
+    { cause: 'pads', input: now, settings: ground.settings },
+  ];
+  const forecasts = stages.map(({ cause, input, settings }) => ({
+    cause,
+    forecast: forecastVehicle(input, policyOf(settings, record.model.class)),
+  }));
+  return {
+    unit: record.unit,
+    since: asOf,
+    afterwards,
+    axles: record.axles.map(({ axle }) => ({ axle, ...stepsOf(axle, forecasts) })),
+  };
+}
+
+function asItStood(record: VehicleRecord, day: string, ground: InputGround): VehicleInput {
+  const until = <T>(rows: readonly T[], dateOf: (row: T) => string) => rows.filter((row) => dateOf(row) <= day);
+  return vehicleInputOf(
+    {
+      ...record,
+      readings: until(record.readings, (row) => row.measured_on),
+      services: until(record.services, (row) => row.fitted_on),
+      odometers: until(record.odometers, (row) => row.read_on),
+      rotors: until(record.rotors, (row) => row.measured_on),
+      dutyPeriods: until(record.dutyPeriods, ({ period }) => period.fromDate),
+      measured: until(record.measured, (row) => row.to_date),
+    },
+    ground,
+    day,
+  );
+}
+
+function stepsOf(
+  axle: number,
+  forecasts: readonly { cause: Cause | null; forecast: VehicleForecast }[],
+): Pick<WhyMark['axles'][number], 'from' | 'steps'> {
+  const marks = forecasts.map(({ cause, forecast }) => {
+    const own = forecast.axles.find((one) => one.axle === axle);
+    return { cause, mark: { date: own?.markDate ?? '', odometerMi: Math.round(own?.markMiles ?? 0) } };
+  });
+  const [first, ...rest] = marks;
+  return {
+    from: first?.mark ?? { date: '', odometerMi: 0 },
+    steps: rest.flatMap(({ cause, mark }) => (cause ? [{ cause, to: mark }] : [])),
+  };
+}

@@ -1,0 +1,72 @@
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import type { MileMark } from '@mile-mark/contract/forecasts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import type { Prepared } from '../../../platform/http/prepared.ts';
+import { readSettings } from '../../register/index.ts';
+
+interface RefreshState {
+  serial: string;
+  pending: number;
+  computed_at: string | null;
+  risk_target: string | null;
+}
+
+async function refreshState(em: EntityManager): Promise<RefreshState> {
+  const [state] = await em.execute<RefreshState[]>(`
+    select (select last_value from forecast_serial)::text as serial,
+      (select count(*)::int from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
+        where f.input_rev is null or f.input_rev < v.input_rev) as pending,
+      (select max(computed_at)::text from vehicle_forecast) as computed_at,
+      (select value from setting where key = 'riskTarget')::text as risk_target`);
+  return state as RefreshState;
+}
+
+export const MARKS = `
+  select v.unit, f.axle, d.name as depot, m.class, m.name as model, a.pad_new_um / 1000.0::float8 as "newMm", f.mark
+  from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id join depot d on d.id = v.depot_id
+    join model_axle a on a.model_id = m.id and a.axle = f.axle`;
+
+export type MarkSqlRow = Pick<MileMark, 'unit' | 'axle' | 'depot' | 'class' | 'model' | 'newMm'> & {
+  mark: Omit<MileMark, 'unit'>;
+};
+
+export function markOf({ mark, ...row }: MarkSqlRow): MileMark {
+  return { ...row, ...mark };
+}
+
+const compress = promisify(gzip);
+
+/** What an application keeps between calls: the marks as last told. */
+export interface MarksCache {
+  kept?: { tag: string; body: Promise<Prepared> };
+}
+
+/**
+ * The mile marks of all axles, nearest first, serialised once for each state of the forecasts: the body is
+ * kept with its tag, and a caller who has it is told so.
+ */
+export async function mileMarks(em: EntityManager, today: string, cache: MarksCache): Promise<Prepared> {
+  const state = await refreshState(em);
+  const tag = `"marks-${state.serial}-${state.pending}-${today}-${state.risk_target ?? ''}-${state.computed_at ?? ''}"`;
+  if (cache.kept?.tag !== tag) {
+    // Callers who come meanwhile wait for the same preparation; a failed one is not kept.
+    const body = prepareMarks(em, today, tag, state);
+    cache.kept = { tag, body };
+    body.catch(() => delete cache.kept);
+  }
+  return cache.kept.body;
+}
+
+async function prepareMarks(
+  em: EntityManager,
+  today: string,
+  tag: string,
+  { pending, computed_at }: RefreshState,
+): Promise<Prepared> {
+  const { riskTarget } = await readSettings(em);
+  const rows = await em.execute<MarkSqlRow[]>(`${MARKS} order by f.mark->>'markDate', v.unit, f.axle`);
+  const body = { today, riskTarget, refresh: { pending, computedAt: computed_at }, items: rows.map(markOf) };
+  const prepared = JSON.stringify(body);
+  return { tag, prepared, compressed: await compress(prepared) };
+}

@@ -1,0 +1,82 @@
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { uuidArray } from '../../../platform/db/uuidArray.ts';
+import { groupBy } from '../../../platform/groupBy.ts';
+import { DutyEntity, DutyPeriodEntity, ModelAxleEntity, ModelEntity, VehicleEntity } from '../../register/index.ts';
+import type { LiveReading, VehicleRecord } from '../input.ts';
+
+/** Loads vehicles with all that their forecasts rest on, by sets: a handful of queries however many vehicles. */
+export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all'): Promise<VehicleRecord[]> {
+  const vehicles = await em.find(VehicleEntity, ids === 'all' ? {} : { id: { $in: ids } }, {
+    orderBy: { unit: 'asc' },
+  });
+  // The vehicles come first: what is read after their revision is at least as new as it says.
+  const all = ids === 'all';
+  const sets = <T>(sql: string) => em.execute<(T & { vehicle_id: string })[]>(sql, [all, uuidArray(all ? [] : ids)]);
+  const own = () => em.fork({ keepTransactionContext: true });
+  const [models, axles, duties, periods, readings, services, odometers, rotors, measured] = await Promise.all([
+    own().find(ModelEntity, {}),
+    own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
+    own().find(DutyEntity, {}),
+    own().find(DutyPeriodEntity, all ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
+    sets<LiveReading>(LIVE_READINGS),
+    sets<VehicleRecord['services'][number]>(SERVICES),
+    sets<VehicleRecord['odometers'][number]>(ODOMETERS),
+    sets<VehicleRecord['rotors'][number]>(ROTORS),
+    sets<VehicleRecord['measured'][number]>(MEASURED),
+  ]);
+  const modelById = new Map(models.map((model) => [model.id, model]));
+  const dutyById = new Map(duties.map((duty) => [duty.id, duty]));
+  const axlesOf = groupBy(axles, ({ modelId }) => modelId);
+  const periodsOf = groupBy(periods, ({ vehicleId }) => vehicleId);
+  const readingsOf = groupBy(readings, ({ vehicle_id }) => vehicle_id);
+  const servicesOf = groupBy(services, ({ vehicle_id }) => vehicle_id);
+  const odometersOf = groupBy(odometers, ({ vehicle_id }) => vehicle_id);
+  const rotorsOf = groupBy(rotors, ({ vehicle_id }) => vehicle_id);
+  const measuredOf = groupBy(measured, ({ vehicle_id }) => vehicle_id);
+  return vehicles.map((vehicle) => {
+    const model = modelById.get(vehicle.modelId);
+    if (!model) throw new Error(`vehicle ${vehicle.unit} has no model`);
+    return {
+      id: vehicle.id,
+      unit: vehicle.unit,
+      inputRev: vehicle.inputRev,
+      model,
+      axles: axlesOf.get(model.id) ?? [],
+      dutyPeriods: (periodsOf.get(vehicle.id) ?? []).flatMap((period) => {
+        const duty = dutyById.get(period.dutyId);
+        return duty ? [{ period, duty }] : [];
+      }),
+      reference: model.referenceDutyId ? dutyById.get(model.referenceDutyId) : undefined,
+      readings: readingsOf.get(vehicle.id) ?? [],
+      services: servicesOf.get(vehicle.id) ?? [],
+      odometers: odometersOf.get(vehicle.id) ?? [],
+      rotors: rotorsOf.get(vehicle.id) ?? [],
+      measured: measuredOf.get(vehicle.id) ?? [],
+    };
+  });
+}
+
+const LIVE_READINGS = `
+  select r.id, r.vehicle_id, r.technician_id, r.measured_on::text, r.odometer_m, r.axle, r.side, r.pad,
+         r.thickness_um, r.unit, g.resolution_um, i.gauge_id,
+         case when exists (select 1 from question_answer q where q.reading_id = r.id and q.answer = 'it_is_so') then 'settled'
+           when r.answer = 'measured_twice' then 'twice' else 'typed' end as trust
+  from reading r join inspection i on i.id = r.inspection_id join gauge g on g.id = i.gauge_id
+  where (? or r.vehicle_id = any(?::uuid[])) and r.thickness_um is not null
+    and not exists (select 1 from reading later where later.supersedes_id = r.id)
+  order by r.vehicle_id, r.measured_on, r.id`;
+const SERVICES = `
+  select vehicle_id, axle, fitted_on::text, odometer_m, fitted from service
+  where (? or vehicle_id = any(?::uuid[])) order by fitted_on`;
+const ODOMETERS = `
+  select vehicle_id, read_on::text, odometer_m from odometer
+  where (? or vehicle_id = any(?::uuid[])) order by read_on`;
+const ROTORS = `
+  select m.vehicle_id, i.measured_on::text, i.odometer_m, m.axle, m.side, (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t)::int as thickness_um
+  from rotor_measurement m join inspection i on i.id = m.inspection_id
+  where (? or m.vehicle_id = any(?::uuid[])) and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+    and (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t) is not null
+  order by i.measured_on`;
+const MEASURED = `
+  select vehicle_id, from_date::text, to_date::text, duty from measured_duty
+  where (? or vehicle_id = any(?::uuid[])) order by from_date`;

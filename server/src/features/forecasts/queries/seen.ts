@@ -1,0 +1,127 @@
+import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { Reading } from '@mile-mark/contract/inspections';
+import { type CarriedReading, metresToMiles, runWithChanges } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { vehicleInputOf, type VehicleRecord } from '../input.ts';
+import type { loadForecastGround } from './ground.ts';
+
+export async function servicesOf(em: EntityManager, vehicleId: string): Promise<VehicleDetail['services']> {
+  const rows = await em.execute<
+    { id: string; axle: number; date: string; odometer_m: number; fitted: string; recorded_by: string }[]
+  >(
+    `select s.id, s.axle, s.fitted_on::text as date, s.odometer_m, s.fitted, p.name as recorded_by
+     from service s join person p on p.id = s.recorded_by where s.vehicle_id = ? order by s.fitted_on desc, s.axle`,
+    [vehicleId],
+  );
+  return rows.map(({ odometer_m, recorded_by, ...row }) => ({
+    ...row,
+    odometerMi: Math.round(metresToMiles(odometer_m)),
+    recordedBy: recorded_by,
+  }));
+}
+
+export const ALL_READINGS = `
+  select r.id, r.inspection_id, r.measured_on::text as date, r.odometer_m, r.axle, r.side, r.pad, r.thickness_um, r.typed,
+    t.name as technician, g.name as gauge, e.name as entered_by, r.entered_at::text, r.supersedes_id, later.id as superseded_by,
+    r.reason, r.answer, case when exists (select 1 from question_answer o where o.inspection_id = i.id) then null
+      else i.expected_odometer_m end as expected_m, (select jsonb_build_object('answer', q.answer, 'by', s.name, 'at', q.at, 'note', q.note)
+      from question_answer q join person s on s.id = q.person_id where q.reading_id = r.id) as settled
+  from reading r join inspection i on i.id = r.inspection_id join person t on t.id = r.technician_id
+    join person e on e.id = r.entered_by join gauge g on g.id = i.gauge_id
+    left join reading later on later.supersedes_id = r.id`;
+
+export interface ReadingSql {
+  id: string;
+  inspection_id: string;
+  date: string;
+  odometer_m: number;
+  axle: number;
+  side: Reading['side'];
+  pad: Reading['pad'];
+  thickness_um: number | null;
+  typed: string;
+  technician: string;
+  gauge: string;
+  entered_by: string;
+  entered_at: string;
+  supersedes_id: string | null;
+  superseded_by: string | null;
+  reason: string | null;
+  answer: Reading['answer'];
+  settled: Reading['settled'];
+  /** Where the odometer was expected, while it is doubted and not settled. */
+  expected_m: number | null;
+}
+
+function carriedView(one: CarriedReading | undefined): Reading['carried'] {
+  if (!one) return null;
+  const { biasMm, wearMm, carriedMm, sdMm, regular } = one;
+  return { biasMm, wearMm, carriedMm, sdMm, regular };
+}
+
+/** What inspections found besides thicknesses, newest first. */
+export async function besidesOf(
+  em: EntityManager,
+  vehicleId: string,
+): Promise<Pick<VehicleDetail, 'rotors' | 'findings' | 'photos' | 'unseen'>> {
+  const rows = <T>(table: string, columns: string) =>
+    em.execute<T[]>(
+      `select x.id, i.measured_on::text as date, x.axle, x.side, p.name as technician, ${columns}
+       from ${table} x join inspection i on i.id = x.inspection_id join person p on p.id = i.technician_id
+       where x.vehicle_id = ? order by i.measured_on desc, x.axle, x.side`,
+      [vehicleId],
+    );
+  const rotors = await rows<Omit<VehicleDetail['rotors'][number], 'odometerMi'> & { metres: number }>(
+    'rotor_measurement',
+    `i.odometer_m as metres, x.thickness_um as "thicknessUm", x.runout_um as "runoutUm", x.hub_runout_um as "hubRunoutUm", x.studs`,
+  );
+  return {
+    rotors: rotors.map(({ metres, ...rotor }) => ({ ...rotor, odometerMi: Math.round(metresToMiles(metres)) })),
+    findings: await rows('finding', 'x.item, x.state'),
+    photos: await rows('photo', 'x.taken_at'),
+    unseen: await rows('unseen_pad', 'x.pad'),
+  };
+}
+
+export async function readingsOf(
+  em: EntityManager,
+  record: VehicleRecord,
+  ground: Awaited<ReturnType<typeof loadForecastGround>>,
+  today: string,
+  carried: Map<string, CarriedReading>,
+): Promise<Reading[]> {
+  const input = vehicleInputOf(record, ground, today);
+  const judged = new Map(runWithChanges(input).history.judgements.map((one) => [one.id, one]));
+  const rows = await em.execute<ReadingSql[]>(
+    `${ALL_READINGS} where r.vehicle_id = ? order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at`,
+    [record.id],
+  );
+  return rows.map((row) => {
+    const judgement = judged.get(row.id);
+    return {
+      id: row.id,
+      inspectionId: row.inspection_id,
+      date: row.date,
+      odometerMi: Math.round(metresToMiles(row.odometer_m)),
+      axle: row.axle,
+      side: row.side,
+      pad: row.pad,
+      mm: row.thickness_um === null ? null : row.thickness_um / 1000,
+      typed: row.typed,
+      technician: row.technician,
+      gauge: row.gauge,
+      enteredBy: row.entered_by,
+      enteredAt: row.entered_at,
+      supersedes: row.supersedes_id,
+      supersededBy: row.superseded_by,
+      reason: row.reason,
+      answer: row.answer,
+      suspicion: judgement?.suspicion ?? null,
+      expectedMm: judgement?.expectedMm ?? null,
+      weight: carried.get(row.id)?.weight ?? null,
+      carried: carriedView(carried.get(row.id)),
+      odometerExpectedMi: row.expected_m === null ? null : Math.round(metresToMiles(row.expected_m)),
+      settled: row.settled,
+    };
+  });
+}

@@ -1,0 +1,89 @@
+import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import { DEFAULT_DUTY_SETTINGS, workPerMile } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { ApiError } from '../../../platform/errors.ts';
+import {
+  dutyDto,
+  dutyOf,
+  normaliseUnit,
+  policyOf,
+  vehicleRowOf,
+  VEHICLES,
+  type VehicleSqlRow,
+} from '../../register/index.ts';
+import { dutySpansOf } from '../duty.ts';
+import type { VehicleRecord } from '../input.ts';
+import { axleDetails } from './axles.ts';
+import { changesOf } from './changes.ts';
+import { loadForecastGround } from './ground.ts';
+import { loadVehicleRecords } from './records.ts';
+import { besidesOf, readingsOf, servicesOf } from './seen.ts';
+
+/** One vehicle with everything its page shows. */
+export async function vehicleDetail(em: EntityManager, typedUnit: string, today: string): Promise<VehicleDetail> {
+  const [row] = await em.execute<VehicleSqlRow[]>(`${VEHICLES} where v.unit = ?`, [today, normaliseUnit(typedUnit)]);
+  if (!row) throw new ApiError('not_found', `There is no vehicle ${normaliseUnit(typedUnit)} on record.`);
+  const [record] = await loadVehicleRecords(em, [row.id]);
+  if (!record) throw new ApiError('not_found');
+  const ground = await loadForecastGround(em);
+  const [overall] = await em.execute<{ detail: VehicleForecastDetail; pending: boolean; computed_at: string }[]>(
+    `select f.detail, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
+    [row.id],
+  );
+  const { details, carried } = await axleDetails(em, record, ground.settings.marginShare, ground.rules);
+  return {
+    ...vehicleRowOf(row),
+    today,
+    riskTarget: policyOf(ground.settings, record.model.class).riskTarget,
+    currency: ground.settings.costs?.currency ?? null,
+    refresh: { pending: overall && !overall.pending ? 0 : 1, computedAt: overall?.computed_at ?? null },
+    milesPerDay: overall?.detail.milesPerDay ?? null,
+    odometerNowMi: overall ? Math.round(overall.detail.odometerNowMi) : null,
+    gvwrKg: record.model.gvwrKg,
+    tareKg: record.model.tareKg,
+    axleDetails: details,
+    dutyPeriods: dutyPeriodsOf(record),
+    measuredDuty: measuredOf(record),
+    referenceDuty: record.reference?.name ?? null,
+    changes: await changesOf(em, row.id),
+    suspected: overall?.detail.suspected ?? null,
+    explained: overall?.detail.explained ?? null,
+    services: await servicesOf(em, row.id),
+    readings: await readingsOf(em, record, ground, today, carried),
+    ...(await besidesOf(em, row.id)),
+  };
+}
+
+interface VehicleForecastDetail {
+  explained?: VehicleDetail['explained'];
+  suspected?: VehicleDetail['suspected'];
+  odometerNowMi: number;
+  milesPerDay: { mean: number; sd: number; basis: string };
+}
+
+function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
+  const spans = dutySpansOf(record);
+  const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
+  return record.dutyPeriods.map(({ period, duty }) => {
+    const work = workPerMile(record.model, dutyOf(duty), settings);
+    return {
+      id: period.id,
+      duty: dutyDto(duty),
+      from: period.fromDate,
+      to: period.toDate ?? null,
+      severity: spans.find(({ from, measured }) => from === period.fromDate && !measured)?.severity ?? 1,
+      massKg: work.massKg,
+      stopsKjPerMile: work.stopsJ / 1000,
+      slowdownsKjPerMile: work.slowdownsJ / 1000,
+      descentsKjPerMile: work.descentsJ / 1000,
+      towingKjPerMile: work.towingJ / 1000,
+    };
+  });
+}
+
+/** What the feed of driven days has measured, as severities by dates. */
+function measuredOf(record: VehicleRecord): VehicleDetail['measuredDuty'] {
+  return dutySpansOf(record).flatMap(({ from, to, severity, measured }) =>
+    measured ? [{ from, to: to ?? null, severity }] : [],
+  );
+}

@@ -1,0 +1,33 @@
+import { analyseStudy, type Hand, type HandEvidence, studyEvidence, studyGaps } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { handKey } from '../handKey.ts';
+import { readingsOf, runsOf, STUDIES, type StudySql, valuesOf } from '../studyRows.ts';
+
+/** What finished studies with a gauge and people on record say of the hands in them. */
+export async function studyEvidenceOf(em: EntityManager, present: (key: string) => Hand): Promise<HandEvidence[]> {
+  const studies = await em.execute<StudySql[]>(`${STUDIES} where s.gauge_id is not null`);
+  const values = await valuesOf(
+    em,
+    studies.map(({ id }) => id),
+  );
+  return studies.flatMap((study) => {
+    const readings = readingsOf(
+      study,
+      values.filter(({ study_id }) => study_id === study.id),
+    );
+    const known = study.technicians.every(({ id }) => id !== null);
+    if (!known || readings.length !== runsOf(study) || studyGaps(readings).length > 0) return [];
+    const { byTechnician } = analyseStudy(readings, { interaction: 'test' });
+    const idOf = new Map(study.technicians.map(({ id, name }) => [name, id ?? '']));
+    return [
+      studyEvidence(
+        byTechnician.map(({ technician }) => handKey(idOf.get(technician) ?? '', study.gauge_id ?? '')),
+        byTechnician.map(({ mean }) => mean),
+        byTechnician.map(({ ev }) => ev ** 2),
+        { parts: study.parts.length, trials: study.repeats },
+        study.referenced,
+        present,
+      ),
+    ];
+  });
+}

@@ -1,0 +1,124 @@
+import { randomUUID } from 'node:crypto';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { InspectionEntity, ReadingEntity, ServiceEntity } from '../../inspections/index.ts';
+import {
+  DepotEntity,
+  DutyEntity,
+  ModelAxleEntity,
+  ModelEntity,
+  OdometerEntity,
+  startDuty,
+  VehicleEntity,
+} from '../../register/index.ts';
+import type { DutyRecord, ModelRecord, ServiceRecord, VehicleRecordIn } from '../assessRegister.ts';
+import type { ReadingRecord } from '../readingRecord.ts';
+
+/** Writes what an import takes in; each returns the vehicles whose forecasts it touches. All within the caller's transaction. */
+export const COMMIT = {
+  models: async (em: EntityManager, records: ModelRecord[]): Promise<string[]> => {
+    for (const { model, class: vehicleClass, tareKg, gvwrKg, ...axle } of records) {
+      const [known] = await em.execute<{ id: string }[]>('select id from model where lower(name) = lower(?)', [model]);
+      const modelId = known?.id ?? randomUUID();
+      if (!known) await em.insert(ModelEntity, { id: modelId, name: model, class: vehicleClass, tareKg, gvwrKg });
+      await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
+    }
+    return [];
+  },
+  duties: async (em: EntityManager, records: DutyRecord[]): Promise<string[]> => {
+    for (const record of records) await em.insert(DutyEntity, { id: randomUUID(), ...record });
+    return [];
+  },
+  vehicles: async (em: EntityManager, records: VehicleRecordIn[], personId: string): Promise<string[]> => {
+    const touched: string[] = [];
+    for (const record of records) {
+      const [depot] = await em.execute<{ id: string }[]>('select id from depot where lower(name) = lower(?)', [
+        record.depot,
+      ]);
+      const depotId = depot?.id ?? randomUUID();
+      if (!depot) await em.insert(DepotEntity, { id: depotId, name: record.depot, timeZone: 'UTC' });
+      const known = await em.findOne(VehicleEntity, { unit: record.unit });
+      const vehicleId = known?.id ?? randomUUID();
+      if (!known)
+        await em.insert(VehicleEntity, {
+          id: vehicleId,
+          unit: record.unit,
+          modelId: record.modelId,
+          depotId,
+          inputRev: 1,
+        });
+      await startDuty(em, { id: randomUUID(), vehicleId, dutyId: record.dutyId, from: record.from });
+      if (record.odometerM !== null) {
+        await em.insert(OdometerEntity, {
+          id: randomUUID(),
+          vehicleId,
+          readOn: record.from,
+          odometerM: record.odometerM,
+          source: 'vehicle list',
+          enteredBy: personId,
+          enteredAt: new Date(),
+        });
+      }
+      touched.push(vehicleId);
+    }
+    return touched;
+  },
+  services: async (em: EntityManager, records: ServiceRecord[], personId: string): Promise<string[]> => {
+    for (const { date, ...record } of records) {
+      await em.insert(ServiceEntity, {
+        id: randomUUID(),
+        ...record,
+        fittedOn: date,
+        recordedBy: personId,
+        recordedAt: new Date(),
+      });
+    }
+    return records.map(({ vehicleId }) => vehicleId);
+  },
+  readings: async (
+    em: EntityManager,
+    records: ReadingRecord[],
+    personId: string,
+    importId: string,
+  ): Promise<string[]> => {
+    const inspections = new Map<string, ReadingRecord[]>();
+    for (const record of records) {
+      const key = [record.vehicleId, record.technicianId, record.gaugeId, record.date, record.odometerM].join('/');
+      inspections.set(key, [...(inspections.get(key) ?? []), record]);
+    }
+    for (const own of inspections.values()) {
+      const first = own[0] as ReadingRecord;
+      const shared = {
+        vehicleId: first.vehicleId,
+        technicianId: first.technicianId as string,
+        measuredOn: first.date,
+        odometerM: first.odometerM,
+        enteredBy: personId,
+        enteredAt: new Date(),
+      };
+      const inspectionId = randomUUID();
+      await em.insert(InspectionEntity, {
+        id: inspectionId,
+        ...shared,
+        gaugeId: first.gaugeId as string,
+        odometerTyped: first.odometerTyped,
+        note: own.map(({ note }) => note).find((note) => note !== '') ?? null,
+        importId,
+      });
+      await em.insertMany(
+        ReadingEntity,
+        own.map(({ axle, side, pad, mm, typed, unit }) => ({
+          id: randomUUID(),
+          inspectionId,
+          ...shared,
+          axle,
+          side,
+          pad,
+          thicknessUm: Math.round(mm * 1000),
+          typed,
+          unit,
+        })),
+      );
+    }
+    return records.map(({ vehicleId }) => vehicleId);
+  },
+};

@@ -1,0 +1,66 @@
+import { LockMode } from '@mikro-orm/core';
+import type { ImportRow, Understanding } from '@mile-mark/contract/imports';
+import { rowMended } from '../../../events.ts';
+import { mustBeAllowed } from '../../../platform/auth/policy.ts';
+import { command, type Transaction } from '../../../platform/command/command.ts';
+import { ApiError } from '../../../platform/errors.ts';
+import { rowOf } from '../assess.ts';
+import { ImportBatchEntity, ImportRowEntity } from '../entities.ts';
+import { assess, REGISTER_KINDS } from '../look.ts';
+import { COMMIT } from './commit.ts';
+import { oneAtATime } from './takeIn.ts';
+
+interface Mended {
+  id: string;
+  line: number;
+  action: 'take' | 'dismiss';
+  cells?: string[] | undefined;
+}
+
+/** Takes one open row as mended, or dismisses it. */
+export const mendRow = command({
+  name: 'mendRow',
+  action: 'measure',
+  run: async (tx, input: Mended): Promise<{ row: ImportRow; done: boolean }> => {
+    const { em, actor, today, audit } = tx;
+    const { id, line } = input;
+    await oneAtATime(em);
+    const { batch, kept } = await openRow(tx, input);
+    const understanding = batch.understanding as Understanding;
+    if (REGISTER_KINDS.includes(understanding.kind)) mustBeAllowed(actor, 'register');
+    const cells = batch.header.map((_, index) => input.cells?.[index] ?? kept.cells[index] ?? '');
+    const [draft] = await assess(em, [{ line, cells }], understanding, today);
+    if (!draft) throw new ApiError('not_found');
+    const row = rowOf(draft, 'take');
+    const settle = (state: string) =>
+      em.nativeUpdate(
+        ImportRowEntity,
+        { importId: id, line },
+        { state, cells, settledBy: actor.id, settledAt: new Date() },
+      );
+    if (input.action === 'dismiss') {
+      await settle('dismissed');
+      await audit('dismissed a row', `import/${id}`, { line });
+      return { row, done: true };
+    }
+    if (row.outcome === 'refused' || (draft.records.length > 0 && !row.taken)) {
+      tx.changedNothing();
+      return { row, done: false };
+    }
+    const touched = await COMMIT[understanding.kind](em, draft.records as never[], actor.id, id);
+    await settle('taken');
+    await audit('took a mended row', `import/${id}`, { line, before: kept.cells, after: cells });
+    await tx.emit(rowMended({ vehicleIds: [...new Set(touched)] }));
+    return { row, done: true };
+  },
+});
+
+/** The row, held until the end of the transaction; refused where it is not on record or settled already. */
+async function openRow({ em }: Transaction, { id, line }: Mended) {
+  const lock = { lockMode: LockMode.PESSIMISTIC_WRITE };
+  const batch = await em.findOne(ImportBatchEntity, { id });
+  const kept = await em.findOne(ImportRowEntity, { importId: id, line }, lock);
+  if (!batch || !kept) throw new ApiError('not_found', 'There is no such row on record.');
+  if (kept.state !== 'open') throw new ApiError('conflict', `Somebody settled this row meanwhile (${kept.state}).`);
+  return { batch, kept };
+}

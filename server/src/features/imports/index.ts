@@ -1,0 +1,1 @@
+export { mountImports } from './routes.ts';

@@ -1,0 +1,145 @@
+import type { Understanding } from '@mile-mark/contract/imports';
+import { suspicionInWords } from '@mile-mark/contract/words';
+import {
+  consistentOdometers,
+  doubtOdometer,
+  metresToMiles,
+  type OdometerEntry,
+  type ReadingInput,
+} from '@mile-mark/core';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { uuidArray } from '../../platform/db/uuidArray.ts';
+import { judgeAmongRecord } from '../inspections/index.ts';
+import { doubtInWords, odometersOnRecord } from '../register/index.ts';
+import type { Draft } from './assess.ts';
+import type { ReadingRecord } from './readingRecord.ts';
+
+/**
+ * Holds each odometer against the others of its vehicle, in the sheet and on record: those outside the
+ * heaviest consistent set are questioned and can't be taken as typed.
+ */
+export async function judgeOdometers(
+  em: EntityManager,
+  drafts: Draft<ReadingRecord>[],
+  understanding: Understanding,
+): Promise<void> {
+  const byVehicle = new Map<string, Draft<ReadingRecord>[]>();
+  for (const draft of drafts) {
+    const vehicleId = draft.records[0]?.vehicleId;
+    if (vehicleId) byVehicle.set(vehicleId, [...(byVehicle.get(vehicleId) ?? []), draft]);
+  }
+  const column = understanding.columns.findIndex(({ field }) => field === 'odometer');
+  for (const [vehicleId, own] of byVehicle) {
+    const known = (await odometersOnRecord(em, vehicleId)).map((entry) => ({ ...entry, weight: 1000 }));
+    const counted = new Map<string, OdometerEntry & { weight: number }>();
+    for (const { records } of own) {
+      for (const { date, odometerM } of records) {
+        const key = `${date}/${odometerM}`;
+        counted.set(key, { date, metres: odometerM, weight: (counted.get(key)?.weight ?? 0) + 1 });
+      }
+    }
+    const chain = consistentOdometers([...known, ...counted.values()]);
+    const consistent = new Set(chain.map(({ date, metres }) => `${date}/${metres}`));
+    for (const draft of own) {
+      const [first] = draft.records;
+      if (!first || consistent.has(`${first.date}/${first.odometerM}`)) continue;
+      const entry = { date: first.date, metres: first.odometerM };
+      const doubt = doubtOdometer(entry, chain, understanding.distanceUnit);
+      if (!doubt) continue;
+      const mends = doubt.kind === 'km_as_miles' || doubt.kind === 'miles_as_km';
+      draft.reasons.push({
+        column,
+        outcome: 'questioned',
+        message: doubtInWords(entry, doubt),
+        suggestion: mends ? inUnit(doubt.insteadMetres, understanding) : undefined,
+        holds: true,
+        bars: true,
+      });
+    }
+  }
+}
+
+function inUnit(metres: number, { distanceUnit }: Understanding): string {
+  return String(Math.round(distanceUnit === 'mi' ? metresToMiles(metres) : metres / 1000));
+}
+
+const identityOf = (record: ReadingRecord) =>
+  [
+    record.technicianId,
+    record.vehicleId,
+    record.axle,
+    record.side,
+    record.pad,
+    record.date,
+    record.odometerM,
+    Math.round(record.mm * 1000),
+  ].join('/');
+
+/** Questions readings that stand twice in one file; the first of them goes in, the second adds nothing. */
+export function markTwins(drafts: Draft<ReadingRecord>[]): void {
+  const seen = new Map<string, number>();
+  for (const draft of drafts) {
+    const twins = draft.records.filter((record) => seen.has(identityOf(record)));
+    for (const record of draft.records) if (!seen.has(identityOf(record))) seen.set(identityOf(record), draft.line);
+    if (twins.length === 0 || draft.reasons.some(({ bars }) => bars)) continue;
+    const line = seen.get(identityOf(twins[0] as ReadingRecord));
+    draft.records = draft.records.filter((record) => !twins.includes(record));
+    draft.reasons.push({
+      column: null,
+      outcome: 'questioned',
+      message: `${draft.records.length === 0 ? 'The same as' : 'Partly the same as'} line ${line}: was it entered twice? It counts once.`,
+      holds: draft.records.length === 0,
+    });
+  }
+}
+
+/** Leaves out readings that are on record already. */
+export async function markAlready(em: EntityManager, drafts: Draft<ReadingRecord>[]): Promise<void> {
+  const vehicleIds = [...new Set(drafts.flatMap(({ records }) => records.map(({ vehicleId }) => vehicleId)))];
+  const known = await em.execute<{ identity: string }[]>(
+    `select concat_ws('/', technician_id, vehicle_id, axle, side, pad, measured_on, odometer_m, thickness_um) as identity
+     from reading where vehicle_id = any(?::uuid[]) and supersedes_id is null`,
+    [uuidArray(vehicleIds)],
+  );
+  const identities = new Set(known.map(({ identity }) => identity));
+  for (const draft of drafts) {
+    const fresh = draft.records.filter((record) => !identities.has(identityOf(record)));
+    draft.already = draft.records.length - fresh.length;
+    draft.records = fresh;
+  }
+}
+
+/** Judges the values of what is left, each vehicle's readings in order of date among those on record. */
+export async function judgeValues(em: EntityManager, drafts: Draft<ReadingRecord>[], today: string): Promise<void> {
+  const byVehicle = new Map<string, { draft: Draft<ReadingRecord>; record: ReadingRecord }[]>();
+  for (const draft of drafts) {
+    if (draft.reasons.some(({ bars }) => bars)) continue;
+    for (const record of draft.records) {
+      byVehicle.set(record.vehicleId, [...(byVehicle.get(record.vehicleId) ?? []), { draft, record }]);
+    }
+  }
+  for (const [vehicleId, items] of byVehicle) {
+    const added = items.map(({ record }): ReadingInput => ({
+      id: record.key,
+      date: record.date,
+      miles: metresToMiles(record.odometerM),
+      axle: record.axle,
+      side: record.side,
+      pad: record.pad,
+      mm: record.mm,
+      unit: record.unit,
+      resolutionMm: record.resolutionMm,
+      technician: record.technicianId ?? 'who measured is not said yet',
+    }));
+    const judged = await judgeAmongRecord(em, vehicleId, added, today);
+    for (const { draft, record } of items) {
+      const suspicion = judged.get(record.key)?.suspicion;
+      if (!suspicion) continue;
+      draft.reasons.push({
+        column: record.column,
+        outcome: 'questioned',
+        message: `Axle ${record.axle}, ${record.side}, ${record.pad}: ${suspicionInWords(suspicion, record.unit)} ${suspicion.kind === 'thinner_than_expected' ? 'It goes in as typed, and counts.' : 'It goes in as typed, and weighs little until it is settled.'}`,
+      });
+    }
+  }
+}

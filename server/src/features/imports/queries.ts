@@ -1,0 +1,64 @@
+import type { ImportDetail, ImportKind, ImportRow, ImportSummary, Understanding } from '@mile-mark/contract/imports';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { writeCsv } from '../../platform/documents/csv.ts';
+import { ApiError } from '../../platform/errors.ts';
+import { ImportBatchEntity, ImportRowEntity } from './entities.ts';
+
+interface SummarySql {
+  id: string;
+  kind: ImportKind;
+  file_name: string;
+  counts: ImportSummary['counts'];
+  records: number;
+  open: number;
+  at: string;
+  by: string;
+  technician: string | null;
+}
+
+export async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[]> {
+  const rows = await em.execute<SummarySql[]>(
+    `select b.id, b.kind, b.file_name, b.counts, b.records, b.at::text, p.name as by, t.name as technician,
+       (select count(*)::int from import_row r where r.import_id = b.id and r.state = 'open') as open
+     from import_batch b join person p on p.id = b.person_id left join person t on t.id = b.technician_id
+     where ?::uuid is null or b.id = ?::uuid order by b.at desc limit 200`,
+    [id ?? null, id ?? null],
+  );
+  return rows.map(({ file_name, ...row }) => ({ ...row, fileName: file_name }));
+}
+
+export async function listImports(em: EntityManager): Promise<ImportSummary[]> {
+  return summaries(em);
+}
+
+export async function importDetail(em: EntityManager, id: string): Promise<ImportDetail> {
+  const [summary] = await summaries(em, id);
+  const batch = await em.findOne(ImportBatchEntity, { id });
+  if (!summary || !batch) throw new ApiError('not_found', 'There is no such import on record.');
+  const rows = await em.find(ImportRowEntity, { importId: id, state: 'open' }, { orderBy: { line: 'asc' } });
+  return {
+    ...summary,
+    header: batch.header,
+    rows: rows.map(({ line, cells, outcome, reasons }) => ({
+      line,
+      cells,
+      outcome: outcome as ImportRow['outcome'],
+      taken: false,
+      takeable: outcome === 'questioned',
+      reasons: reasons as ImportRow['reasons'],
+      notes: [],
+    })),
+  };
+}
+
+/** The rows of an import still open, in the form of the file they came from, with the reason in a last column. */
+export async function openRowsCsv(em: EntityManager, id: string): Promise<{ fileName: string; csv: string }> {
+  const detail = await importDetail(em, id);
+  const batch = await em.findOneOrFail(ImportBatchEntity, { id });
+  const { delimiter } = batch.understanding as Understanding;
+  const rows = detail.rows.map(({ cells, reasons }) => [...cells, reasons.map(({ message }) => message).join(' ')]);
+  return {
+    fileName: `open rows of ${detail.fileName}`,
+    csv: writeCsv([...detail.header, 'why not taken'], rows, delimiter),
+  };
+}

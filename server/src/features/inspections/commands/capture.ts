@@ -1,0 +1,84 @@
+import type { z } from 'zod';
+import type { NewInspection } from '@mile-mark/contract/inspections';
+import { doubtPace, metresToMiles, type PaceDoubt } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { FindingEntity, RotorMeasurementEntity, UnseenPadEntity } from '../entities.ts';
+import { ApiError, invalidField } from '../../../platform/errors.ts';
+import { type ModelAxleRow, odometersOnRecord, type VehicleRow } from '../../register/index.ts';
+
+type Entry = z.output<typeof NewInspection>;
+
+/** Refuses what was found, measured or not seen on an axle that the model lacks. */
+export function refuseUnknownAxles(entry: Entry, axles: readonly ModelAxleRow[]): void {
+  const known = axles.map(({ axle }) => axle);
+  for (const field of ['unseen', 'findings', 'rotors'] as const)
+    (entry[field] ?? []).forEach(({ axle }, index) => {
+      if (!known.includes(axle))
+        throw invalidField(
+          `${field}.${index}.axle`,
+          `This model has no axle ${axle}; ${known.join(', ')} are accepted.`,
+        );
+    });
+}
+
+/**
+ * Pads fitted after the device last saw the vehicle: its readings may be of the old pads, and were judged against
+ * them. Refused until somebody has seen it; nothing is dropped and nothing written over.
+ */
+export async function refuseChangedMeanwhile(em: EntityManager, vehicle: VehicleRow, entry: Entry): Promise<void> {
+  const { seenAt, acknowledged } = entry.inspection;
+  if (!seenAt || acknowledged) return;
+  const fitted = await em.execute<{ axle: number; fitted_on: string; fitted: string; name: string }[]>(
+    `select s.axle, s.fitted_on::text, s.fitted, p.name from service s join person p on p.id = s.recorded_by
+     where s.vehicle_id = ? and s.fitted <> 'rotors' and s.recorded_at > ?::timestamptz order by s.recorded_at`,
+    [vehicle.id, seenAt],
+  );
+  if (fitted.length === 0) return;
+  throw new ApiError(
+    'changed_meanwhile',
+    `Meanwhile ${fitted.map((one) => `${one.name} recorded ${one.fitted} fitted on axle ${one.axle} (${one.fitted_on})`).join(', ')}.`,
+    [{ field: 'inspection.seenAt', message: 'Say whether the readings are to be taken all the same.' }],
+  );
+}
+
+/** Doubts an odometer that runs ahead of the vehicle's own pace. */
+export async function paceOf(
+  em: EntityManager,
+  vehicleId: string,
+  date: string,
+  odometerM: number,
+): Promise<PaceDoubt | undefined> {
+  const before = (await odometersOnRecord(em, vehicleId)).filter((entry) => entry.date < date).at(-1);
+  const [forecast] = await em.execute<{ usual: number | null }[]>(
+    `select (detail->'milesPerDay'->>'mean')::float8 as usual from vehicle_forecast where vehicle_id = ?`,
+    [vehicleId],
+  );
+  if (!before || !forecast?.usual) return undefined;
+  return doubtPace(
+    metresToMiles(odometerM),
+    date,
+    { miles: metresToMiles(before.metres), date: before.date },
+    forecast.usual,
+  );
+}
+
+/** Saves what an inspection found besides thicknesses: pads not seen, findings, discs. */
+export async function saveBesides(
+  em: EntityManager,
+  vehicle: VehicleRow,
+  { inspection, unseen, findings, rotors }: Entry,
+): Promise<void> {
+  const own = { inspectionId: inspection.id, vehicleId: vehicle.id };
+  await em.insertMany(
+    UnseenPadEntity,
+    (unseen ?? []).map((one) => ({ ...one, ...own })),
+  );
+  await em.insertMany(
+    FindingEntity,
+    (findings ?? []).map((one) => ({ ...one, ...own })),
+  );
+  await em.insertMany(
+    RotorMeasurementEntity,
+    (rotors ?? []).map(({ studs, ...one }) => ({ ...one, ...own, studs: studs ?? null })),
+  );
+}

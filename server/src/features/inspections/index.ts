@@ -1,0 +1,4 @@
+export { InspectionEntity, ReadingEntity, ServiceEntity } from './entities.ts';
+export { judgeAmongRecord } from './judge.ts';
+export { mountInspections } from './routes.ts';
+export { impossibleThickness } from './thickness.ts';

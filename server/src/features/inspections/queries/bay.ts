@@ -1,0 +1,159 @@
+import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
+import { AxleValues } from '@mile-mark/contract/specifications';
+import { type LimitRule, metresToMiles } from '@mile-mark/core';
+import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { listGauges } from '../../gauges/index.ts';
+import {
+  limitOf,
+  LimitRuleEntity,
+  limitRuleOf,
+  limitsInForce,
+  ModelAxleEntity,
+  type ModelAxleRow,
+  ModelEntity,
+  type ModelRow,
+  readSettings,
+} from '../../register/index.ts';
+
+interface VehicleSql {
+  unit: string;
+  model_id: string;
+  depot: string;
+  odometer_now: number | null;
+  miles_per_day: number | null;
+  last_date: string | null;
+  last_metres: number | null;
+  axles: {
+    axle: number;
+    pads: BayVehicle['axles'][number]['pads'];
+    mark: BayMark;
+    fitted: { date: string } | null;
+    again: boolean;
+  }[];
+}
+
+interface BayMark {
+  markDate: string;
+  worth: NonNullable<BayVehicle['axles'][number]['worth']>;
+}
+
+const VEHICLES = `
+  select v.unit, v.model_id, d.name as depot, (vf.detail->>'odometerNowMi')::float8 as odometer_now,
+    (vf.detail->'milesPerDay'->>'mean')::float8 as miles_per_day, last.day::text as last_date, last.metres as last_metres,
+    coalesce((select jsonb_agg(jsonb_build_object('axle', f.axle, 'pads', f.pads, 'fitted', f.detail->'fitted',
+      'again', exists (select 1 from question_answer a join reading r on r.id = a.reading_id where a.answer = 'measure_again'
+        and r.vehicle_id = v.id and r.axle = f.axle and not exists (select 1 from reading n
+          where n.vehicle_id = v.id and n.axle = f.axle and n.entered_at > a.at and n.supersedes_id is null)),
+      'mark', jsonb_build_object('markDate', f.mark->'markDate', 'worth', f.mark->'worth')) order by f.axle)
+      from forecast f where f.vehicle_id = v.id), '[]') as axles
+  from vehicle v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
+  left join lateral (
+    select day, metres from (
+      (select measured_on as day, odometer_m as metres from inspection i where i.vehicle_id = v.id
+        and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+        order by measured_on desc, odometer_m desc limit 1)
+      union all (select read_on, odometer_m from odometer o where o.vehicle_id = v.id order by read_on desc, odometer_m desc limit 1)
+      union all (select fitted_on, odometer_m from service s where s.vehicle_id = v.id order by fitted_on desc, odometer_m desc limit 1)
+    ) known order by day desc, metres desc limit 1) last on true
+  order by v.unit`;
+
+/** All that capture needs, to keep on a device: vehicles with what their pads are expected to measure, gauges, people. */
+export async function bayOf(em: EntityManager, actor: Actor, today: string): Promise<Bay> {
+  mustBeAllowed(actor, 'measure');
+  const [{ at } = { at: '' }] = await em.execute<{ at: string }[]>(
+    `select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at`,
+  );
+  const { marginShare } = await readSettings(em);
+  const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
+  const models = new Map((await em.find(ModelEntity, {})).map((model) => [model.id, model]));
+  const axles = await withSheets(em, await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }));
+  const vehicles = await em.execute<VehicleSql[]>(VEHICLES);
+  const hands = await em.execute<
+    { technician_id: string; gauge_id: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]
+  >(
+    'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser where ? or technician_id = ?',
+    [actor.role === 'coordinator', actor.id],
+  );
+  return {
+    at,
+    today,
+    vehicles: vehicles.flatMap((row) => {
+      const model = models.get(row.model_id);
+      return model
+        ? [
+            vehicleOf(
+              row,
+              model,
+              axles.filter(({ modelId }) => modelId === model.id),
+              rules,
+              marginShare,
+            ),
+          ]
+        : [];
+    }),
+    gauges: await listGauges(em),
+    people: await em.execute(
+      `select id, name, role from person where role in ('technician', 'coordinator') order by name`,
+    ),
+    hands: hands.map((row) => ({
+      technicianId: row.technician_id,
+      gaugeId: row.gauge_id,
+      biasMm: row.bias_mm,
+      biasSdMm: row.bias_sd_mm,
+      repeatabilityMm: row.repeatability_mm,
+    })),
+  };
+}
+
+type AxleOfBay = ModelAxleRow & { sheet: AxleValues | undefined };
+
+/** Axles with what their released specification states of the disc. */
+async function withSheets(em: EntityManager, axles: readonly ModelAxleRow[]): Promise<AxleOfBay[]> {
+  const rows = await em.execute<{ model_id: string; axle: number; detail: unknown }[]>(
+    `select s.model_id, s.axle, rel.detail from specification s
+     join specification_release rel on rel.revision_id = s.released_revision_id where s.joint_kind_id is null`,
+  );
+  const sheets = new Map(rows.map(({ model_id, axle, detail }) => [`${model_id} ${axle}`, AxleValues.parse(detail)]));
+  return axles.map((axle) => ({ ...axle, sheet: sheets.get(`${axle.modelId} ${axle.axle}`) }));
+}
+
+function vehicleOf(
+  row: VehicleSql,
+  model: ModelRow,
+  axles: readonly AxleOfBay[],
+  rules: readonly LimitRule[],
+  marginShare: number,
+): BayVehicle {
+  const mm = (um: number | null | undefined) => (um == null ? null : um / 1000);
+  return {
+    unit: row.unit,
+    model: model.name,
+    class: model.class as BayVehicle['class'],
+    depot: row.depot,
+    odometerNowMi: row.odometer_now === null ? null : Math.round(row.odometer_now),
+    milesPerDay: row.miles_per_day,
+    last:
+      row.last_date === null || row.last_metres === null
+        ? null
+        : { date: row.last_date, miles: metresToMiles(row.last_metres) },
+    axles: axles.map((axle) => {
+      const known = row.axles.find((one) => one.axle === axle.axle);
+      return {
+        axle: axle.axle,
+        newMm: axle.padNewUm / 1000,
+        plateMm: axle.backingPlateUm / 1000,
+        limitMm: limitOf(model, axle, rules, marginShare).limitMm,
+        rotorNewMm: mm(axle.rotorNewUm),
+        rotorDiscardMm: mm(limitsInForce(axle).rotorDiscardUm),
+        runoutLimitMm: axle.sheet?.runoutMm ?? null,
+        variationLimitMm: axle.sheet?.thicknessVariationMm ?? null,
+        fittedOn: known?.fitted?.date ?? null,
+        markDate: known?.mark.markDate ?? null,
+        again: known?.again ?? false,
+        worth: known?.mark.worth ?? null,
+        pads: known?.pads ?? [],
+      };
+    }),
+  };
+}

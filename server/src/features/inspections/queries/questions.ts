@@ -1,0 +1,86 @@
+import type { Question } from '@mile-mark/contract/inspections';
+import { metresToMiles, type Suspicion } from '@mile-mark/core';
+import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+
+interface QuestionSql {
+  id: string;
+  unit: string;
+  depot: string;
+  date: string;
+  odometer_m: number;
+  technician_id: string;
+  technician: string;
+  gauge: string;
+  answer: Question['answer'];
+  typed: string;
+  axle: number;
+  side: 'left' | 'right';
+  pad: 'inner' | 'outer';
+  thickness_um: number;
+  suspicion: Suspicion;
+  usual: number;
+  expected_m: number;
+  past: boolean;
+}
+
+const READINGS = `
+  select r.id, v.unit, d.name as depot, r.measured_on::text as date, r.odometer_m, r.technician_id, p.name as technician,
+    g.name as gauge, r.answer, r.typed, r.axle, r.side, r.pad, r.thickness_um, q.suspicion,
+    exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle and s.fitted <> 'rotors'
+      and s.fitted_on >= r.measured_on) as past
+  from reading_doubt q join reading r on r.id = q.reading_id join inspection i on i.id = r.inspection_id
+    join vehicle v on v.id = r.vehicle_id join depot d on d.id = v.depot_id join person p on p.id = r.technician_id
+    join gauge g on g.id = i.gauge_id
+  where r.thickness_um is not null and not exists (select 1 from reading later where later.supersedes_id = r.id)
+    and not exists (select 1 from question_answer a where a.reading_id = r.id)`;
+const ODOMETERS = `
+  select i.id, v.unit, d.name as depot, i.measured_on::text as date, i.odometer_m, i.technician_id, p.name as technician,
+    g.name as gauge, i.odometer_answer as answer, i.odometer_typed as typed, i.usual_miles_per_day as usual,
+    i.expected_odometer_m as expected_m
+  from inspection i join vehicle v on v.id = i.vehicle_id join depot d on d.id = v.depot_id
+    join person p on p.id = i.technician_id join gauge g on g.id = i.gauge_id
+  where i.expected_odometer_m is not null and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+    and not exists (select 1 from question_answer a where a.inspection_id = i.id)`;
+
+/** What waits for the coordinator's word, newest first, of pads replaced since last; a technician sees their own. */
+export async function listQuestions(em: EntityManager, actor: Actor): Promise<Question[]> {
+  mustBeAllowed(actor, 'measure');
+  const readings = await em.execute<QuestionSql[]>(READINGS);
+  const odometers = await em.execute<QuestionSql[]>(ODOMETERS);
+  const base = ({ id, unit, depot, date, odometer_m, technician, gauge, answer, typed }: QuestionSql) => ({
+    id,
+    unit,
+    depot,
+    date,
+    odometerMi: Math.round(metresToMiles(odometer_m)),
+    technician,
+    gauge,
+    answer,
+    typed,
+  });
+  const seen = (row: QuestionSql) => actor.role === 'coordinator' || row.technician_id === actor.id;
+  return [
+    ...odometers.filter(seen).map((row): Question => ({
+      ...base(row),
+      about: 'odometer',
+      place: null,
+      mm: null,
+      suspicion: null,
+      past: false,
+      pace: {
+        usualPerDay: row.usual,
+        expectedMi: Math.round(metresToMiles(row.expected_m)),
+      },
+    })),
+    ...readings.filter(seen).map((row): Question => ({
+      ...base(row),
+      about: 'reading',
+      place: { axle: row.axle, side: row.side, pad: row.pad },
+      mm: row.thickness_um / 1000,
+      suspicion: row.suspicion,
+      past: row.past,
+      pace: null,
+    })),
+  ].sort((a, b) => Number(a.past) - Number(b.past) || b.date.localeCompare(a.date) || a.unit.localeCompare(b.unit));
+}

@@ -1,0 +1,39 @@
+import type { Express } from 'express';
+import { writeCsv } from '../../platform/documents/csv.ts';
+import type { AppContext } from '../../platform/http/context.ts';
+import { mount } from '../../platform/http/mount.ts';
+import { addService } from './commands/addService.ts';
+import { answerQuestion } from './commands/answerQuestion.ts';
+import { correctOdometer } from './commands/correctOdometer.ts';
+import { correctReading } from './commands/correctReading.ts';
+import { addPhoto, photoOf } from './commands/photos.ts';
+import { saveInspection } from './commands/saveInspection.ts';
+import { bayOf } from './queries/bay.ts';
+import { listQuestions } from './queries/questions.ts';
+import { READING_COLUMNS, readingRows } from './queries/readingRows.ts';
+
+export function mountInspections(app: Express, context: AppContext): void {
+  mount(app, context, 'bay', async ({ em, actor }) => bayOf(em, actor, context.today()));
+  mount(app, context, 'addReadings', async ({ run, body }) => run(saveInspection, body));
+  mount(app, context, 'correctReading', async ({ run, params, body }) =>
+    run(correctReading, { ...body, readingId: params.id }),
+  );
+  mount(app, context, 'correctOdometer', async ({ run, params, body }) =>
+    run(correctOdometer, { ...body, inspectionId: params.id }),
+  );
+  mount(app, context, 'addService', async ({ run, body }) => run(addService, body));
+  mount(app, context, 'questions', async ({ em, actor }) => ({ items: await listQuestions(em, actor) }));
+  mount(app, context, 'answerQuestion', async ({ run, params, body }) =>
+    run(answerQuestion, { ...body, subjectId: params.id }),
+  );
+  mount(app, context, 'addPhoto', async ({ run, body }) => run(addPhoto, body));
+  mount(app, context, 'photo', async ({ em, params }) => photoOf(em, params.id));
+  mount(app, context, 'readingsCsv', async ({ em }, response) => {
+    const rows = await readingRows(em);
+    response.setHeader('Content-Disposition', 'attachment; filename="readings.csv"');
+    return writeCsv(
+      [...READING_COLUMNS],
+      rows.map((row) => READING_COLUMNS.map((name) => row[name] ?? '')),
+    );
+  });
+}

@@ -1,0 +1,31 @@
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+
+/** Somebody on record, with or without an account. */
+export const PersonEntity = defineEntity({
+  name: 'Person',
+  tableName: 'person',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+    role: p.text(),
+    email: p.text().nullable(),
+    passwordHash: p.text().nullable(),
+    distanceUnit: p.text().default('mi'),
+    thicknessUnit: p.text().default('mm'),
+    createdAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type PersonRow = InferEntity<typeof PersonEntity>;
+
+/** A sign-in; only the hash of its token is kept. */
+export const SessionEntity = defineEntity({
+  name: 'Session',
+  tableName: 'session',
+  properties: {
+    tokenHash: p.text().primary(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    createdAt: p.datetime().onCreate(() => new Date()),
+    expiresAt: p.datetime(),
+  },
+});
+export type SessionRow = InferEntity<typeof SessionEntity>;

@@ -1,0 +1,34 @@
+import { mayDo, rolesThat, type Role } from '@mile-mark/contract';
+import type { Me, Person } from '@mile-mark/contract/people';
+import type { Actor } from '../../platform/auth/policy.ts';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { PersonEntity, type PersonRow } from './entities.ts';
+
+/** Roles of people who measure. */
+export const MEASURERS: Role[] = [...rolesThat('measure')];
+
+export function meOf(person: PersonRow): Me {
+  return {
+    id: person.id,
+    name: person.name,
+    email: person.email ?? '',
+    role: person.role as Role,
+    distanceUnit: person.distanceUnit as Me['distanceUnit'],
+    thicknessUnit: person.thicknessUnit as Me['thicknessUnit'],
+  };
+}
+
+export async function nobodyHasAnAccount(em: EntityManager): Promise<boolean> {
+  return (await em.count(PersonEntity, { passwordHash: { $ne: null } })) === 0;
+}
+
+export async function listPeople(em: EntityManager, actor: Actor): Promise<Person[]> {
+  const people = await em.find(PersonEntity, {}, { orderBy: { name: 'asc' } });
+  const shown = mayDo(actor.role, 'administer');
+  return people.map(({ id, name, role, email }) => ({
+    id,
+    name,
+    role: role as Role,
+    email: shown ? (email ?? null) : null,
+  }));
+}

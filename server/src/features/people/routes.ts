@@ -1,0 +1,58 @@
+import type { Express, Response } from 'express';
+import type { SessionState } from '@mile-mark/contract/people';
+import { openApiDocument } from '@mile-mark/contract/openapi';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import type { AppContext } from '../../platform/http/context.ts';
+import { mount } from '../../platform/http/mount.ts';
+import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
+import type { PersonRow } from './entities.ts';
+import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
+import { closeSession, openSession, personOfToken, SESSION_COOKIE } from './sessions.ts';
+
+async function stateOf(em: EntityManager, context: AppContext, person: PersonRow | null): Promise<SessionState> {
+  return {
+    me: person ? meOf(person) : null,
+    firstAccountNeeded: person === null && (await nobodyHasAnAccount(em)),
+    today: context.today(),
+    demo: context.demo,
+  };
+}
+
+export function mountPeople(app: Express, context: AppContext): void {
+  const document = openApiDocument(context.version);
+  const signIn = async (em: EntityManager, person: PersonRow, response: Response) => {
+    const { token, expiresAt } = await openSession(em, person.id);
+    response.cookie(SESSION_COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: context.secure,
+      path: '/',
+      expires: expiresAt,
+    });
+    return stateOf(em, context, person);
+  };
+
+  mount(app, context, 'health', async ({ em }) => {
+    await em.execute('select 1');
+    return { status: 'ok', database: 'ok' };
+  });
+  mount(app, context, 'openapi', async () => document);
+  mount(app, context, 'sessionState', async ({ em, token }) => stateOf(em, context, await personOfToken(em, token)));
+  mount(app, context, 'signIn', async ({ em, body }, response) =>
+    signIn(em, await authenticate(em, body.email, body.password), response),
+  );
+  mount(app, context, 'firstAccount', async ({ em, body }, response) =>
+    signIn(em, await makeFirstAccount(em, body), response),
+  );
+  mount(app, context, 'signOut', async ({ em, token }, response) => {
+    if (token) await closeSession(em, token);
+    response.clearCookie(SESSION_COOKIE, { path: '/' });
+    return null;
+  });
+  mount(app, context, 'setPreferences', async ({ em, run, body, token }) => {
+    await run(setPreferences, body);
+    return stateOf(em.fork(), context, await personOfToken(em.fork(), token));
+  });
+  mount(app, context, 'people', async ({ em, actor }) => ({ items: await listPeople(em, actor) }));
+  mount(app, context, 'addPerson', async ({ run, body }) => run(addPerson, body));
+}

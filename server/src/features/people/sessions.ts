@@ -1,0 +1,39 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { Role } from '@mile-mark/contract';
+import type { Actor } from '../../platform/auth/policy.ts';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
+
+const LIFETIME_MS = 14 * 24 * 3600 * 1000;
+export const SESSION_COOKIE = 'milemark_session';
+
+/** Only the hash of a token is kept: a copy of the database opens no session. */
+function hashToken(token: string): string {
+  return createHash('sha256').update(token).digest('hex');
+}
+
+/** Opens a session and returns its token, which is told once. */
+export async function openSession(em: EntityManager, personId: string): Promise<{ token: string; expiresAt: Date }> {
+  const token = randomBytes(32).toString('base64url');
+  const expiresAt = new Date(Date.now() + LIFETIME_MS);
+  await em.insert(SessionEntity, { tokenHash: hashToken(token), personId, createdAt: new Date(), expiresAt });
+  await em.nativeDelete(SessionEntity, { expiresAt: { $lt: new Date() } });
+  return { token, expiresAt };
+}
+
+export async function closeSession(em: EntityManager, token: string): Promise<void> {
+  await em.nativeDelete(SessionEntity, { tokenHash: hashToken(token) });
+}
+
+/** The person behind a token, or null where it is unknown or over. */
+export async function personOfToken(em: EntityManager, token: string | undefined): Promise<PersonRow | null> {
+  if (!token) return null;
+  const session = await em.findOne(SessionEntity, { tokenHash: hashToken(token), expiresAt: { $gt: new Date() } });
+  return session && em.findOne(PersonEntity, { id: session.personId });
+}
+
+/** The same as an actor. */
+export async function actorOf(em: EntityManager, token: string | undefined): Promise<Actor | null> {
+  const person = await personOfToken(em, token);
+  return person && { id: person.id, name: person.name, role: person.role as Role };
+}

@@ -1,0 +1,180 @@
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+import { PersonEntity } from '../people/index.ts';
+
+/** A yard where vehicles stand. */
+export const DepotEntity = defineEntity({
+  name: 'Depot',
+  tableName: 'depot',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+    timeZone: p.text().default('UTC'),
+  },
+});
+export type DepotRow = InferEntity<typeof DepotEntity>;
+
+/** What a vehicle may drive, stated or measured. */
+export const DutyEntity = defineEntity({
+  name: 'Duty',
+  tableName: 'duty',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+    stopsPerMile: p.float(),
+    mphBeforeStop: p.float(),
+    payloadShare: p.float(),
+    descentMPerMile: p.float().name('descent_m_per_mile'),
+    retarderShare: p.float(),
+    towedKg: p.float(),
+    milesPerDay: p.float(),
+    slowdownsPerMile: p.float().default(0),
+    slowdownFromMph: p.float().default(0),
+    slowdownToMph: p.float().default(0),
+    longestDescentM: p.float().default(0),
+    source: p.text().default('stated'),
+    sourceNote: p.text().nullable(),
+    madeBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('made_by').nullable(),
+    madeAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type DutyRow = InferEntity<typeof DutyEntity>;
+
+/** A variant of a model. */
+export const ModelEntity = defineEntity({
+  name: 'Model',
+  tableName: 'model',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+    class: p.text(),
+    tareKg: p.integer(),
+    gvwrKg: p.integer(),
+    referenceDutyId: () => p.manyToOne(DutyEntity).mapToPk().joinColumn('reference_duty_id').nullable(),
+    drive: p.text().nullable(),
+    wheelbaseMm: p.integer().nullable(),
+    builtFrom: p.date().nullable(),
+    builtTo: p.date().nullable(),
+    axleOption: p.text().nullable(),
+  },
+});
+export type ModelRow = InferEntity<typeof ModelEntity>;
+
+/** An axle of a model: pads, rotor, limits of the model list and of its released specification. */
+export const ModelAxleEntity = defineEntity({
+  name: 'ModelAxle',
+  tableName: 'model_axle',
+  properties: {
+    id: p.uuid().primary(),
+    modelId: () => p.manyToOne(ModelEntity).mapToPk().joinColumn('model_id'),
+    axle: p.integer(),
+    brake: p.text(),
+    brakeDetail: p.text(),
+    padNewUm: p.integer(),
+    backingPlateUm: p.integer(),
+    padMakerMinUm: p.integer(),
+    rotorNewUm: p.integer().nullable(),
+    rotorDiscardUm: p.integer().nullable(),
+    rotorMachineToUm: p.integer().nullable(),
+    pistonsMm: p.text().nullable(),
+    brakeShare: p.float(),
+    /** Of the axle’s released specification, beside the model list’s own. */
+    releasedPadMinUm: p.integer().nullable(),
+    releasedRotorDiscardUm: p.integer().nullable(),
+    releasedRotorMachineToUm: p.integer().nullable(),
+  },
+});
+export type ModelAxleRow = InferEntity<typeof ModelAxleEntity>;
+
+/** A limit of law or policy. */
+export const LimitRuleEntity = defineEntity({
+  name: 'LimitRule',
+  tableName: 'limit_rule',
+  properties: {
+    id: p.uuid().primary(),
+    jurisdiction: p.text(),
+    authority: p.text(),
+    brake: p.text(),
+    aboveGvwrKg: p.float().nullable(),
+    upToGvwrKg: p.float().nullable(),
+    leastUm: p.integer(),
+    equalityPasses: p.boolean(),
+    source: p.text(),
+    revision: p.text(),
+    checkedBy: p.text(),
+  },
+});
+export type LimitRuleRow = InferEntity<typeof LimitRuleEntity>;
+
+/** A vehicle; `inputRev` rises with everything its forecast rests on. */
+export const VehicleEntity = defineEntity({
+  name: 'Vehicle',
+  tableName: 'vehicle',
+  properties: {
+    id: p.uuid().primary(),
+    unit: p.text(),
+    modelId: () => p.manyToOne(ModelEntity).mapToPk().joinColumn('model_id'),
+    depotId: () => p.manyToOne(DepotEntity).mapToPk().joinColumn('depot_id'),
+    inputRev: p.integer().default(1),
+  },
+});
+export type VehicleRow = InferEntity<typeof VehicleEntity>;
+
+/** Which duty a vehicle drives from a day on. */
+export const DutyPeriodEntity = defineEntity({
+  name: 'DutyPeriod',
+  tableName: 'duty_period',
+  properties: {
+    id: p.uuid().primary(),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    dutyId: () => p.manyToOne(DutyEntity).mapToPk().joinColumn('duty_id'),
+    fromDate: p.date(),
+    toDate: p.date().nullable(),
+  },
+});
+export type DutyPeriodRow = InferEntity<typeof DutyPeriodEntity>;
+
+/** An odometer read outside an inspection. */
+export const OdometerEntity = defineEntity({
+  name: 'Odometer',
+  tableName: 'odometer',
+  properties: {
+    id: p.uuid().primary(),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    readOn: p.date(),
+    odometerM: p.integer(),
+    source: p.text(),
+    enteredBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('entered_by'),
+    enteredAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type OdometerRow = InferEntity<typeof OdometerEntity>;
+
+/** What the shop has set, by key. */
+export const SettingEntity = defineEntity({
+  name: 'Setting',
+  tableName: 'setting',
+  properties: {
+    key: p.text().primary(),
+    value: p.json<unknown>(),
+  },
+});
+export type SettingRow = InferEntity<typeof SettingEntity>;
+
+/** That a vehicle was said to be another variant. */
+export const VehicleModelChangeEntity = defineEntity({
+  name: 'VehicleModelChange',
+  tableName: 'vehicle_model_change',
+  properties: {
+    id: p
+      .uuid()
+      .primary()
+      .onCreate(() => crypto.randomUUID()),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    fromModelId: () => p.manyToOne(ModelEntity).mapToPk().joinColumn('from_model_id'),
+    toModelId: () => p.manyToOne(ModelEntity).mapToPk().joinColumn('to_model_id'),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    changedOn: p.date(),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type VehicleModelChangeRow = InferEntity<typeof VehicleModelChangeEntity>;

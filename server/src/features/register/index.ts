@@ -1,0 +1,33 @@
+export {
+  DepotEntity,
+  DutyEntity,
+  DutyPeriodEntity,
+  type DutyPeriodRow,
+  type DutyRow,
+  LimitRuleEntity,
+  ModelAxleEntity,
+  type ModelAxleRow,
+  ModelEntity,
+  type ModelRow,
+  OdometerEntity,
+  VehicleEntity,
+  VehicleModelChangeEntity,
+  type VehicleRow,
+} from './entities.ts';
+export {
+  doubtInWords,
+  idByName,
+  lockVehicle,
+  normaliseUnit,
+  odometersOnRecord,
+  parseOdometer,
+  refuseFuture,
+  vehicleOfUnit,
+} from './lookups.ts';
+export { dutyOf, limitOf, limitRuleOf, limitsInForce } from './mappers.ts';
+export { axleOf, dutyDto } from './queries.ts';
+export { mountRegister } from './routes.ts';
+export { policyOf, readSettings, SEED, type Settings } from './settings.ts';
+export { ensureShippedLimits } from './shippedLimits.ts';
+export { startDuty } from './startDuty.ts';
+export { vehicleRowOf, VEHICLES, type VehicleSqlRow } from './vehicles.ts';

@@ -1,0 +1,112 @@
+import {
+  type DistanceUnit,
+  doubtOdometer,
+  METRES_PER_MILE,
+  metresToMiles,
+  type OdometerDoubt,
+  type OdometerEntry,
+  parseDistance,
+} from '@mile-mark/core';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { uuidArray } from '../../platform/db/uuidArray.ts';
+import { invalidField } from '../../platform/errors.ts';
+import { VehicleEntity, type VehicleRow } from './entities.ts';
+
+/** A unit number as it is kept: without spaces around it, in capitals. */
+export function normaliseUnit(typed: string): string {
+  return typed.trim().replace(/\s+/g, ' ').toUpperCase();
+}
+
+/** The vehicle of a unit number; refuses the named field where there is none. */
+export async function vehicleOfUnit(em: EntityManager, typed: string, field: string): Promise<VehicleRow> {
+  const unit = normaliseUnit(typed);
+  const vehicle = await em.findOne(VehicleEntity, { unit });
+  if (!vehicle)
+    throw invalidField(
+      field,
+      `There is no vehicle ${unit || '(blank)'} on record; a unit number of the vehicle list is accepted.`,
+    );
+  return vehicle;
+}
+
+/** Refuses a date after today. */
+export function refuseFuture(date: string, today: string, field: string): void {
+  if (date > today)
+    throw invalidField(field, `${date} is in the future (today is ${today}); today or earlier is accepted.`);
+}
+
+/** Every odometer on record of one vehicle, in order of date. */
+export async function odometersOnRecord(em: EntityManager, vehicleId: string): Promise<OdometerEntry[]> {
+  return em.execute<OdometerEntry[]>(
+    `select day::text as date, metres from (
+       select i.measured_on as day, i.odometer_m as metres from inspection i where i.vehicle_id = ?
+         and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+         and (not exists (select 1 from reading r where r.inspection_id = i.id)
+           or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
+             and not exists (select 1 from reading later where later.supersedes_id = r.id)))
+       union select read_on, odometer_m from odometer where vehicle_id = ?
+       union select fitted_on, odometer_m from service where vehicle_id = ?) known
+     order by day, metres`,
+    [vehicleId, vehicleId, vehicleId],
+  );
+}
+
+const whole = (metres: number) => Math.round(metresToMiles(metres)).toLocaleString('en-US');
+
+/** A doubt about an odometer in words, with what would be accepted. */
+export function doubtInWords(entry: OdometerEntry, doubt: OdometerDoubt): string {
+  const own = whole(entry.metres);
+  const other = `${whole(doubt.other.metres)} mi on ${doubt.other.date}`;
+  switch (doubt.kind) {
+    case 'falls':
+      return entry.date > doubt.other.date
+        ? `${own} mi is less than ${other}; an odometer doesn't fall. ${whole(doubt.other.metres)} mi or more is accepted.`
+        : `${own} mi is more than ${other}, a later day; ${whole(doubt.other.metres)} mi or less is accepted.`;
+    case 'km_as_miles':
+      return `${own} mi doesn't fit ${other}. Are these kilometres? ${Math.round(entry.metres / METRES_PER_MILE).toLocaleString('en-US')} km is ${whole(doubt.insteadMetres)} mi.`;
+    case 'miles_as_km':
+      return `${own} mi doesn't fit ${other}. Are these miles? Then it is ${whole(doubt.insteadMetres)} mi.`;
+    case 'jumps':
+      return `${own} mi against ${other} would be ${Math.round(doubt.milesPerDay).toLocaleString('en-US')} miles a day, more than a vehicle drives. Is a digit wrong?`;
+  }
+}
+
+/** Parses an odometer and holds it against the record; refuses the named field. */
+export async function parseOdometer(
+  em: EntityManager,
+  input: {
+    typed: string;
+    unit: DistanceUnit;
+    vehicleId: string;
+    date: string;
+    field: string;
+    /** An entry that this one stands in for. */
+    except?: OdometerEntry;
+  },
+): Promise<number> {
+  const parsed = parseDistance(input.typed, { unit: input.unit });
+  if (!parsed.ok) throw invalidField(input.field, parsed.failure.message);
+  const metres = Math.round(parsed.value.metres);
+  const entry = { date: input.date, metres };
+  const others = (await odometersOnRecord(em, input.vehicleId)).filter(
+    (other) => !(other.date === input.except?.date && other.metres === input.except.metres),
+  );
+  const doubt = doubtOdometer(entry, others, parsed.value.unit);
+  if (doubt) throw invalidField(input.field, doubtInWords(entry, doubt));
+  return metres;
+}
+
+/** Makes whoever else writes about these vehicles wait for this transaction: what it holds against the record stands. */
+export async function lockVehicle(em: EntityManager, ...vehicleIds: string[]): Promise<void> {
+  await em.execute('select id from vehicle where id = any(?::uuid[]) order by id for update', [uuidArray(vehicleIds)]);
+}
+
+/** The id of a name, whatever its capitals; undefined where it is not on record. */
+export async function idByName(
+  em: EntityManager,
+  table: 'model' | 'duty' | 'depot',
+  name: string,
+): Promise<string | undefined> {
+  const [row] = await em.execute<{ id: string }[]>(`select id from ${table} where lower(name) = lower(?)`, [name]);
+  return row?.id;
+}

@@ -1,0 +1,86 @@
+import { LockMode } from '@mikro-orm/core';
+import type { Fitment } from '@mile-mark/contract/specifications';
+import { variantStated } from '../../../events.ts';
+import { command } from '../../../platform/command/command.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { ApiError, invalidField } from '../../../platform/errors.ts';
+import {
+  idByName,
+  ModelAxleEntity,
+  ModelEntity,
+  VehicleEntity,
+  VehicleModelChangeEntity,
+  vehicleOfUnit,
+} from '../../register/index.ts';
+import { fitmentOf } from '../queries/models.ts';
+
+/** Says what tells a variant from its sisters. */
+export const changeFitment = command({
+  name: 'changeFitment',
+  action: 'register',
+  run: async ({ em, audit }, { modelId, ...fitment }: Fitment & { modelId: string }) => {
+    const model = await em.findOne(ModelEntity, { id: modelId }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+    if (!model) throw new ApiError('not_found', 'There is no such model on record.');
+    await em.nativeUpdate(ModelEntity, { id: modelId }, fitment);
+    await audit('said the fitment of a model', `model/${modelId}`, { before: fitmentOf(model), after: fitment });
+    return { id: modelId };
+  },
+});
+
+/** Puts another variant of a model on record: masses and axles are copied, specifications are its own. */
+export const addVariant = command({
+  name: 'addVariant',
+  action: 'register',
+  clientId: 'id',
+  run: async ({ em, audit }, input: { modelId: string; id: string; name: string; fitment: Fitment }) => {
+    const { modelId, id, name, fitment } = input;
+    if (await idByName(em, 'model', name))
+      throw invalidField('name', `There is a model “${name}” already; another name is accepted.`);
+    const model = await em.findOne(ModelEntity, { id: modelId });
+    if (!model) throw new ApiError('not_found', 'There is no such model on record.');
+    const { class: vehicleClass, tareKg, gvwrKg, referenceDutyId = null } = model;
+    await em.insert(ModelEntity, { id, name, class: vehicleClass, tareKg, gvwrKg, referenceDutyId, ...fitment });
+    const axles = await em.find(ModelAxleEntity, { modelId });
+    const ownOfList = { releasedPadMinUm: null, releasedRotorDiscardUm: null, releasedRotorMachineToUm: null };
+    await em.insertMany(
+      ModelAxleEntity,
+      axles.map((axle) => ({ ...axle, ...ownOfList, id: crypto.randomUUID(), modelId: id })),
+    );
+    await audit('put a variant on record', `model/${id}`, { of: modelId, name });
+    return { id };
+  },
+});
+
+/** Says which variant a vehicle is; its forecast is made anew. */
+export const changeModel = command({
+  name: 'changeModel',
+  action: 'register',
+  run: async ({ em, actor, today, audit, emit, changedNothing }, input: { unit: string; model: string }) => {
+    const { id: vehicleId, unit } = await vehicleOfUnit(em, input.unit, 'unit');
+    const toModelId = await idByName(em, 'model', input.model);
+    if (!toModelId)
+      throw invalidField('model', `There is no model “${input.model}” on record; one of the library is accepted.`);
+    const lock = { lockMode: LockMode.PESSIMISTIC_WRITE };
+    const { modelId: fromModelId } = await em.findOneOrFail(VehicleEntity, { id: vehicleId }, lock);
+    if (fromModelId === toModelId) {
+      changedNothing();
+      return { id: vehicleId };
+    }
+    if ((await axlesInBrief(em, fromModelId)) !== (await axlesInBrief(em, toModelId)))
+      throw invalidField(
+        'model',
+        `${input.model} has other axles or brakes than ${unit}; a variant with the same is accepted.`,
+      );
+    await em.nativeUpdate(VehicleEntity, { id: vehicleId }, { modelId: toModelId });
+    const change = { vehicleId, fromModelId, toModelId, personId: actor.id, changedOn: today };
+    await em.insert(VehicleModelChangeEntity, { id: crypto.randomUUID(), ...change, at: new Date() });
+    await audit('said which variant a vehicle is', `vehicle/${vehicleId}`, { model: input.model });
+    await emit(variantStated({ vehicleIds: [vehicleId] }));
+    return { id: vehicleId };
+  },
+});
+
+async function axlesInBrief(em: EntityManager, modelId: string): Promise<string> {
+  const axles = await em.find(ModelAxleEntity, { modelId }, { orderBy: { axle: 'asc' } });
+  return axles.map(({ axle, brake }) => `${axle}${brake}`).join(',');
+}

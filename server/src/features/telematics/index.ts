@@ -1,0 +1,2 @@
+export { askForFeed, feedJob, pollFeed } from './jobs.ts';
+export { mountTelematics } from './routes.ts';

@@ -1,0 +1,19 @@
+import type { Migrations } from '../platform/db/orm.ts';
+import { Migration20261125000000_create_spine } from './Migration20261125000000_create_spine.ts';
+import { Migration20261125120000_hands_and_capture } from './Migration20261125120000_hands_and_capture.ts';
+import { Migration20261125180000_validation } from './Migration20261125180000_validation.ts';
+import { Migration20261125220000_duty_and_changes } from './Migration20261125220000_duty_and_changes.ts';
+import { Migration20261126090000_specifications } from './Migration20261126090000_specifications.ts';
+import { Migration20261126150000_released_limits } from './Migration20261126150000_released_limits.ts';
+import { Migration20261126200000_outbox_and_jobs } from './Migration20261126200000_outbox_and_jobs.ts';
+
+/** Every migration, in order; a new one is added at the end. */
+export const MIGRATIONS: Migrations = [
+  { name: 'Migration20261125000000_create_spine', class: Migration20261125000000_create_spine },
+  { name: 'Migration20261125120000_hands_and_capture', class: Migration20261125120000_hands_and_capture },
+  { name: 'Migration20261125180000_validation', class: Migration20261125180000_validation },
+  { name: 'Migration20261125220000_duty_and_changes', class: Migration20261125220000_duty_and_changes },
+  { name: 'Migration20261126090000_specifications', class: Migration20261126090000_specifications },
+  { name: 'Migration20261126150000_released_limits', class: Migration20261126150000_released_limits },
+  { name: 'Migration20261126200000_outbox_and_jobs', class: Migration20261126200000_outbox_and_jobs },
+];

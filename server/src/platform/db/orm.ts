@@ -1,0 +1,47 @@
+import { Migrator } from '@mikro-orm/migrations';
+import { defineConfig, MikroORM, type EntityManager, type Options } from '@mikro-orm/postgresql';
+
+export type { EntityManager };
+export type Orm = MikroORM;
+export type Migrations = NonNullable<NonNullable<Options['migrations']>['migrationsList']>;
+
+/**
+ * Connects to a PostgreSQL database.
+ *
+ * @param database its address, its entities, and its migrations in the order in which they are to run
+ */
+export function openDatabase(database: {
+  url: string;
+  entities: NonNullable<Options['entities']>;
+  migrations: Migrations;
+}): Promise<Orm> {
+  return MikroORM.init(
+    defineConfig({
+      clientUrl: database.url,
+      entities: database.entities,
+      extensions: [Migrator],
+      discovery: { warnWhenNoEntities: false },
+      migrations: {
+        tableName: 'migration',
+        transactional: true,
+        allOrNothing: true,
+        snapshot: false,
+        silent: true,
+        migrationsList: database.migrations,
+      },
+      forceUtcTimezone: true,
+      pool: { min: 1, max: 8 },
+    }),
+  );
+}
+
+/** Number of the lock under which migrations run; any number no other lock of the database has. */
+const MIGRATION_LOCK = 460_046;
+
+/** Brings the database to the newest migration. Two processes doing it at once wait for each other. */
+export async function migrate(orm: Orm): Promise<void> {
+  await orm.em.fork().transactional(async (em) => {
+    await em.execute('select pg_advisory_xact_lock(?)', [MIGRATION_LOCK]);
+    await orm.getMigrator().up();
+  });
+}

@@ -1,0 +1,38 @@
+import type { Logger } from 'pino';
+import type { Actor } from '../auth/policy.ts';
+import type { Command } from '../command/command.ts';
+import type { EntityManager, Orm } from '../db/orm.ts';
+import type { EventBus } from '../events/bus.ts';
+import type { Jobs } from '../jobs/registry.ts';
+
+/** What the application is wired from; made once in main (and in tests). */
+export interface AppContext {
+  orm: Orm;
+  logger: Logger;
+  events: EventBus;
+  jobs: Pick<Jobs, 'ask'>;
+  /** Who stands behind a session's token; null where nobody does. */
+  actorOf: (em: EntityManager, token: string | undefined) => Promise<Actor | null>;
+  /** Name of the cookie that carries the token. */
+  sessionCookie: string;
+  /** Today's date, fixed or the clock's. */
+  today: () => string;
+  demo: boolean;
+  /** Cookies only over TLS. */
+  secure: boolean;
+  webFolder: string | undefined;
+  version: string;
+}
+
+/** What a handler gets: parsed input, who calls, and an entity manager of its own. */
+export interface Call<Body, Params> {
+  body: Body;
+  params: Params;
+  em: EntityManager;
+  context: AppContext;
+  token: string | undefined;
+  /** Who calls; throws where nobody is signed in. */
+  actor: Actor;
+  /** Runs a command for the caller; whoever subscribed to what it did has been told when it answers. */
+  run: <Input, Output>(command: Command<Input, Output>, input: Input) => Promise<Output>;
+}

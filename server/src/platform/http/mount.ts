@@ -1,0 +1,104 @@
+import type { Express, Request, Response } from 'express';
+import type { z } from 'zod';
+import { callersOf, ENDPOINTS, type Endpoint, type EndpointName } from '@mile-mark/contract';
+import type { Actor } from '../auth/policy.ts';
+import { ApiError } from '../errors.ts';
+import type { AppContext, Call } from './context.ts';
+import type { Prepared } from './prepared.ts';
+
+type BodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { body: infer B extends z.ZodType }
+  ? z.output<B>
+  : undefined;
+type ParamsOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { params: infer P extends z.ZodType }
+  ? z.output<P>
+  : undefined;
+type AnswerOf<N extends EndpointName> = z.input<(typeof ENDPOINTS)[N]['response']>;
+
+type Handler<N extends EndpointName> = (
+  call: Call<BodyOf<N>, ParamsOf<N>>,
+  response: Response,
+) => Promise<AnswerOf<N> | Prepared>;
+
+/**
+ * Mounts one endpoint of the contract: who may call it is checked first, then parameters and body are
+ * parsed, then the handler is called.
+ */
+export function mount<N extends EndpointName>(app: Express, context: AppContext, name: N, handler: Handler<N>): void {
+  const endpoint: Endpoint = ENDPOINTS[name];
+  const path = endpoint.path.replace(/\{(\w+)\}/g, ':$1');
+  app[endpoint.method](path, async (request: Request, response: Response) => {
+    const em = context.orm.em.fork();
+    const token = tokenOf(request, context.sessionCookie);
+    const actor = await context.actorOf(em, token);
+    refuseCaller(endpoint, actor);
+    const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
+    const body = (endpoint.body ? endpoint.body.parse(request.body ?? {}) : undefined) as BodyOf<N>;
+    const answer = await handler(callOf(context, em, token, actor, { body, params }), response);
+    if (response.headersSent) return;
+    send(request, response, endpoint, answer);
+  });
+}
+
+function refuseCaller(endpoint: Endpoint, actor: Actor | null): void {
+  const callers = callersOf(endpoint);
+  if (!callers) return;
+  if (!actor) throw new ApiError('unauthenticated');
+  if (!callers.includes(actor.role)) throw new ApiError('forbidden', `This is for: ${callers.join(', ')}.`);
+}
+
+function callOf<Body, Params>(
+  context: AppContext,
+  em: Call<Body, Params>['em'],
+  token: string | undefined,
+  maybeActor: Actor | null,
+  input: { body: Body; params: Params },
+): Call<Body, Params> {
+  const actor = () => {
+    if (!maybeActor) throw new ApiError('unauthenticated');
+    return maybeActor;
+  };
+  return {
+    ...input,
+    em,
+    context,
+    token,
+    get actor() {
+      return actor();
+    },
+    run: async (command, content) => {
+      const { events, today } = context;
+      const output = await command.run({ em, actor: actor(), today: today(), events }, content);
+      // What was written stands, whether or not everybody could be told at once; the sweep tells the rest.
+      await events.deliver().catch((error: unknown) => context.logger.error({ err: error }, 'telling of events'));
+      return output;
+    },
+  };
+}
+
+function send(request: Request, response: Response, endpoint: Endpoint, answer: unknown): void {
+  response.status(endpoint.status);
+  response.setHeader('Cache-Control', 'no-cache');
+  if (endpoint.status === 204) response.end();
+  else if (isPrepared(answer)) {
+    response.setHeader('ETag', answer.tag);
+    if (request.headers['if-none-match'] === answer.tag) response.status(304).end();
+    else if (request.acceptsEncodings('gzip')) {
+      response.setHeader('Content-Encoding', 'gzip');
+      response.setHeader('Vary', 'Accept-Encoding');
+      response.type('application/json').end(answer.compressed);
+    } else response.type('application/json').end(answer.prepared);
+  } else if (endpoint.contentType) response.type(endpoint.contentType).send(answer);
+  else response.json(answer);
+}
+
+function isPrepared(answer: unknown): answer is Prepared {
+  return typeof answer === 'object' && answer !== null && 'prepared' in answer;
+}
+
+function tokenOf(request: Request, cookie: string): string | undefined {
+  for (const part of (request.headers.cookie ?? '').split(';')) {
+    const [name, value] = part.trim().split('=');
+    if (name === cookie && value) return value;
+  }
+  return undefined;
+}

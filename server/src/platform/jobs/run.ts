@@ -1,0 +1,84 @@
+import { randomUUID } from 'node:crypto';
+import type { EntityManager } from '../db/orm.ts';
+import { JobRunEntity } from './entities.ts';
+
+/** What a job has beside its data. */
+export interface JobTools {
+  /** Aborts where somebody asked for the job to stop. */
+  signal: AbortSignal;
+  /** Tells how far it is; written down with the next heartbeat. */
+  progress: (done: number, total: number) => void;
+}
+
+/** How often a running job gives a sign of life and looks whether it is to stop, ms. */
+const HEARTBEAT_MS = 2000;
+/** Silent for longer than this, a job is lost: its process died, s. */
+const LOST_AFTER_S = 60;
+
+/** Somebody asked for the job to stop. */
+export class JobCancelled extends Error {
+  constructor() {
+    super('the job was cancelled');
+  }
+}
+
+/**
+ * Runs one job under a row of its own: heartbeat, progress, cancel. A failure is written down and thrown on, so that
+ * the queue tries again; a cancelled job ends quietly and is not tried again.
+ */
+export async function runJob(
+  fork: () => EntityManager,
+  name: string,
+  work: (tools: JobTools) => Promise<void>,
+  heartbeatMs = HEARTBEAT_MS,
+): Promise<void> {
+  const id = randomUUID();
+  const stop = new AbortController();
+  const far: { done: number; total: number | null } = { done: 0, total: null };
+  await fork().insert(JobRunEntity, {
+    id,
+    name,
+    state: 'running',
+    done: 0,
+    startedAt: new Date(),
+    heartbeatAt: new Date(),
+  });
+  const beat = async () => {
+    const [run] = await fork().execute<{ cancel: boolean }[]>(
+      `update job_run set heartbeat_at = now(), done = ?, total = ? where id = ? returning cancel_asked_at is not null as cancel`,
+      [far.done, far.total, id],
+    );
+    if (run?.cancel) stop.abort(new JobCancelled());
+  };
+  const timer = setInterval(() => void beat().catch(() => undefined), heartbeatMs);
+  const end = (state: string, failure?: string) =>
+    fork().nativeUpdate(JobRunEntity, { id }, { state, ...far, endedAt: new Date(), failure: failure ?? null });
+  try {
+    await work({ signal: stop.signal, progress: (done, total) => Object.assign(far, { done, total }) });
+    await end('done');
+  } catch (error) {
+    if (stop.signal.aborted) {
+      await end('cancelled');
+      return;
+    }
+    await end('failed', String(error).slice(0, 500));
+    throw error;
+  } finally {
+    clearInterval(timer);
+  }
+}
+
+/** Asks a running job to stop; it does at its next heartbeat. False where it does not run. */
+export async function cancelJob(em: EntityManager, id: string): Promise<boolean> {
+  return (await em.nativeUpdate(JobRunEntity, { id, state: 'running' }, { cancelAskedAt: new Date() })) > 0;
+}
+
+/** Marks jobs whose process died, and forgets those that ended a week ago. */
+export async function sweepRuns(em: EntityManager): Promise<void> {
+  await em.execute(
+    `update job_run set state = 'lost', ended_at = now()
+     where state = 'running' and heartbeat_at < now() - make_interval(secs => ?)`,
+    [LOST_AFTER_S],
+  );
+  await em.execute(`delete from job_run where ended_at < now() - interval '7 days'`);
+}

@@ -1,0 +1,34 @@
+import type { EntitySchema } from '@mikro-orm/core';
+import * as forecasts from './features/forecasts/entities.ts';
+import * as gauges from './features/gauges/entities.ts';
+import * as imports from './features/imports/entities.ts';
+import * as inspections from './features/inspections/entities.ts';
+import * as people from './features/people/entities.ts';
+import * as register from './features/register/entities.ts';
+import * as specifications from './features/specifications/entities.ts';
+import * as telematics from './features/telematics/entities.ts';
+import { MIGRATIONS } from './migrations/index.ts';
+import * as command from './platform/command/entities.ts';
+import { openDatabase, type Orm } from './platform/db/orm.ts';
+import * as events from './platform/events/entities.ts';
+import * as jobs from './platform/jobs/entities.ts';
+
+/** Every table of the application, one entity each. */
+export const ENTITIES = [
+  people,
+  register,
+  gauges,
+  inspections,
+  telematics,
+  forecasts,
+  specifications,
+  imports,
+  command,
+  events,
+  jobs,
+].flatMap((room) => Object.values<EntitySchema>(room));
+
+/** Connects to the application's database. */
+export function connect(url: string): Promise<Orm> {
+  return openDatabase({ url, entities: ENTITIES, migrations: MIGRATIONS });
+}

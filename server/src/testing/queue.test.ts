@@ -1,0 +1,111 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { pino } from 'pino';
+import { computePool } from '../compute.ts';
+import { refreshQueue } from '../features/forecasts/index.ts';
+import { startWork } from '../wiring.ts';
+import { createTestApp, fillSmallFleet, type TestApp, TODAY } from './app.ts';
+
+let test: TestApp;
+
+beforeAll(async () => {
+  test = await createTestApp();
+  await fillSmallFleet(test);
+});
+afterAll(async () => test.close());
+
+const behind = async () => {
+  const rows = await test.orm.em
+    .fork()
+    .execute<{ unit: string }[]>(
+      `select v.unit from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id where f.input_rev is null or f.input_rev < v.input_rev order by 1`,
+    );
+  return rows.map(({ unit }) => unit);
+};
+const until = async (condition: () => Promise<boolean>) => {
+  for (let i = 0; i < 100; i += 1) {
+    if (await condition()) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('it did not come to that within 10 s');
+};
+const start = async () => {
+  const { orm, databaseUrl } = test;
+  const logger = pino({ level: 'silent' });
+  const { jobs } = await startWork({
+    orm,
+    databaseUrl,
+    pool: computePool(0),
+    today: () => TODAY,
+    logger,
+    feedUrl: undefined,
+  });
+  return { ...refreshQueue(jobs.ask), stop: jobs.stop };
+};
+
+describe('the refresh of forecasts', () => {
+  it('is done by a job, for what was asked', async () => {
+    const queue = await start();
+    try {
+      await test.orm.em.fork().execute(`update vehicle set input_rev = input_rev + 1 where unit = 'P1'`);
+      expect(await behind()).toEqual(['P1']);
+      const [row] = await test.orm.em.fork().execute<{ id: string }[]>(`select id from vehicle where unit = 'P1'`);
+      await queue.vehicles([row?.id ?? '']);
+      await until(async () => (await behind()).length === 0);
+    } finally {
+      await queue.stop();
+    }
+  });
+
+  it('catches up with what a killed process left behind', async () => {
+    // A write whose process died before it could ask for a refresh: the row says that it is behind.
+    await test.orm.em.fork().execute('update vehicle set input_rev = input_rev + 1');
+    expect(await behind()).toEqual(['P1', 'P2']);
+    const queue = await start();
+    try {
+      await until(async () => (await behind()).length === 0);
+    } finally {
+      await queue.stop();
+    }
+  });
+
+  it('gives the same marks for the same record, and stores version, seed and hash of the input', async () => {
+    const read = () =>
+      test.orm.em
+        .fork()
+        .execute<{ mark: unknown; input_hash: string; seed: number }[]>(
+          'select mark, input_hash, model_version, seed from forecast order by vehicle_id, axle',
+        );
+    const before = await read();
+    await test.orm.em.fork().execute('delete from forecast');
+    await test.orm.em.fork().execute('update vehicle set input_rev = input_rev + 1');
+    const queue = await start();
+    try {
+      await queue.fleet();
+      await until(async () => (await behind()).length === 0);
+    } finally {
+      await queue.stop();
+    }
+    expect(await read()).toEqual(before);
+    expect(before[0]?.input_hash).toMatch(/^[0-9a-f]{64}$/);
+  });
+
+  it('recomputes at its start what an older version of the model left, and how past forecasts came out', async () => {
+    await test.orm.em
+      .fork()
+      .execute(`update forecast set model_version = 'older', input_hash = 'another', pads = '[]'`);
+    await test.orm.em.fork().execute('delete from validation');
+    const left = async () => {
+      const [row] = await test.orm.em.fork().execute<{ old: number; validated: number }[]>(
+        `select (select count(*)::int from forecast where model_version = 'older' or pads = '[]') as old,
+             (select count(*)::int from validation) as validated`,
+      );
+      return row;
+    };
+    const queue = await start();
+    try {
+      await until(async () => JSON.stringify(await left()) === JSON.stringify({ old: 0, validated: 1 }));
+    } finally {
+      await queue.stop();
+    }
+  });
+});

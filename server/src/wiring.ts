@@ -1,0 +1,44 @@
+import type { Logger } from 'pino';
+import { catchUp, createComputer, forecastJobs, forecastSubscriber, refreshQueue } from './features/forecasts/index.ts';
+import { feedJob } from './features/telematics/index.ts';
+import type { Pool } from './platform/compute/pool.ts';
+import type { Orm } from './platform/db/orm.ts';
+import { createBus, type EventBus } from './platform/events/bus.ts';
+import { startJobs, type Jobs } from './platform/jobs/registry.ts';
+
+export interface Running {
+  events: EventBus;
+  jobs: Jobs;
+}
+
+/** Wires events to jobs: what happens is told to whoever subscribed, and asks for the work that follows from it. */
+export async function startWork(options: {
+  orm: Orm;
+  databaseUrl: string;
+  pool: Pool;
+  today: () => string;
+  logger: Logger;
+  feedUrl: string | undefined;
+}): Promise<Running> {
+  const { orm, databaseUrl, pool, today, logger, feedUrl } = options;
+  const fork = () => orm.em.fork();
+  const computer = createComputer(pool);
+  let asking: Jobs['ask'] | undefined;
+  const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more);
+  const queue = refreshQueue(ask);
+  const events = createBus(fork, [forecastSubscriber(queue)]);
+  const jobs = await startJobs({
+    databaseUrl,
+    fork,
+    logger,
+    definitions: (own) => {
+      asking = own.ask;
+      return [...forecastJobs(fork, computer, today, ask), feedJob(fork, events, feedUrl)];
+    },
+    sweep: async () => {
+      await events.deliver();
+      await catchUp(fork(), today(), queue);
+    },
+  });
+  return { events, jobs };
+}

@@ -1,0 +1,41 @@
+import type { ChangeAnswer } from '@mile-mark/contract/forecasts';
+import { useAnswer, useItems, useSubmit } from './queries.ts';
+
+/** While forecasts are being brought up to date, look again soon; else now and then, ms. */
+const soonWhilePending = (pending: number | undefined) => (pending && pending > 0 ? 700 : 20_000);
+
+export const useMileMarks = () =>
+  useAnswer('mileMarks', undefined, {
+    refetchInterval: ({ state }) => soonWhilePending(state.data?.refresh.pending),
+  });
+
+export const useVehicle = (unit: string | undefined) =>
+  useAnswer(
+    'vehicle',
+    { unit: unit ?? '' },
+    {
+      enabled: unit !== undefined && unit !== '',
+      refetchInterval: ({ state }) => soonWhilePending(state.data?.refresh.pending),
+      placeholderData: (before) => (before?.unit === unit ? before : undefined),
+    },
+  );
+
+export const useChanges = () => useItems('changes', undefined);
+export const useAnswerChange = () =>
+  useSubmit('answerChange', ({ changeId, ...body }: { changeId: string } & ChangeAnswer) => ({
+    params: { id: changeId },
+    body,
+  }));
+
+/** Why its marks are where they are, against a month ago. */
+export const useWhy = (unit: string) => useAnswer('whyMark', { unit });
+
+/** All that a vehicle's forecast rests on, for trying in the browser what would be if. */
+export const useForecastInput = (unit: string) => useAnswer('forecastInput', { unit });
+
+/** The marks as each axle's last look alone would put them; asked for only where the comparison is opened. */
+export const useWithoutPooling = (unit: string, open: boolean) =>
+  useAnswer('withoutPooling', { unit }, { enabled: open });
+
+/** How past forecasts came out. */
+export const useValidation = () => useAnswer('validation', undefined);

@@ -1,0 +1,24 @@
+import type { NewInspection, QuestionAnswer } from '@mile-mark/contract/inspections';
+import { useItems, useSubmit } from './queries.ts';
+import type { BodyOf } from './request.ts';
+
+export const useSaveInspection = () => useSubmit('addReadings', (body: NewInspection) => ({ body }));
+export const useCorrectReading = () =>
+  useSubmit('correctReading', ({ readingId, ...body }: { readingId: string } & BodyOf<'correctReading'>) => ({
+    params: { id: readingId },
+    body,
+  }));
+export const useCorrectOdometer = () =>
+  useSubmit('correctOdometer', ({ inspectionId, ...body }: { inspectionId: string } & BodyOf<'correctOdometer'>) => ({
+    params: { id: inspectionId },
+    body,
+  }));
+export type NewServiceBody = BodyOf<'addService'>;
+export const useAddService = () => useSubmit('addService', (body: NewServiceBody) => ({ body }));
+
+export const useQuestions = (enabled = true) => useItems('questions', undefined, { refetchInterval: 30_000, enabled });
+export const useAnswerQuestion = () =>
+  useSubmit('answerQuestion', ({ subject, ...body }: QuestionAnswer & { subject: string }) => ({
+    params: { id: subject },
+    body,
+  }));

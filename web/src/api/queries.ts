@@ -1,0 +1,49 @@
+import { useMutation, useQuery, useQueryClient, type UseQueryOptions } from '@tanstack/react-query';
+import type { EndpointName } from '@mile-mark/contract';
+import { request, type AnswerOf, type InputOf, type ParamsOf } from './request.ts';
+
+type Options<Answer> = Omit<UseQueryOptions<Answer>, 'queryKey' | 'queryFn'>;
+
+/** The one way to load: what a route that reads answers, kept under its name and parameters. */
+export function useAnswer<N extends EndpointName>(name: N, params: ParamsOf<N>, options: Options<AnswerOf<N>> = {}) {
+  return useQuery<AnswerOf<N>>({
+    ...options,
+    queryKey: [name, params],
+    queryFn: () => request(name, { params } as unknown as InputOf<N>),
+  });
+}
+
+type ItemOf<N extends EndpointName> = AnswerOf<N> extends { items: (infer Item)[] } ? Item : never;
+
+/** The same for a route that answers a list. */
+export function useItems<N extends EndpointName>(name: N, params: ParamsOf<N>, options: Options<ItemOf<N>[]> = {}) {
+  return useQuery<ItemOf<N>[]>({
+    ...options,
+    queryKey: [name, params],
+    queryFn: async () => {
+      const answer = await request(name, { params } as unknown as InputOf<N>);
+      return (answer as { items: ItemOf<N>[] }).items;
+    },
+  });
+}
+
+/**
+ * The one way to submit. Afterwards everything shown may be old; where `refreshed` names routes, the write is done
+ * when those are there anew.
+ *
+ * @param inputOf what the route is called with, from what the form gives
+ */
+export function useSubmit<N extends EndpointName, Form = InputOf<N>>(
+  name: N,
+  inputOf: (form: Form) => InputOf<N> = (form) => form as unknown as InputOf<N>,
+  refreshed?: readonly EndpointName[],
+) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (form: Form) => request(name, inputOf(form)),
+    onSuccess: async () => {
+      if (!refreshed) void queries.invalidateQueries();
+      else await Promise.all(refreshed.map((route) => queries.invalidateQueries({ queryKey: [route] })));
+    },
+  });
+}

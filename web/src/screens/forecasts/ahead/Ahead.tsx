@@ -1,0 +1,192 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
+import { useMileMarks } from '../../../api/forecasts.ts';
+import { useMe } from '../../../api/people.ts';
+import { type DueWindow, type Reach, REACHES, useAheadView } from '../../../stores/aheadView.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Choose, Field } from '../../../ui/Field.tsx';
+import { Pick } from '../../../ui/Pick.tsx';
+import { State } from '../../../ui/State.tsx';
+import { LABEL_PX, Road } from './Road.tsx';
+import { WhyPanel } from './WhyPanel.tsx';
+import { lanesOf, nearestAxle, rowsOf } from './lanes.ts';
+import { roadScale } from './scale.ts';
+
+const PANEL_PX = 348;
+
+/** Ahead: what is coming, what must not run another week. */
+export function Ahead() {
+  const me = useMe();
+  const marks = useMileMarks();
+  const view = useAheadView();
+  const { depot, vehicleClass, due, find, reach, selected, set } = view;
+  const navigate = useNavigate();
+  const width = useRoadWidth();
+  const findRef = useRef<HTMLDivElement>(null);
+  const data = marks.data;
+  const today = data?.today ?? '2026-01-01';
+  const lanes = useMemo(
+    () => lanesOf(data?.items ?? [], { depot, vehicleClass, due, find }, today),
+    [data, depot, vehicleClass, due, find, today],
+  );
+  const rows = useMemo(() => rowsOf(lanes, today), [lanes, today]);
+  const shown = useMemo(() => lanes.flatMap((lane) => lane.marks), [lanes]);
+  const scale = useMemo(() => roadScale(today, reach, width), [today, reach, width]);
+  const chosen = useMemo(() => {
+    if (shown.some(({ unit, axle }) => unit === selected?.unit && axle === selected.axle)) return selected;
+    const first = rows.find((row) => row.kind === 'lane');
+    return first?.kind === 'lane' ? { unit: first.lane.unit, axle: nearestAxle(first.lane) } : undefined;
+  }, [rows, selected, shown]);
+
+  const onSelect = useCallback((next: { unit: string; axle: number }) => set({ selected: next }), [set]);
+  const onOpen = useCallback((unit: string) => void navigate(`/vehicles/${unit}`), [navigate]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName) || event.ctrlKey || event.metaKey)
+        return;
+      if (event.key === '/') {
+        findRef.current?.querySelector('input')?.focus();
+        event.preventDefault();
+      } else if (event.key === 'm' && chosen && mayDo(me.role, 'measure')) void navigate(`/measure/${chosen.unit}`);
+      else if (event.key === 't' && chosen)
+        void navigate(`/specifications?unit=${encodeURIComponent(chosen.unit)}&axle=${chosen.axle}`);
+      else if (event.key === '[' || event.key === ']') set({ reach: nextReach(reach, event.key === ']' ? 1 : -1) });
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [chosen, me.role, navigate, reach, set]);
+
+  if (marks.isPending) return <State title="Loading the road" what="Fetching every axle’s mile mark." quiet />;
+  if (marks.isLoadingError) {
+    return (
+      <State title="The mile marks did not come" what={marks.error.message}>
+        <Button onClick={() => void marks.refetch()}>Try again</Button>
+      </State>
+    );
+  }
+  const { items, refresh, riskTarget } = marks.data;
+  if (items.length === 0) return <Empty pending={refresh.pending} />;
+  const depots = [...new Set(items.map((item) => item.depot))].sort();
+  return (
+    <div className="flex h-full">
+      <div className="flex min-w-0 flex-1 flex-col">
+        <div className="flex shrink-0 items-center gap-2.5 px-3 py-1.5" ref={findRef}>
+          <h1 className="sr-only">Ahead</h1>
+          <div className="w-24 shrink-0">
+            <Field
+              label="Find a unit"
+              hideLabel
+              placeholder="Find unit  /"
+              value={find}
+              onChange={(event) => set({ find: event.target.value })}
+              onKeyDown={(event) => event.key === 'Escape' && set({ find: '' })}
+            />
+          </div>
+          <Choose label="Depot" hideLabel value={depot} onChange={(event) => set({ depot: event.target.value })}>
+            <option value="">All depots</option>
+            {depots.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </Choose>
+          <Choose
+            label="Class"
+            hideLabel
+            value={vehicleClass}
+            onChange={(event) => set({ vehicleClass: event.target.value })}
+          >
+            <option value="">All classes</option>
+            <option value="pickup">Pickups</option>
+            <option value="van">Vans</option>
+            <option value="heavy">Heavy trucks</option>
+          </Choose>
+          <Pick<DueWindow>
+            label="Due"
+            value={due}
+            onChange={(value) => set({ due: value })}
+            options={[
+              { value: 'any', label: 'any' },
+              { value: 'passed', label: 'passed' },
+              { value: '4 weeks', label: '4 wk' },
+              { value: '3 months', label: '3 mo' },
+            ]}
+          />
+          <Pick
+            label="Months"
+            value={String(reach)}
+            onChange={(value) => set({ reach: Number(value) as Reach })}
+            options={REACHES.map((months) => ({ value: String(months), label: String(months) }))}
+          />
+          {refresh.pending > 0 && (
+            <span role="status" className="truncate text-soft">
+              {refresh.pending} being recomputed …
+            </span>
+          )}
+        </div>
+        {rows.length === 0 ? (
+          <State title="No lane passes the filter" what="Nothing is due in this window for these depots and classes.">
+            <Button onClick={() => set({ depot: '', vehicleClass: '', due: 'any', find: '' })}>Show all</Button>
+          </State>
+        ) : (
+          <Road
+            rows={rows}
+            items={shown}
+            scale={scale}
+            today={today}
+            distanceUnit={me.distanceUnit}
+            selected={chosen}
+            onSelect={onSelect}
+            onOpen={onOpen}
+          />
+        )}
+      </div>
+      <aside aria-label="Why this date" className="shrink-0 border-l border-line bg-raised" style={{ width: PANEL_PX }}>
+        <WhyPanel
+          mark={shown.find(({ unit, axle }) => unit === chosen?.unit && axle === chosen.axle)}
+          me={me}
+          today={today}
+          riskTarget={riskTarget}
+        />
+      </aside>
+    </div>
+  );
+}
+
+function nextReach(reach: Reach, step: number): Reach {
+  return REACHES[Math.min(REACHES.length - 1, Math.max(0, REACHES.indexOf(reach) + step))] ?? reach;
+}
+
+function Empty({ pending }: { pending: number }) {
+  if (pending > 0)
+    return (
+      <State
+        title="Computing the first marks"
+        what={`${pending} vehicles are being worked out; they appear here by themselves.`}
+        quiet
+      />
+    );
+  return (
+    <State
+      title="No vehicle on record yet"
+      what="Import the models, duties and vehicles, then services and readings: drop the CSV files together, they are taken in a sensible order."
+    >
+      <Link className="underline" to="/import">
+        Go to Import
+      </Link>
+    </State>
+  );
+}
+
+function useRoadWidth(): number {
+  const [width, setWidth] = useState(() => roomFor(window.innerWidth));
+  useEffect(() => {
+    const update = () => setWidth(roomFor(window.innerWidth));
+    window.addEventListener('resize', update);
+    return () => window.removeEventListener('resize', update);
+  }, []);
+  return width;
+}
+
+function roomFor(windowWidth: number): number {
+  return Math.max(360, windowWidth - PANEL_PX - LABEL_PX - 16);
+}

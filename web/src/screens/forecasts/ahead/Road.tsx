@@ -1,0 +1,252 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
+import type { MileMark } from '@mile-mark/contract/forecasts';
+import { useChanges } from '../../../api/forecasts.ts';
+import { useCoverage } from '../../../api/specifications.ts';
+import { formatMiles, formatWhole } from '../../../ui/format.ts';
+import { LANE_PX, Post } from './Post.tsx';
+import { jobSignsOf, type Lane, marksByWeek, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
+import { PASSED_PX, type RoadScale } from './scale.ts';
+
+export const LABEL_PX = 158;
+const DEPOT_PX = 28;
+
+interface Props {
+  rows: RoadRow[];
+  items: MileMark[];
+  scale: RoadScale;
+  today: string;
+  distanceUnit: 'mi' | 'km';
+  selected: { unit: string; axle: number } | undefined;
+  onSelect: (selected: { unit: string; axle: number }) => void;
+  onOpen: (unit: string) => void;
+}
+
+/** The road: a lane a vehicle, time to the right, a post at each axle's mile mark. Only what is seen is drawn. */
+export function Road({ rows, items, scale, today, distanceUnit, selected, onSelect, onOpen }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { data: changes } = useChanges();
+  const { data: coverage } = useCoverage();
+  const signs = useMemo(() => signsOf(changes ?? []), [changes]);
+  const jobs = useMemo(
+    () => (coverage ? jobSignsOf(items, coverage, today) : new Map<string, string>()),
+    [coverage, items, today],
+  );
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (rows[index]?.kind === 'depot' ? DEPOT_PX : LANE_PX),
+    overscan: 6,
+  });
+  const selectedIndex = rows.findIndex((row) => row.kind === 'lane' && row.lane.unit === selected?.unit);
+  useEffect(() => {
+    if (selectedIndex >= 0) virtual.scrollToIndex(selectedIndex, { align: 'auto' });
+  }, [selectedIndex, virtual]);
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step =
+      event.key === 'ArrowDown' || event.key === 'j' ? 1 : event.key === 'ArrowUp' || event.key === 'k' ? -1 : 0;
+    if (step !== 0) {
+      const next = neighbour(rows, selectedIndex, step);
+      if (next) onSelect({ unit: next.unit, axle: nearestAxle(next) });
+      event.preventDefault();
+      return;
+    }
+    const row = rows[selectedIndex];
+    if (row?.kind !== 'lane' || !selected) return;
+    if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
+      const axles = row.lane.marks.map(({ axle }) => axle);
+      const at = axles.indexOf(selected.axle) + (event.key === 'ArrowRight' ? 1 : -1);
+      const axle = axles[(at + axles.length) % axles.length];
+      if (axle !== undefined) onSelect({ unit: selected.unit, axle });
+      event.preventDefault();
+    } else if (event.key === 'Enter') onOpen(selected.unit);
+  };
+
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <RoadHead scale={scale} items={items} today={today} />
+      <div
+        ref={scroller}
+        role="group"
+        aria-label="Lanes, nearest mile mark first"
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        className="relative min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:outline-offset-[-2px]"
+      >
+        <div style={{ height: virtual.getTotalSize() }} className="relative">
+          <Verges scale={scale} />
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index];
+            if (!row) return null;
+            return row.kind === 'depot' ? (
+              <DepotRow key={item.key} row={row} start={item.start} />
+            ) : (
+              <LaneRow
+                key={item.key}
+                lane={row.lane}
+                start={item.start}
+                sign={signs.get(row.lane.unit) ?? jobs.get(row.lane.unit)}
+                selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
+                {...{ scale, today, distanceUnit, onSelect, onOpen }}
+              />
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function DepotRow({ row, start }: { row: Extract<RoadRow, { kind: 'depot' }>; start: number }) {
+  return (
+    <div
+      style={{ transform: `translateY(${start}px)`, height: DEPOT_PX }}
+      className="absolute inset-x-0 flex items-center gap-3 border-b border-line bg-ground px-3"
+    >
+      <span className="font-semibold">{row.depot}</span>
+      <span className="text-soft">
+        {formatWhole(row.lanes)} {row.lanes === 1 ? 'vehicle' : 'vehicles'}
+        {row.due > 0 && `, ${row.due} ${row.due === 1 ? 'axle' : 'axles'} within four weeks or passed`}
+      </span>
+    </div>
+  );
+}
+
+function neighbour(rows: readonly RoadRow[], from: number, step: number): Lane | undefined {
+  for (let i = from + step; i >= 0 && i < rows.length; i += step) {
+    const row = rows[i];
+    if (row?.kind === 'lane') return row.lane;
+  }
+  return undefined;
+}
+
+interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'onSelect' | 'onOpen'> {
+  lane: Lane;
+  start: number;
+  selectedAxle: number | undefined;
+  /** What is the matter with it, in two words. */
+  sign: string | undefined;
+}
+
+/** One vehicle's lane; drawn again only when something of its own changes, so that scrolling stays light. */
+const LaneRow = memo(function LaneRow({
+  lane,
+  start,
+  scale,
+  today,
+  distanceUnit,
+  selectedAxle,
+  sign,
+  onSelect,
+  onOpen,
+}: LaneProps) {
+  const chosen = selectedAxle !== undefined;
+  return (
+    <div
+      role="group"
+      aria-label={lane.unit}
+      style={{ transform: `translateY(${start}px)`, height: LANE_PX }}
+      className={`absolute inset-x-0 flex border-b border-hair ${chosen ? 'bg-raised/70' : ''}`}
+    >
+      <button
+        tabIndex={-1}
+        onClick={() => onSelect({ unit: lane.unit, axle: nearestAxle(lane) })}
+        onDoubleClick={() => onOpen(lane.unit)}
+        className={`flex shrink-0 flex-col justify-center border-l-4 pl-2 text-left leading-tight ${chosen ? 'border-paint' : 'border-transparent'}`}
+        style={{ width: LABEL_PX }}
+      >
+        <span className="figures text-[15px] font-semibold">
+          {lane.unit}{' '}
+          <span className="ml-1 font-medium text-soft">{formatMiles(lane.odometerNowMi, distanceUnit)}</span>
+        </span>
+        <span className={`w-full truncate text-[11px] ${sign ? 'font-semibold text-brick' : 'text-soft'}`}>
+          {sign ?? lane.model}
+        </span>
+      </button>
+      <div className="relative" style={{ width: scale.width }}>
+        {lane.marks.map((mark) => (
+          <Post
+            key={mark.axle}
+            mark={mark}
+            scale={scale}
+            today={today}
+            selected={selectedAxle === mark.axle}
+            onSelect={onSelect}
+          />
+        ))}
+      </div>
+    </div>
+  );
+});
+
+/** What is passed, today's line and the months, once behind all lanes. */
+const Verges = memo(function Verges({ scale }: { scale: RoadScale }) {
+  return (
+    <div aria-hidden className="absolute inset-y-0" style={{ left: LABEL_PX, width: scale.width }}>
+      <span className="absolute inset-y-0 left-0 bg-hair/60" style={{ width: PASSED_PX }} />
+      <span className="absolute inset-y-0 w-[2px] bg-ink" style={{ left: PASSED_PX - 1 }} />
+      {scale.months.map(({ x }) => (
+        <span key={x} className="absolute inset-y-0 w-px bg-hair" style={{ left: x }} />
+      ))}
+    </div>
+  );
+});
+
+/** Above the road: the calendar, and how many axles fall due each week. */
+const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Props, 'scale' | 'items' | 'today'>) {
+  const weeks = Math.floor(scale.days / 7);
+  const counts = useMemo(() => marksByWeek(items, today, weeks), [items, today, weeks]);
+  const most = Math.max(1, ...counts.slice(1));
+  const perWeek = (scale.width - PASSED_PX - 26) / (scale.days / 7);
+  return (
+    <div className="flex shrink-0 border-b border-line bg-ground">
+      <div
+        className="flex flex-col justify-end pb-1 pl-3 text-[11px] leading-tight text-soft"
+        style={{ width: LABEL_PX }}
+      >
+        axles due, by week
+        <span>most in a week: {most}</span>
+      </div>
+      <div className="relative h-14 overflow-hidden" style={{ width: scale.width }}>
+        {(counts[0] ?? 0) > 0 && (
+          <span className="figures absolute top-2 left-1 w-12 text-center text-[13px] leading-tight font-semibold text-brick">
+            {counts[0]}
+            <br />
+            passed
+          </span>
+        )}
+        {counts.slice(1).map((count, week) => {
+          const height = (count / most) * 30;
+          return count > 0 ? (
+            <span
+              key={week}
+              title={`${count} in week ${week + 1} from today`}
+              className="absolute bg-soft"
+              style={{
+                left: PASSED_PX + week * perWeek + 1,
+                width: Math.max(2, perWeek - 2),
+                height,
+                top: 36 - height,
+              }}
+            />
+          ) : null;
+        })}
+        <span className="figures absolute bottom-0 text-[12px] font-semibold" style={{ left: PASSED_PX + 3 }}>
+          today
+        </span>
+        {scale.months
+          .filter(({ x }) => x > PASSED_PX + 40)
+          .map(({ x, label }) => (
+            <span
+              key={x}
+              className="figures absolute bottom-0 border-l border-line pl-1 text-[12px] text-soft"
+              style={{ left: x }}
+            >
+              {label}
+            </span>
+          ))}
+      </div>
+    </div>
+  );
+});

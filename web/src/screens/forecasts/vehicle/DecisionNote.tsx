@@ -1,0 +1,134 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
+import type { AxleDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { Me } from '@mile-mark/contract/people';
+import { Button } from '../../../ui/Button.tsx';
+import { Why } from '../../../ui/Why.tsx';
+import { daysBetween, formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { PolicySheet } from './PolicySheet.tsx';
+
+/** What the mark was decided by, when to look next, what is left, and whether the rotors last. */
+export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle: VehicleDetail; me: Me }) {
+  const [open, setOpen] = useState(false);
+  const { decision, mark, temperature } = axle;
+  if (!decision || !mark) return null;
+  const { rotor } = decision;
+  const left = mark.markOdometerMi - mark.odometerNowMi;
+  const days = daysBetween(vehicle.today, mark.markDate);
+  const miles = (value: number) => formatMiles(value, me.distanceUnit);
+  const risk = `${Math.round(vehicle.riskTarget * 100)} %`;
+  return (
+    <section>
+      <div className="mb-1 flex items-baseline justify-between">
+        <h2 className="font-semibold">Axle {axle.axle}: mark and what it rests on</h2>
+        <Link className="underline" to={`/vehicles/${vehicle.unit}/why/${axle.axle}`}>
+          Why, and what if …
+        </Link>
+      </div>
+      <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">
+        <dt className="text-soft">Left to the mark</dt>
+        <dd className="figures">{left > 0 ? `${miles(left)}, ${days} days` : `none: passed by ${miles(-left)}`}</dd>
+        <dt className="text-soft">Ruled by</dt>
+        <dd>
+          <Why
+            label="The earlier of two marks"
+            reason={
+              <>
+                <p>
+                  Risk: where the chance of a pad below the limit reaches {risk}, at {miles(decision.riskMarkMi)}.
+                </p>
+                <p>
+                  Cost:{' '}
+                  {decision.costMarkMi === null
+                    ? vehicle.currency === null
+                      ? 'the shop’s costs are not entered yet.'
+                      : 'waiting never costs more than it saves, or it is not known when the pads were fitted.'
+                    : `where planned service and the chance of a late one cost least a mile, at ${miles(decision.costMarkMi)}${
+                        decision.costPerMileMinor === null
+                          ? ''
+                          : ` (${(decision.costPerMileMinor / 100).toFixed(3)} ${vehicle.currency ?? ''} a mile)`
+                      }.`}
+                </p>
+              </>
+            }
+          >
+            {decision.ruledBy === 'cost' ? 'least cost a mile' : `${risk} chance of a pad below the limit`}
+          </Why>
+          {mayDo(me.role, 'register') && (
+            <>
+              {' '}
+              <Button look="bare" onClick={() => setOpen(true)}>
+                Risk and costs …
+              </Button>
+            </>
+          )}
+          {open && <PolicySheet onClose={() => setOpen(false)} />}
+        </dd>
+        <dt className="text-soft">Look again by</dt>
+        <dd>
+          <Why
+            label="Latest day for the next look"
+            reason={
+              <p>
+                Until then the chance of a pad below what law or the shop’s policy allows on the road stays under {risk}
+                ; never later than the mark.
+              </p>
+            }
+          >
+            {formatDate(mark.nextLook)}
+          </Why>
+        </dd>
+        <dt className="text-soft">First pad at limit</dt>
+        <dd>
+          50 % {formatDate(decision.dates.p25)} – {formatDate(decision.dates.p75)}; 80 %{' '}
+          {formatDate(decision.dates.p10)} – {formatDate(decision.dates.p90)}; 90 % {formatDate(decision.dates.p05)} –{' '}
+          {formatDate(decision.dates.p95)}
+        </dd>
+        <dt className="text-soft">Rotors</dt>
+        <dd>
+          {rotor ? (
+            <Why
+              label="Will the rotors last"
+              reason={
+                <p>
+                  Thickness falls with the wear of the pads beside it, about a tenth of theirs until measured;{' '}
+                  {rotor.measured === 0
+                    ? 'none of these was measured yet, so it is a guess.'
+                    : `${rotor.measured} measurements of the worse side are taken in.`}{' '}
+                  Discard is {rotor.discardMm.toFixed(1)} mm; the figure cast on the rotor comes first.
+                </p>
+              }
+            >
+              {rotor.side} about {rotor.meanMm.toFixed(1)} ± {(1.28 * rotor.sdMm).toFixed(1)} mm; below discard by the
+              end of these pads: {formatChance(rotor.belowWithThesePads)}, of the next:{' '}
+              {formatChance(rotor.belowWithNextPads)}
+            </Why>
+          ) : (
+            'not on record for this model'
+          )}
+        </dd>
+        {temperature && (
+          <>
+            <dt className="text-soft">Rotor heat</dt>
+            <dd className={temperature.fades ? 'font-medium text-brick' : ''}>
+              <Why
+                label="Rotor temperature under the present duty"
+                reason={
+                  <p>
+                    Mean from brake power and cooling; a stop adds {Math.round(temperature.stopRiseK)} K, the longest
+                    descent {Math.round(temperature.descentRiseK)} K. Friction may fade from about{' '}
+                    {Math.round(temperature.fadeC)} °C. Rotor mass and cooling are typical of the class.
+                  </p>
+                }
+              >
+                {Math.round(temperature.meanC)} °C on average, up to {Math.round(temperature.peakC)} °C
+                {temperature.fades && `: beyond ${Math.round(temperature.fadeC)} °C the brakes may fade`}
+              </Why>
+            </dd>
+          </>
+        )}
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,152 @@
+import { useNewId } from '../../../ui/useNewId.ts';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { mayDo } from '@mile-mark/contract';
+import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { Me } from '@mile-mark/contract/people';
+import { ApiProblem } from '../../../api/client.ts';
+import { useChangeDuty, useDuties } from '../../../api/register.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Choose, Field } from '../../../ui/Field.tsx';
+import { Modal } from '../../../ui/Modal.tsx';
+import { Why } from '../../../ui/Why.tsx';
+import { formatDate, formatWhole } from '../../../ui/format.ts';
+
+/** The vehicle's duties by dates, with their brake work; the past keeps its duty. */
+export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
+  const [changing, setChanging] = useState(false);
+  const most = Math.max(
+    1,
+    ...vehicle.dutyPeriods.map(
+      (period) => period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile,
+    ),
+  );
+  return (
+    <section>
+      <div className="mb-1 flex items-baseline justify-between">
+        <h2 className="font-semibold">Duty and brake work per mile</h2>
+        {mayDo(me.role, 'register') && (
+          <Button look="bare" onClick={() => setChanging(true)}>
+            Begin another duty …
+          </Button>
+        )}
+      </div>
+      {vehicle.dutyPeriods.length === 0 && <p className="text-soft">No duty stated; miles are counted as they are.</p>}
+      <ul>
+        {[...vehicle.dutyPeriods].reverse().map((period) => {
+          const work = period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile;
+          return (
+            <li
+              key={period.id}
+              className="grid grid-cols-[9rem_1fr_9.5rem] items-center gap-3 border-b border-hair py-1"
+            >
+              <span>
+                {period.duty.name}
+                <br />
+                <span className="figures text-soft">
+                  {formatDate(period.from)} – {period.to ? formatDate(period.to) : 'now'}
+                </span>
+              </span>
+              <span
+                className="flex h-4"
+                role="img"
+                aria-label={`stops ${Math.round(period.stopsKjPerMile)} kJ, descents ${Math.round(period.descentsKjPerMile)} kJ per mile`}
+              >
+                <span
+                  className="bg-slate"
+                  style={{ width: `${((period.stopsKjPerMile + period.slowdownsKjPerMile) / most) * 100}%` }}
+                />
+                <span className="bg-ochre" style={{ width: `${(period.descentsKjPerMile / most) * 100}%` }} />
+              </span>
+              <Why
+                label={`${period.duty.name}: severity ${period.severity.toFixed(2)}`}
+                reason={
+                  <>
+                    <p>
+                      {period.duty.stopsPerMile} stops a mile from {period.duty.mphBeforeStop} mph and{' '}
+                      {period.duty.descentMPerMile} m of descent a mile, at {formatWhole(period.massKg)} kg (tare{' '}
+                      {formatWhole(vehicle.tareKg)} + {period.duty.payloadShare} of the payload
+                      {period.duty.towedKg > 0 ? ` + ${formatWhole(period.duty.towedKg)} kg towed` : ''}); the retarder
+                      takes {Math.round(period.duty.retarderShare * 100)} %.
+                    </p>
+                    <p>
+                      Work of a stop: ½·m·k·v² less rolling and air; of a descent: weight along the slope less rolling
+                      and air. Severity is the work over that of {vehicle.referenceDuty}.
+                    </p>
+                  </>
+                }
+              >
+                <span className="figures">
+                  {formatWhole(work)} kJ a mile, severity {period.severity.toFixed(2)}
+                </span>
+              </Why>
+            </li>
+          );
+        })}
+      </ul>
+      {vehicle.measuredDuty.length > 0 && (
+        <p className="mt-1">
+          Measured by telematics since {formatDate(vehicle.measuredDuty[0]?.from ?? vehicle.today)}: severity{' '}
+          <span className="figures">{vehicle.measuredDuty.map(({ severity }) => severity.toFixed(2)).join(', ')}</span>{' '}
+          by four weeks. What was measured counts instead of what is stated.
+        </p>
+      )}
+      <p className="mt-1 text-[12px] text-soft">
+        <span className="mr-1 inline-block h-2 w-4 bg-slate" /> stops and slowdowns{' '}
+        <span className="mr-1 ml-3 inline-block h-2 w-4 bg-ochre" /> descents
+      </p>
+      {changing && <ChangeDuty vehicle={vehicle} onClose={() => setChanging(false)} />}
+    </section>
+  );
+}
+
+function ChangeDuty({ vehicle, onClose }: { vehicle: VehicleDetail; onClose: () => void }) {
+  const duties = useDuties();
+  const [duty, setDuty] = useState('');
+  const [from, setFrom] = useState(vehicle.today);
+  const change = useChangeDuty();
+  const [newId] = useNewId();
+  const problem = change.error instanceof ApiProblem ? change.error : undefined;
+  return (
+    <Modal open onClose={onClose} title={`Another duty for ${vehicle.unit}`}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate(
+            { unit: vehicle.unit, id: newId, duty, from },
+            {
+              onSuccess: () => {
+                toast(`${vehicle.unit} is on ${duty} from ${formatDate(from)}; the past keeps its duty.`);
+                onClose();
+              },
+            },
+          );
+        }}
+      >
+        <Choose label="Duty" value={duty} onChange={(event) => setDuty(event.target.value)} error={problem?.of('duty')}>
+          <option value="">Choose …</option>
+          {duties.data?.map(({ id, name }) => (
+            <option key={id}>{name}</option>
+          ))}
+        </Choose>
+        <Field
+          label="From"
+          type="date"
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+          error={problem?.of('from')}
+          hint="A day ahead is accepted: the forecast bends there."
+        />
+        {change.isError && !problem?.problem.errors?.length && (
+          <p role="alert" className="text-brick">
+            {change.error.message}
+          </p>
+        )}
+        <Button look="next" type="submit" disabled={duty === '' || change.isPending}>
+          Begin it
+        </Button>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,126 @@
+import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { RotorMeasured } from '@mile-mark/contract/inspections';
+import type { Me } from '@mile-mark/contract/people';
+import { indexRotor, rotorRunout } from '@mile-mark/core';
+import { pathOf } from '../../../api/request.ts';
+import { useBenchOfVehicle } from '../../../api/specifications.ts';
+import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
+import { formatDate, formatMiles } from '../../../ui/format.ts';
+
+/** Discs as measured, findings, photos and pads that could not be seen. */
+export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
+  const { rotors, findings, photos, unseen } = vehicle;
+  if ([rotors, findings, photos, unseen].every((list) => list.length === 0)) return null;
+  return (
+    <section className="flex flex-col gap-4">
+      <h2 className="font-semibold">Discs, findings and photos</h2>
+      <div className="flex flex-wrap gap-4">
+        {rotors.map((rotor) => (
+          <Disc key={rotor.id} rotor={rotor} vehicle={vehicle} me={me} />
+        ))}
+      </div>
+      {(findings.length > 0 || unseen.length > 0) && (
+        <ul>
+          {findings.map((one) => (
+            <li key={one.id} className="flex gap-4 border-b border-hair py-1">
+              <span className="figures w-24">{formatDate(one.date)}</span>
+              <span className="w-28">
+                Axle {one.axle} {one.side}
+              </span>
+              <span>
+                {one.item}: <span className="font-medium">{one.state}</span>
+              </span>
+              <span className="ml-auto text-soft">{one.technician}</span>
+            </li>
+          ))}
+          {unseen.map((one) => (
+            <li key={one.id} className="flex gap-4 border-b border-hair py-1">
+              <span className="figures w-24">{formatDate(one.date)}</span>
+              <span className="w-28">
+                Axle {one.axle} {one.side}
+              </span>
+              <span>{one.pad} pad could not be seen</span>
+              <span className="ml-auto text-soft">{one.technician}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {photos.length > 0 && (
+        <ul className="flex flex-wrap gap-3">
+          {photos.map(({ id, date, axle, side, technician }) => (
+            <li key={id}>
+              <a href={pathOf('photo', { id })} target="_blank" rel="noreferrer">
+                <img
+                  src={pathOf('photo', { id })}
+                  alt={`Axle ${axle ?? ''} ${side ?? ''}, ${date}`}
+                  className="h-28 border border-line"
+                />
+              </a>
+              <span className="text-[12px] text-soft">
+                {axle && `Axle ${axle} ${side ?? ''}, `}
+                {formatDate(date)}, {technician}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** Limits where none of the model is released, mm (typical for light vehicles, from memory). */
+const TYPICAL = { runoutMm: 0.05, variationMm: 0.02 };
+
+function Disc({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleDetail; me: Me }) {
+  const axle = vehicle.axleDetails.find((one) => one.axle === rotor.axle);
+  const bench = useBenchOfVehicle(vehicle.unit).data;
+  const released = bench?.model.axles.find((one) => one.axle === rotor.axle)?.sheet?.values;
+  const shown = {
+    thicknessMm: rotor.thicknessUm.map((um) => (um === null ? undefined : um / 1000)),
+    runoutMm: rotor.runoutUm.map((um) => um / 1000),
+    discardMm: axle?.rotorDiscardMm ?? undefined,
+    limits: { runoutMm: released?.runoutMm ?? null, variationMm: released?.thicknessVariationMm ?? null },
+  };
+  return (
+    <article className="flex max-w-md items-start gap-3 bg-sheet p-2">
+      <RotorDisc {...shown} size={170} />
+      <div>
+        <p className="font-semibold">
+          Axle {rotor.axle} {rotor.side}
+        </p>
+        <p className="figures text-soft">
+          {formatDate(rotor.date)}, {formatMiles(rotor.odometerMi, me.distanceUnit)}, {rotor.technician}
+        </p>
+        <p className="mt-1">{discInWords(shown)}</p>
+        <p className="mt-1">{advice(rotor, released?.runoutMm ?? null)}</p>
+        {bench && released?.runoutMm == null && (
+          <p className="mt-1 text-[12px] text-soft">
+            No limit of this model is released; typical ones are {TYPICAL.runoutMm} mm runout, {TYPICAL.variationMm} mm
+            variation (from memory).
+          </p>
+        )}
+      </div>
+    </article>
+  );
+}
+
+/** What to do about runout: seat it better, or the disc itself. */
+function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number | null): string {
+  if (runoutUm.length < 4) return '';
+  const points = runoutUm.map((um) => um / 1000);
+  const { tirMm, first, remainderTirMm } = rotorRunout(points);
+  if (tirMm <= (limitMm ?? TYPICAL.runoutMm))
+    return limitMm === null ? 'Within the typical limit.' : 'Within its limit.';
+  if (hubRunoutUm.length === runoutUm.length && studs !== null) {
+    const [best] = indexRotor(
+      points,
+      hubRunoutUm.map((um) => um / 1000),
+      studs,
+    );
+    if (best && best.turnStuds > 0)
+      return `Turn the disc ${best.turnStuds} ${best.turnStuds === 1 ? 'stud' : 'studs'} clockwise on the hub: ${best.runoutMm.toFixed(2)} mm once a turn is left of ${(2 * first.amplitudeMm).toFixed(2)}.`;
+  }
+  return 2 * first.amplitudeMm >= remainderTirMm
+    ? 'Mostly once a turn: clean hub and disc seat, turn the disc on the hub, measure again.'
+    : 'Mostly in the disc itself: turning it on the hub will not help.';
+}

@@ -1,0 +1,163 @@
+import { useEffect, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
+import type { AxleDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { Reading } from '@mile-mark/contract/inspections';
+import type { Me } from '@mile-mark/contract/people';
+import { useVehicle } from '../../../api/forecasts.ts';
+import { useMe } from '../../../api/people.ts';
+import { useChangedSince } from '../../../api/specifications.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { State } from '../../../ui/State.tsx';
+import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { ChangeNotes } from './ChangeNotes.tsx';
+import { Chassis } from './Chassis.tsx';
+import { CorrectOdometer } from './CorrectOdometer.tsx';
+import { CorrectReading } from './CorrectReading.tsx';
+import { DecisionNote } from './DecisionNote.tsx';
+import { DutySection } from './DutySection.tsx';
+import { FoundSection } from './FoundSection.tsx';
+import { PadSheet } from './PadSheet.tsx';
+import { PoolingCompared } from './PoolingCompared.tsx';
+import { ReadingsTable } from './ReadingsTable.tsx';
+import { RecordService } from './RecordService.tsx';
+import { WearChart } from './WearChart.tsx';
+
+/** One vehicle: its wheel ends, wear lines, readings, duty and services. */
+export function Vehicle() {
+  const { unit } = useParams();
+  const me = useMe();
+  const vehicle = useVehicle(unit);
+  const navigate = useNavigate();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
+      if (document.querySelector('[role="dialog"]')) return;
+      if (event.key === 'Escape') void navigate('/');
+      if (event.key === 'm') void navigate(`/measure/${unit ?? ''}`);
+      if (event.key === 't') void navigate(`/specifications?unit=${encodeURIComponent(unit ?? '')}`);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [navigate, unit]);
+
+  if (vehicle.isPending) return <State title={`Loading ${unit ?? ''}`} what="Fetching its pads and readings." quiet />;
+  if (vehicle.isLoadingError) {
+    return (
+      <State title={`${unit ?? 'The vehicle'} did not come`} what={vehicle.error.message}>
+        <Link className="underline" to="/">
+          Back to Ahead
+        </Link>
+      </State>
+    );
+  }
+  return <Page vehicle={vehicle.data} me={me} />;
+}
+
+function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
+  const nearest = [...vehicle.axleDetails].sort((a, b) =>
+    (a.mark?.markDate ?? '9').localeCompare(b.mark?.markDate ?? '9'),
+  )[0];
+  const [axleNumber, setAxle] = useState(nearest?.axle ?? 1);
+  const [correcting, setCorrecting] = useState<Reading>();
+  const [odometerOf, setOdometerOf] = useState<Reading>();
+  const [recording, setRecording] = useState(false);
+  const axle: AxleDetail | undefined = vehicle.axleDetails.find((one) => one.axle === axleNumber);
+  const mayMeasure = mayDo(me.role, 'measure');
+  return (
+    <div className="h-full overflow-y-auto">
+      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-line px-4 py-2">
+        <h1 className="figures text-2xl font-semibold">{vehicle.unit}</h1>
+        <span>{vehicle.model}</span>
+        <span className="text-soft">{vehicle.depot}</span>
+        <span className="text-soft">{vehicle.duty ?? 'no duty stated'}</span>
+        {vehicle.odometerNowMi !== null && vehicle.milesPerDay && (
+          <span className="figures">
+            about {formatMiles(vehicle.odometerNowMi, me.distanceUnit)} today,{' '}
+            {formatMiles(vehicle.milesPerDay.mean, me.distanceUnit)} a day
+          </span>
+        )}
+        {vehicle.refresh.pending > 0 && (
+          <span role="status" className="text-soft">
+            being recomputed …
+          </span>
+        )}
+        <span className="ml-auto flex gap-2">
+          <Link
+            className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
+            to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}&axle=${axleNumber}`}
+          >
+            Torques <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">T</kbd>
+          </Link>
+          {mayMeasure && <Button onClick={() => setRecording(true)}>Pads fitted …</Button>}
+          {mayMeasure && (
+            <Link
+              className="rounded-sm border border-[#c99700] bg-paint px-3 py-1.5 font-semibold text-[#26282a]"
+              to={`/measure/${vehicle.unit}`}
+            >
+              Measure <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">M</kbd>
+            </Link>
+          )}
+        </span>
+      </header>
+      <ChangeNotes vehicle={vehicle} me={me} />
+      <div className="grid grid-cols-1 gap-4 p-4 xl:grid-cols-[minmax(560px,1fr)_minmax(520px,1fr)]">
+        <div className="flex flex-col gap-4">
+          <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={setAxle} />
+          {axle && <DecisionNote axle={axle} vehicle={vehicle} me={me} />}
+          {axle && <PadSheet key={axle.axle} axle={axle} readings={vehicle.readings} me={me} />}
+          <PoolingCompared vehicle={vehicle} />
+        </div>
+        <div className="flex flex-col gap-4">
+          {axle && <WearChart axle={axle} readings={vehicle.readings} me={me} riskTarget={vehicle.riskTarget} />}
+          <DutySection vehicle={vehicle} me={me} />
+          <section>
+            <h2 className="mb-1 font-semibold">Pads and rotors fitted</h2>
+            {vehicle.services.length === 0 ? (
+              <p className="text-soft">None on record.</p>
+            ) : (
+              <ul>
+                {vehicle.services.map((service) => (
+                  <li key={service.id} className="flex gap-4 border-b border-hair py-1">
+                    <span className="figures w-24">{formatDate(service.date)}</span>
+                    <span className="figures w-24">{formatMiles(service.odometerMi, me.distanceUnit)}</span>
+                    <span>
+                      Axle {service.axle}: {service.fitted}, both sides
+                    </span>
+                    <ChangedNote serviceId={service.id} />
+                    <span className="ml-auto text-soft">{service.recordedBy}</span>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+        </div>
+        <div className="xl:col-span-2">
+          <FoundSection vehicle={vehicle} me={me} />
+        </div>
+        <section className="xl:col-span-2">
+          <ReadingsTable
+            vehicle={vehicle}
+            me={me}
+            onCorrect={mayMeasure ? setCorrecting : undefined}
+            onOdometer={mayDo(me.role, 'decide') ? setOdometerOf : undefined}
+          />
+        </section>
+      </div>
+      {correcting && <CorrectReading reading={correcting} me={me} onClose={() => setCorrecting(undefined)} />}
+      {odometerOf && <CorrectOdometer reading={odometerOf} me={me} onClose={() => setOdometerOf(undefined)} />}
+      {recording && <RecordService vehicle={vehicle} me={me} onClose={() => setRecording(false)} />}
+    </div>
+  );
+}
+
+/** Whether a job was done on a torque that has changed since, and nobody has settled it. */
+function ChangedNote({ serviceId }: { serviceId: string }) {
+  const own = useChangedSince().data?.filter((one) => one.serviceId === serviceId && one.doneAgainOn === null) ?? [];
+  if (own.length === 0) return null;
+  return (
+    <Link className="font-medium text-ochre underline" to="/specifications?view=changed">
+      {own.map(({ joint }) => joint).join(', ')}: changed since
+    </Link>
+  );
+}

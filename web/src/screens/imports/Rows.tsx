@@ -1,0 +1,134 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef } from 'react';
+import type { ImportPreview, ImportRow, Outcome, RowChoice } from '@mile-mark/contract/imports';
+import { RowEditor } from './RowEditor.tsx';
+
+interface Props {
+  preview: ImportPreview;
+  shown: Outcome | 'all';
+  choices: Record<string, RowChoice>;
+  edits: Record<string, string[]>;
+  onChoice: (line: number, choice: RowChoice) => void;
+  onEdit: (line: number, cells: string[]) => void;
+}
+
+const OUTCOME_WORDS: Record<Outcome, string> = {
+  accepted: 'accepted',
+  questioned: 'questioned',
+  refused: 'refused',
+  already: 'already in',
+};
+const RANK: Record<Outcome, number> = { refused: 0, questioned: 1, accepted: 2, already: 3 };
+
+/** Rows that need a look first; among the accepted, those understood otherwise than typed. */
+function rankOf({ outcome, notes }: ImportRow): number {
+  return RANK[outcome] - (notes.length > 0 ? 0.5 : 0);
+}
+
+/** The rows of a file, those that need a look first; only what is seen is drawn. */
+export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = preview.rows
+    .filter(({ outcome }) => shown === 'all' || outcome === shown)
+    .sort((a, b) => rankOf(a) - rankOf(b) || a.line - b.line);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (rows[index]?.reasons.length ? 96 : 30),
+    getItemKey: (index) => rows[index]?.line ?? index,
+    overscan: 8,
+  });
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-raised" tabIndex={0} aria-label="Rows of the file">
+      <div role="table" aria-label="Rows" style={{ height: virtual.getTotalSize() }} className="relative">
+        {virtual.getVirtualItems().map((item) => {
+          const row = rows[item.index];
+          if (!row) return null;
+          return (
+            <div
+              key={item.key}
+              ref={virtual.measureElement}
+              data-index={item.index}
+              role="row"
+              style={{ transform: `translateY(${item.start}px)` }}
+              className="absolute inset-x-0 border-b border-hair px-4 py-1"
+            >
+              <Row
+                row={row}
+                header={preview.header}
+                edited={edits[row.line] !== undefined}
+                choice={choices[row.line]}
+                onChoice={(choice) => onChoice(row.line, choice)}
+                onEdit={(cells) => onEdit(row.line, cells)}
+              />
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+function Row({
+  row,
+  header,
+  edited,
+  choice,
+  onChoice,
+  onEdit,
+}: {
+  row: ImportRow;
+  header: string[];
+  edited: boolean;
+  choice: RowChoice | undefined;
+  onChoice: (choice: RowChoice) => void;
+  onEdit: (cells: string[]) => void;
+}) {
+  const fate =
+    row.outcome === 'already'
+      ? ''
+      : row.outcome === 'refused' && row.taken
+        ? 'the rest goes in'
+        : row.taken
+          ? 'goes in'
+          : 'stays out';
+  return (
+    <div className="flex gap-3">
+      <span className="figures w-14 shrink-0 text-soft">line {row.line}</span>
+      <span
+        className={`w-24 shrink-0 ${row.outcome === 'refused' ? 'font-semibold text-brick' : row.outcome === 'questioned' ? 'font-semibold text-ochre' : 'text-soft'}`}
+      >
+        {OUTCOME_WORDS[row.outcome]}
+        {fate && row.reasons.length > 0 && <span className="block text-[12px] font-normal text-soft">{fate}</span>}
+      </span>
+      <div className="min-w-0 flex-1">
+        {row.reasons.length === 0 ? (
+          <p className="figures truncate">
+            {row.cells.filter((cell) => cell !== '').join('  ·  ')}
+            {row.notes.length > 0 && <span className="ml-3 font-sans text-ochre">{row.notes.join(' ')}</span>}
+            {edited && <span className="ml-3 text-soft">mended here</span>}
+          </p>
+        ) : (
+          <>
+            <RowEditor row={row} header={header} onEdit={onEdit} />
+            {row.outcome === 'questioned' && row.takeable && (
+              <div className="mt-1 flex gap-4" role="group" aria-label={`Line ${row.line}`}>
+                {(['take', 'leave'] as const).map((one) => (
+                  <label key={one} className="flex items-center gap-1">
+                    <input
+                      type="radio"
+                      name={`choice-${row.line}`}
+                      checked={(choice ?? (row.taken ? 'take' : 'leave')) === one}
+                      onChange={() => onChoice(one)}
+                    />
+                    {one === 'take' ? 'take as typed' : 'leave out for now'}
+                  </label>
+                ))}
+              </div>
+            )}
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,258 @@
+import { useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { mayDo } from '@mile-mark/contract';
+import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { Me } from '@mile-mark/contract/people';
+import { type PadPlace, padPlaces, placeKey, type ThicknessUnit } from '@mile-mark/core';
+import { ApiProblem } from '../../../api/client.ts';
+import { useGauges } from '../../../api/gauges.ts';
+import { useSaveInspection } from '../../../api/inspections.ts';
+import { usePeople } from '../../../api/people.ts';
+import type { DraftAnswer } from '../../../stores/device.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Choose, Field } from '../../../ui/Field.tsx';
+import { formatMiles } from '../../../ui/format.ts';
+import { PadField } from './PadField.tsx';
+import { judgeTyped } from './judging.ts';
+
+interface Head {
+  date: string;
+  odometer: string;
+  gaugeId: string;
+  technicianId: string;
+  note: string;
+}
+
+/** One inspection of a vehicle: who, when, odometer and gauge once, then the pads in walking order. */
+export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
+  const gauges = useGauges();
+  const people = usePeople();
+  const save = useSaveInspection();
+  const navigate = useNavigate();
+  const [head, setHead] = useState<Head>({
+    date: vehicle.today,
+    odometer: '',
+    gaugeId: '',
+    technicianId: me.role === 'technician' ? me.id : '',
+    note: '',
+  });
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [answers, setAnswers] = useState<Record<string, DraftAnswer>>({});
+  // Ids are made once: a retry after a cut network repeats them, and adds nothing twice.
+  const ids = useRef({ inspection: crypto.randomUUID(), readings: new Map<string, string>() });
+  const form = useRef<HTMLFormElement>(null);
+  const gauge = gauges.data?.find(({ id }) => id === head.gaugeId);
+  const unit: ThicknessUnit = gauge?.unit ?? me.thicknessUnit;
+  const places = padPlaces(vehicle.axleDetails.map(({ axle }) => axle));
+  const states = places.map((place) => {
+    const axle = vehicle.axleDetails.find((one) => one.axle === place.axle);
+    const pad = axle?.pads.find((one) => one.side === place.side && one.pad === place.pad);
+    return {
+      place,
+      axle,
+      pad,
+      state: axle
+        ? judgeTyped(
+            typed[placeKey(place)] ?? '',
+            unit,
+            gauge?.resolutionMm,
+            { newMm: axle.padNewMm, plateMm: axle.backingPlateMm },
+            pad && { meanMm: pad.meanMm, sdMm: pad.sdMm, informed: pad.trace.length > 0 },
+          )
+        : ({ kind: 'empty' } as const),
+    };
+  });
+  const filled = states.filter(({ state }) => state.kind !== 'empty');
+  const wrong = states.filter(({ state }) => state.kind === 'wrong');
+  const open = states.filter(({ place, state }) => state.kind === 'suspect' && !answers[placeKey(place)]);
+  const problem = save.error instanceof ApiProblem ? save.error : undefined;
+
+  const submit = () => {
+    if (save.isPending) return;
+    const readings = filled.map(({ place }) => {
+      const key = placeKey(place);
+      const id = ids.current.readings.get(key) ?? crypto.randomUUID();
+      ids.current.readings.set(key, id);
+      const answer = answers[key];
+      return { id, ...place, thickness: typed[key] ?? '', thicknessUnit: unit, ...(answer ? { answer } : {}) };
+    });
+    save.mutate(
+      {
+        inspection: {
+          id: ids.current.inspection,
+          unit: vehicle.unit,
+          technicianId: head.technicianId,
+          gaugeId: head.gaugeId,
+          date: head.date,
+          odometer: head.odometer,
+          odometerUnit: me.distanceUnit,
+          ...(head.note ? { note: head.note } : {}),
+        },
+        readings,
+      },
+      {
+        onSuccess: (saved) => {
+          toast(
+            `${saved.readings.length} ${saved.readings.length === 1 ? 'reading' : 'readings'} of ${saved.unit} saved.`,
+          );
+          void navigate(`/vehicles/${saved.unit}`);
+        },
+        onError: (error) => {
+          // Other content under the same ids would be a conflict: what is mended gets new ones.
+          if (error instanceof ApiProblem && error.status === 409) ids.current.inspection = crypto.randomUUID();
+        },
+      },
+    );
+  };
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) form.current?.requestSubmit();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  const errorAt = (place: PadPlace): string | undefined => {
+    const index = filled.findIndex((one) => placeKey(one.place) === placeKey(place));
+    return index < 0 ? undefined : problem?.of(`readings.${index}.thickness`);
+  };
+  const technicians = people.data?.filter(({ role }) => mayDo(role, 'measure')) ?? [];
+  const missing =
+    head.technicianId === ''
+      ? 'Say who measured.'
+      : head.gaugeId === ''
+        ? 'Say with which gauge.'
+        : head.odometer.trim() === ''
+          ? 'The odometer is needed.'
+          : filled.length === 0
+            ? 'No pad is filled in yet.'
+            : wrong.length > 0
+              ? `${wrong.length} ${wrong.length === 1 ? 'figure' : 'figures'} to mend.`
+              : open.length > 0
+                ? `${open.length} ${open.length === 1 ? 'question' : 'questions'} to answer.`
+                : undefined;
+
+  return (
+    <form
+      ref={form}
+      noValidate
+      className="mx-auto flex max-w-6xl flex-col gap-4 p-4 pb-24"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!missing) submit();
+      }}
+    >
+      <header className="flex flex-wrap items-baseline gap-4">
+        <h1 className="figures text-3xl font-semibold">{vehicle.unit}</h1>
+        <span>{vehicle.model}</span>
+        <span className="text-soft">{vehicle.depot}</span>
+        {vehicle.odometerNowMi !== null && (
+          <span className="text-soft">about {formatMiles(vehicle.odometerNowMi, me.distanceUnit)} expected today</span>
+        )}
+        <Link className="ml-auto underline" to="/measure">
+          Another vehicle
+        </Link>
+      </header>
+      <fieldset className="grid grid-cols-2 gap-3 lg:grid-cols-[1fr_1.5fr_1fr_1fr_1fr]">
+        <Choose
+          label="Who measured"
+          large
+          value={head.technicianId}
+          onChange={(event) => setHead({ ...head, technicianId: event.target.value })}
+          error={problem?.of('inspection.technicianId')}
+        >
+          <option value="">Choose …</option>
+          {technicians.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Choose>
+        <Choose
+          label="Gauge"
+          large
+          value={head.gaugeId}
+          onChange={(event) => setHead({ ...head, gaugeId: event.target.value })}
+          error={problem?.of('inspection.gaugeId')}
+        >
+          <option value="">Choose …</option>
+          {gauges.data?.map(({ id, name, unit: gaugeUnit }) => (
+            <option key={id} value={id}>
+              {name} ({gaugeUnit})
+            </option>
+          ))}
+        </Choose>
+        <Field
+          label="Date"
+          large
+          type="date"
+          max={vehicle.today}
+          value={head.date}
+          onChange={(event) => setHead({ ...head, date: event.target.value })}
+          error={problem?.of('inspection.date')}
+        />
+        <Field
+          label={`Odometer, ${me.distanceUnit}`}
+          large
+          inputMode="decimal"
+          autoFocus
+          value={head.odometer}
+          onChange={(event) => setHead({ ...head, odometer: event.target.value })}
+          error={problem?.of('inspection.odometer')}
+        />
+        <Field
+          label="Note"
+          large
+          value={head.note}
+          onChange={(event) => setHead({ ...head, note: event.target.value })}
+        />
+      </fieldset>
+      {vehicle.axleDetails.map((axle) => (
+        <fieldset key={axle.axle} className="bg-sheet p-3">
+          <legend className="float-left mb-2 w-full text-lg font-semibold">Axle {axle.axle}</legend>
+          <div className="clear-both grid grid-cols-1 gap-3 md:grid-cols-2">
+            {(['left', 'right'] as const).map((side) => (
+              <div key={side} className="border-t-2 border-line pt-2">
+                <h3 className="mb-2 font-medium text-soft">{side === 'left' ? 'Left wheel' : 'Right wheel'}</h3>
+                <div className="grid grid-cols-2 gap-3">
+                  {states
+                    .filter(({ place }) => place.axle === axle.axle && place.side === side)
+                    .map(({ place, pad, state }) => (
+                      <PadField
+                        key={placeKey(place)}
+                        place={place}
+                        pad={pad}
+                        axle={axle}
+                        unit={unit}
+                        value={typed[placeKey(place)] ?? ''}
+                        state={state}
+                        error={errorAt(place)}
+                        answer={answers[placeKey(place)]}
+                        onChange={(value) => {
+                          setTyped((before) => ({ ...before, [placeKey(place)]: value }));
+                          setAnswers(({ [placeKey(place)]: _old, ...rest }) => rest);
+                        }}
+                        onAnswer={(answer) => setAnswers((before) => ({ ...before, [placeKey(place)]: answer }))}
+                      />
+                    ))}
+                </div>
+              </div>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <div className="fixed inset-x-0 bottom-0 flex items-center gap-4 border-t border-line bg-ground px-6 py-3">
+        <Button look="next" large type="submit" disabled={missing !== undefined || save.isPending} hotkey="Ctrl Enter">
+          {save.isPending ? 'Saving …' : `Save ${filled.length} ${filled.length === 1 ? 'reading' : 'readings'}`}
+        </Button>
+        <span role="status">{missing}</span>
+        {save.isError && (
+          <p role="alert" className="font-medium text-brick">
+            {save.error.message} What you typed is kept.
+          </p>
+        )}
+      </div>
+    </form>
+  );
+}

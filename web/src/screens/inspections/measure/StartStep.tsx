@@ -1,0 +1,116 @@
+import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
+import type { Me } from '@mile-mark/contract/people';
+import type { Draft } from '../../../stores/device.ts';
+import { Choose, Field } from '../../../ui/Field.tsx';
+import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { Asked } from './Asked.tsx';
+import { NumberPad } from './NumberPad.tsx';
+import { type Action, judgeOdometer } from './draft.ts';
+
+interface Props {
+  draft: Draft;
+  bay: Bay;
+  vehicle: BayVehicle;
+  me: Me;
+  act: (action: Action) => void;
+  onNext: () => void;
+}
+
+/** Once for the whole inspection: odometer, gauge, who and when. */
+export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
+  const state = judgeOdometer(draft, vehicle);
+  const type = (odometer: string) => act({ kind: 'head', set: { odometer } });
+  const expected = vehicle.odometerNowMi;
+  return (
+    <div className="grid gap-4 min-[900px]:grid-cols-[1fr_21rem]">
+      <div className="flex flex-col gap-4">
+        {draft.refusal && (
+          <p role="alert" className="border-l-4 border-brick bg-sheet py-2 pl-3 font-medium">
+            It came back: {draft.refusal}
+          </p>
+        )}
+        <div>
+          <label className="text-soft" htmlFor="odometer">
+            Odometer, {draft.odometerUnit}
+            {expected !== null && `; about ${formatMiles(expected, me.distanceUnit)} expected today`}
+          </label>
+          <input
+            id="odometer"
+            inputMode="none"
+            autoComplete="off"
+            autoFocus
+            value={draft.odometer}
+            aria-invalid={state.kind === 'wrong' ? true : undefined}
+            onChange={(event) => type(event.target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && onNext()}
+            className={`figures mt-1 min-h-16 w-full rounded border-2 bg-raised px-3 text-4xl font-semibold ${state.kind === 'wrong' ? 'border-brick' : state.kind === 'ahead' && !draft.odometerAnswer ? 'border-paint' : 'border-line'}`}
+          />
+          {state.kind === 'wrong' && (
+            <p role="alert" className="font-medium text-brick">
+              {state.message}
+            </p>
+          )}
+        </div>
+        {state.kind === 'ahead' && (
+          <Asked
+            question={`Runs ahead: about ${formatMiles(state.pace.expectedMi, me.distanceUnit)} was expected. That would be ${formatMiles(state.pace.milesPerDay, me.distanceUnit)} a day for ${state.pace.days} days where it drives about ${formatMiles(state.pace.usualPerDay, me.distanceUnit)}. Was the odometer read rightly?`}
+            answer={draft.odometerAnswer}
+            onCorrect={() => act({ kind: 'head', set: { odometer: '' } })}
+            onAnswer={(odometerAnswer) => act({ kind: 'head', set: { odometerAnswer } })}
+          />
+        )}
+        <Choose
+          label="Gauge"
+          large
+          value={draft.gaugeId}
+          onChange={(event) => act({ kind: 'head', set: { gaugeId: event.target.value } })}
+        >
+          <option value="">Choose …</option>
+          {bay.gauges.map(({ id, name, unit }) => (
+            <option key={id} value={id}>
+              {name} ({unit})
+            </option>
+          ))}
+        </Choose>
+        <div className="grid grid-cols-2 gap-3">
+          {me.role === 'technician' ? (
+            <p>
+              <span className="text-soft">Measured by</span>
+              <br />
+              <span className="text-lg">{me.name}</span>
+            </p>
+          ) : (
+            <Choose
+              label="Who measures"
+              large
+              value={draft.technicianId}
+              onChange={(event) => act({ kind: 'head', set: { technicianId: event.target.value } })}
+            >
+              <option value="">Choose …</option>
+              {bay.people.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </Choose>
+          )}
+          <Field
+            label={draft.date === bay.today ? 'Today' : `Measured on ${formatDate(draft.date)}`}
+            large
+            type="date"
+            max={bay.today}
+            value={draft.date}
+            onChange={(event) => event.target.value && act({ kind: 'head', set: { date: event.target.value } })}
+          />
+        </div>
+      </div>
+      <NumberPad
+        marks={[]}
+        onKey={(key) => type(draft.odometer + key)}
+        onErase={() => type(draft.odometer.slice(0, -1))}
+        onNext={onNext}
+        next="To the first wheel"
+      />
+    </div>
+  );
+}

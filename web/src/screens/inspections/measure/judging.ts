@@ -1,0 +1,75 @@
+import {
+  judgeReading,
+  mostReadableMm,
+  parseThickness,
+  type Suspicion,
+  type ThicknessUnit,
+  UNKNOWN_HAND,
+} from '@mile-mark/core';
+
+/** How far readings of a hand of which nothing is known scatter about the true thickness, one sd, mm. */
+export const HAND_SD_MM = Math.hypot(UNKNOWN_HAND.biasSdMm, UNKNOWN_HAND.repeatabilityMm);
+
+export type FieldState =
+  | { kind: 'empty' }
+  | { kind: 'wrong'; message: string }
+  | { kind: 'fine'; mm: number }
+  | { kind: 'suspect'; mm: number; suspicion: Suspicion };
+
+/** What is expected of a pad, as far as a figure is judged by it. */
+export interface Expected {
+  meanMm: number;
+  sdMm: number;
+  /** Whether anything was measured or fitted before. */
+  informed: boolean;
+}
+
+/** The hand that measures: what is known of this technician with this gauge. */
+export interface MeasuringHand {
+  biasMm: number;
+  biasSdMm: number;
+  repeatabilityMm: number;
+}
+
+/**
+ * Judges a figure while it is typed, here in the browser, by the same core code that the server uses.
+ *
+ * @param pad what is known of the pad; undefined where no forecast has come yet
+ */
+export function judgeTyped(
+  typed: string,
+  unit: ThicknessUnit,
+  resolutionMm: number | undefined,
+  axle: { newMm: number; plateMm: number },
+  pad: Expected | undefined,
+  hand: MeasuringHand = UNKNOWN_HAND,
+): FieldState {
+  if (typed.trim() === '') return { kind: 'empty' };
+  const parsed = parseThickness(typed, { unit });
+  if (!parsed.ok) return { kind: 'wrong', message: parsed.failure.message };
+  const { mm } = parsed.value;
+  const most = mostReadableMm(axle);
+  if (mm > most) {
+    return {
+      kind: 'wrong',
+      message: `${typed.trim()} is ${mm.toFixed(1)} mm, more than pad and backing plate together; up to ${most.toFixed(1)} mm is accepted.`,
+    };
+  }
+  if (!pad) return { kind: 'fine', mm };
+  const { suspicion } = judgeReading(
+    {
+      mm,
+      unit: parsed.value.unit,
+      resolutionMm: resolutionMm ?? 0.1,
+      repeatabilityMm: hand.repeatabilityMm,
+    },
+    {
+      meanMm: pad.meanMm + hand.biasMm,
+      sdMm: Math.hypot(pad.sdMm, hand.biasSdMm),
+      newMm: axle.newMm,
+      plateMm: axle.plateMm,
+      informed: pad.informed,
+    },
+  );
+  return suspicion ? { kind: 'suspect', mm, suspicion } : { kind: 'fine', mm };
+}

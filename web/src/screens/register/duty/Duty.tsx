@@ -1,0 +1,334 @@
+import { useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { mayDo } from '@mile-mark/contract';
+import type { Me } from '@mile-mark/contract/people';
+import { type DutyInUse, type Model, NewDuty } from '@mile-mark/contract/register';
+import { ApiProblem } from '../../../api/client.ts';
+import { useVehicle } from '../../../api/forecasts.ts';
+import { useMe } from '../../../api/people.ts';
+import { useAddDuty, useChangeDuty, useDuties, useModels } from '../../../api/register.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Choose, Field } from '../../../ui/Field.tsx';
+import { Pick } from '../../../ui/Pick.tsx';
+import { State } from '../../../ui/State.tsx';
+import { formatDate } from '../../../ui/format.ts';
+import { FeedPart } from '../../telematics/index.ts';
+import { TracePart } from './TracePart.tsx';
+import { WorkDrawn } from './WorkDrawn.tsx';
+import { draftOf, type DutyDraft, dutyOfDraft, FIGURES } from './figures.ts';
+
+const VIEWS = [
+  { value: 'duties', label: 'Duties' },
+  { value: 'trace', label: 'From a trace' },
+  { value: 'feed', label: 'Telematics' },
+] as const;
+type View = (typeof VIEWS)[number]['value'];
+
+/** Duty: what vehicles are asked to do, stated, read from a trace, or heard from telematics. */
+export function Duty() {
+  const me = useMe();
+  const duties = useDuties();
+  const models = useModels();
+  const [params, setParams] = useSearchParams();
+  const unit = params.get('for') ?? undefined;
+  const vehicle = useVehicle(unit);
+  if (duties.isPending || models.isPending || (unit !== undefined && vehicle.isPending))
+    return <State title="Loading" what="Fetching duties and models." quiet />;
+  if (duties.isLoadingError || models.isLoadingError)
+    return <State title="They did not come" what={(duties.error ?? models.error)?.message ?? ''} />;
+  const [firstModel] = models.data;
+  if (!firstModel)
+    return <State title="No model on record" what="Import models first; a duty is weighed on the masses of a model." />;
+  const view = VIEWS.find(({ value }) => value === params.get('view'))?.value ?? 'duties';
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex flex-wrap items-center gap-4 border-b border-line px-4 py-2">
+        <h1 className="text-xl font-semibold">Duty</h1>
+        <Pick
+          label="View"
+          hideLabel
+          value={view}
+          options={VIEWS}
+          onChange={(next) => setParams({ ...Object.fromEntries(params), view: next })}
+        />
+        {unit && (
+          <p className="text-soft">
+            for <span className="figures font-semibold text-ink">{unit}</span>
+            {params.get('since') && ` from ${formatDate(params.get('since') ?? '')}`}
+          </p>
+        )}
+      </header>
+      <div className="min-h-0 flex-1 overflow-y-auto p-4">
+        {view === 'feed' ? (
+          <FeedPart me={me} />
+        ) : (
+          <Stated
+            key={unit ?? ''}
+            me={me}
+            duties={duties.data}
+            models={models.data}
+            firstModel={firstModel}
+            view={view}
+            unit={
+              vehicle.data ? { unit: vehicle.data.unit, model: vehicle.data.model, duty: vehicle.data.duty } : undefined
+            }
+            since={params.get('since') ?? undefined}
+            toDuties={() => setParams({ ...Object.fromEntries(params), view: 'duties' })}
+          />
+        )}
+      </div>
+    </div>
+  );
+}
+
+interface StatedProps {
+  me: Me;
+  duties: DutyInUse[];
+  models: Model[];
+  firstModel: Model;
+  view: View;
+  unit: { unit: string; model: string; duty: string | null } | undefined;
+  since: string | undefined;
+  toDuties: () => void;
+}
+
+function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }: StatedProps) {
+  const [modelName, setModel] = useState(unit?.model ?? firstModel.name);
+  const model = models.find(({ name }) => name === modelName) ?? firstModel;
+  const reference = duties.find(({ name }) => name === model.referenceDuty);
+  const present = duties.find(({ name }) => name === unit?.duty);
+  const [chosen, setChosen] = useState(present ?? reference ?? duties[0]);
+  const [draft, setDraft] = useState<DutyDraft>(draftOf(chosen, unit ? '' : (chosen?.name ?? '')));
+  const [source, setSource] = useState<Pick<NewDuty, 'source' | 'sourceNote'>>({ source: 'stated' });
+  const typed = useMemo(
+    () => dutyOfDraft({ ...draft, name: draft.name || '?' }, { id: '', ...source }),
+    [draft, source],
+  );
+  const mayState = mayDo(me.role, 'register');
+  const choose = (duty: DutyInUse) => {
+    setChosen(duty);
+    setDraft(draftOf(duty, duty.name));
+    setSource({ source: 'stated' });
+  };
+  return (
+    <div className="grid gap-6 lg:grid-cols-[15rem_minmax(24rem,28rem)_1fr]">
+      <section aria-label="Duties on record">
+        <h2 className="mb-1 font-semibold">On record</h2>
+        <ul>
+          {duties.map((duty) => (
+            <li key={duty.id}>
+              <button
+                onClick={() => choose(duty)}
+                aria-current={chosen?.id === duty.id ? 'true' : undefined}
+                className={`w-full border-b border-l-4 border-hair px-2 py-1.5 text-left ${chosen?.id === duty.id ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+              >
+                {duty.name}
+                <br />
+                <span className="text-soft">
+                  {duty.vehicles} {duty.vehicles === 1 ? 'vehicle' : 'vehicles'}
+                  {duty.source === 'trace' && ' · from a trace'}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      {view === 'trace' ? (
+        <div className="lg:col-span-2">
+          <div className="mb-3 max-w-sm">
+            <ModelChoice models={models} value={model.name} onChange={setModel} />
+          </div>
+          <TracePart
+            key={model.name}
+            model={model}
+            onDuty={(found, note, milesPerDay) => {
+              const base = draftOf(undefined);
+              setDraft({
+                ...base,
+                ...draftOf({
+                  ...found,
+                  id: '',
+                  name: '',
+                  milesPerDay: Math.max(1, milesPerDay),
+                  slowdownsPerMile: found.slowdownsPerMile ?? 0,
+                  slowdownFromMph: found.slowdownFromMph ?? 0,
+                  slowdownToMph: found.slowdownToMph ?? 0,
+                  longestDescentM: found.longestDescentM ?? 0,
+                  source: 'trace',
+                  sourceNote: null,
+                }),
+              });
+              setChosen(undefined);
+              setSource({ source: 'trace', sourceNote: note });
+              toDuties();
+            }}
+          />
+        </div>
+      ) : (
+        <>
+          <DutyForm
+            key={`${chosen?.id ?? ''}${source.source}`}
+            draft={draft}
+            setDraft={setDraft}
+            source={source}
+            chosen={chosen}
+            mayState={mayState}
+            unit={unit?.unit}
+            since={since}
+            onKept={(duty) => {
+              setChosen({ ...duty, vehicles: 0, sourceNote: duty.sourceNote ?? null });
+              setDraft(draftOf({ ...duty, sourceNote: null }, duty.name));
+              setSource({ source: 'stated' });
+            }}
+          />
+          <div className="flex flex-col gap-3">
+            <div className="max-w-sm">
+              <ModelChoice models={models} value={model.name} onChange={setModel} />
+            </div>
+            <WorkDrawn model={model} duty={typed.ok ? typed.duty : undefined} reference={reference} />
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+function ModelChoice({
+  models,
+  value,
+  onChange,
+}: {
+  models: Model[];
+  value: string;
+  onChange: (name: string) => void;
+}) {
+  return (
+    <Choose label="Weighed on" value={value} onChange={(event) => onChange(event.target.value)}>
+      {models.map(({ id, name }) => (
+        <option key={id}>{name}</option>
+      ))}
+    </Choose>
+  );
+}
+
+interface FormProps {
+  draft: DutyDraft;
+  setDraft: (draft: DutyDraft) => void;
+  source: Pick<NewDuty, 'source' | 'sourceNote'>;
+  chosen: DutyInUse | undefined;
+  mayState: boolean;
+  unit: string | undefined;
+  since: string | undefined;
+  onKept: (duty: NewDuty) => void;
+}
+
+function DutyForm({ draft, setDraft, source, chosen, mayState, unit, since, onKept }: FormProps) {
+  const add = useAddDuty();
+  const change = useChangeDuty();
+  const navigate = useNavigate();
+  const [from, setFrom] = useState(since ?? '');
+  const [wrong, setWrong] = useState<Partial<Record<string, string>>>({});
+  const [ids] = useState(() => ({ duty: crypto.randomUUID(), period: crypto.randomUUID() }));
+  const refused = (field: string) => {
+    const problem = [add.error, change.error].find((error) => error instanceof ApiProblem);
+    return problem instanceof ApiProblem ? problem.of(field) : undefined;
+  };
+  const unchanged = chosen !== undefined && JSON.stringify(draftOf(chosen, chosen.name)) === JSON.stringify(draft);
+  const onVehicle = (name: string) => {
+    if (!unit) return;
+    change.mutate(
+      { unit, id: ids.period, duty: name, from },
+      {
+        onSuccess: () => {
+          toast(`${unit} is on ${name} from ${formatDate(from)}; the past before keeps its duty.`);
+          void navigate(`/vehicles/${unit}`);
+        },
+      },
+    );
+  };
+  const keep = () => {
+    const result = dutyOfDraft(draft, { id: ids.duty, ...source });
+    if (!result.ok) return setWrong(result.fields);
+    const checked = NewDuty.safeParse(result.duty);
+    const issue = checked.success ? undefined : checked.error.issues[0];
+    if (issue) {
+      const field =
+        { payloadShare: 'payload', retarderShare: 'retarder' }[String(issue.path[0])] ?? String(issue.path[0]);
+      return setWrong({ [field]: issue.message });
+    }
+    if (unit && from === '') return setWrong({ from: 'A day from which it drives so is needed.' });
+    setWrong({});
+    if (unit && unchanged) return onVehicle(draft.name);
+    add.mutate(result.duty, {
+      onSuccess: () => {
+        if (unit) return onVehicle(result.duty.name);
+        toast(`${result.duty.name} is on record.`);
+        onKept(result.duty);
+      },
+    });
+    return undefined;
+  };
+  const set = (name: keyof DutyDraft) => (event: React.ChangeEvent<HTMLInputElement>) =>
+    setDraft({ ...draft, [name]: event.target.value });
+  const failed = [add.error, change.error].find(
+    (error) => error && !(error instanceof ApiProblem && error.problem.errors?.length),
+  );
+  return (
+    <form
+      aria-label="The duty"
+      className="flex flex-col gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep();
+      }}
+    >
+      {source.sourceNote && (
+        <p className="border-l-4 border-slate bg-sheet px-3 py-1">From a trace. {source.sourceNote}</p>
+      )}
+      <Field
+        label="Name"
+        value={draft.name}
+        onChange={set('name')}
+        disabled={!mayState}
+        error={wrong.name ?? refused('name')}
+        hint={chosen && !unchanged ? 'Figures differ from the duty on record: give it a name of its own.' : undefined}
+      />
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        {FIGURES.map(({ name, label }) => (
+          <Field
+            key={name}
+            label={label}
+            value={draft[name]}
+            inputMode="decimal"
+            disabled={!mayState}
+            onChange={set(name)}
+            error={wrong[name] ?? refused(name)}
+          />
+        ))}
+      </div>
+      {unit && (
+        <Field
+          label={`${unit} drives so from`}
+          type="date"
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+          error={wrong.from ?? refused('from')}
+        />
+      )}
+      {failed && (
+        <p role="alert" className="font-medium text-brick">
+          {failed.message}
+        </p>
+      )}
+      {mayState && (
+        <div className="flex items-center gap-3">
+          <Button look="next" type="submit" disabled={add.isPending || change.isPending || (unchanged && !unit)}>
+            <span className="whitespace-nowrap">{unit ? `Put ${unit} on it` : 'Put the duty on record'}</span>
+          </Button>
+          <p className="text-soft">A duty on record is never changed: what was driven under it stays so.</p>
+        </div>
+      )}
+    </form>
+  );
+}

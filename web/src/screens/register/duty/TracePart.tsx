@@ -1,0 +1,203 @@
+import { Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
+import { useEffect, useRef, useState } from 'react';
+import { Line } from 'react-chartjs-2';
+import type { Model } from '@mile-mark/contract/register';
+import { type Duty, METRES_PER_MILE } from '@mile-mark/core';
+import { Button } from '../../../ui/Button.tsx';
+import { Field } from '../../../ui/Field.tsx';
+import { formatWhole } from '../../../ui/format.ts';
+import type { TraceAnswer, TraceTask } from '../../../workers/lookThrough.ts';
+import { numberOf } from './figures.ts';
+
+Chart.register(LinearScale, LineElement, PointElement, Filler, Tooltip);
+
+const MOST_BYTES = 60_000_000;
+const COLOURS = { stop: '#4f6373', slowdown: '#8ea3b3', descent: '#b77a12' };
+
+type Found = Extract<TraceAnswer, { ok: true }>;
+
+/** A recorded drive, looked through in a worker: what was found in it, drawn, and the duty that stands for it. */
+export function TracePart({
+  model,
+  onDuty,
+}: {
+  model: Model;
+  onDuty: (duty: Duty, note: string, milesPerDay: number) => void;
+}) {
+  const [mass, setMass] = useState(String(Math.round(model.tareKg + 0.5 * (model.gvwrKg - model.tareKg))));
+  const [retarder, setRetarder] = useState('0');
+  const [file, setFile] = useState<{ name: string; csv: string }>();
+  const [answer, setAnswer] = useState<TraceAnswer>();
+  const [busy, setBusy] = useState(false);
+  const worker = useRef<Worker>(undefined);
+  const massKg = numberOf(mass);
+  const retarderShare = numberOf(retarder) / 100;
+  useEffect(() => {
+    if (!file || !(massKg > 0) || !(retarderShare >= 0 && retarderShare < 1)) return undefined;
+    const own = new Worker(new URL('../../../workers/trace.worker.ts', import.meta.url), { type: 'module' });
+    worker.current = own;
+    setBusy(true);
+    own.onmessage = ({ data }: MessageEvent<TraceAnswer>) => {
+      setAnswer(data);
+      setBusy(false);
+      own.terminate();
+    };
+    own.onerror = () => {
+      setAnswer({ ok: false, message: 'The file could not be looked through.' });
+      setBusy(false);
+    };
+    const task: TraceTask = { csv: file.csv, vehicleClass: model.class, masses: model, massKg, retarderShare };
+    own.postMessage(task);
+    return () => own.terminate();
+  }, [file, massKg, retarderShare, model]);
+
+  const take = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    setAnswer(undefined);
+    if (chosen.size > MOST_BYTES) {
+      setAnswer({ ok: false, message: 'Larger than 60 MB; a day or a week at one line a second is accepted.' });
+      return;
+    }
+    setFile({ name: chosen.name, csv: await chosen.text() });
+  };
+  return (
+    <section aria-label="From a trace" className="flex flex-col gap-3">
+      <p className="max-w-prose text-soft">
+        A CSV with one line a second: <span className="figures">time_s</span>, a speed (
+        <span className="figures">speed_kmh</span>, <span className="figures">speed_mph</span> or{' '}
+        <span className="figures">speed_mps</span>), <span className="figures">altitude_m</span>, and{' '}
+        <span className="figures">mass_kg</span> where it is known. It stays in this browser; only the duty is kept.
+      </p>
+      <div className="grid max-w-2xl grid-cols-[1fr_9rem_9rem] items-end gap-3">
+        <label className="flex flex-col gap-1">
+          <span className="text-soft">Trace</span>
+          <input
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            className="min-h-8 rounded-sm border border-line bg-raised p-1"
+            onChange={(event) => void take(event.target.files?.[0])}
+          />
+        </label>
+        <Field
+          label="Mass, where it has none, kg"
+          value={mass}
+          inputMode="decimal"
+          onChange={(e) => setMass(e.target.value)}
+        />
+        <Field
+          label="Retarder, % of work"
+          value={retarder}
+          inputMode="decimal"
+          onChange={(e) => setRetarder(e.target.value)}
+        />
+      </div>
+      {busy && <p role="status">Looking through {file?.name} …</p>}
+      {answer && !answer.ok && (
+        <p role="alert" className="font-medium text-brick">
+          {answer.message}
+        </p>
+      )}
+      {answer?.ok && !busy && file && <TraceShown found={answer} name={file.name} onDuty={onDuty} />}
+    </section>
+  );
+}
+
+function TraceShown({
+  found: { findings, profile, tookMs, samples },
+  name,
+  onDuty,
+}: {
+  found: Found;
+  name: string;
+  onDuty: (duty: Duty, note: string, milesPerDay: number) => void;
+}) {
+  const { events, miles, seconds, duty } = findings;
+  const count = (kind: 'stop' | 'slowdown' | 'descent') => events.filter((one) => one.kind === kind).length;
+  const minutes = (at: number) => at / 60;
+  const note = `${name}: ${miles.toFixed(1)} mi, ${count('stop')} stops, ${count('slowdown')} slowdowns, ${count('descent')} descents`;
+  const marks = (['stop', 'slowdown', 'descent'] as const).map((kind) => ({
+    label: kind,
+    data: events
+      .filter((one) => one.kind === kind)
+      .map((one) => ({ x: minutes(one.fromSeconds), y: (one.fromMps / METRES_PER_MILE) * 3600 })),
+    showLine: false,
+    pointStyle: { stop: 'rectRot', slowdown: 'triangle', descent: 'circle' }[kind],
+    pointRadius: events.length > 120 ? 2.5 : 4,
+    borderColor: COLOURS[kind],
+    backgroundColor: COLOURS[kind],
+    yAxisID: 'y',
+  }));
+  return (
+    <>
+      <p>
+        <strong className="figures">{miles.toFixed(1)} miles</strong> in {Math.round(seconds / 60)} min of{' '}
+        {formatWhole(samples)} lines, looked through in {(tookMs / 1000).toFixed(2)} s: {count('stop')} stops,{' '}
+        {count('slowdown')} slowdowns, {count('descent')} descents.
+        {findings.gaps > 0 && ` ${findings.gaps} gaps; nothing is made up for them.`}
+      </p>
+      <div className="h-60 bg-sheet p-1">
+        <Line
+          aria-label="Speed and altitude over time, with stops, slowdowns and descents"
+          data={{
+            datasets: [
+              ...marks,
+              {
+                label: 'speed, mph',
+                data: profile.seconds.map((t, i) => ({ x: minutes(t), y: profile.mph[i] ?? 0 })),
+                borderColor: '#26282a',
+                borderWidth: 1,
+                pointRadius: 0,
+                yAxisID: 'y',
+              },
+              {
+                label: 'altitude, m',
+                data: profile.seconds.map((t, i) => ({ x: minutes(t), y: profile.altitudeM[i] ?? 0 })),
+                borderColor: '#a39c8a',
+                backgroundColor: 'rgba(163,156,138,0.18)',
+                fill: 'start',
+                borderWidth: 1,
+                pointRadius: 0,
+                yAxisID: 'high',
+              },
+            ],
+          }}
+          options={{
+            animation: false,
+            parsing: false,
+            maintainAspectRatio: false,
+            scales: {
+              x: { type: 'linear', title: { display: true, text: 'minutes' }, grid: { display: false } },
+              y: { min: 0, title: { display: true, text: 'speed, mph' }, grid: { color: '#dedad0' } },
+              high: { position: 'right', title: { display: true, text: 'altitude, m' }, grid: { display: false } },
+            },
+            plugins: { legend: { display: false } },
+          }}
+        />
+      </div>
+      <p className="text-[13px] text-soft">
+        <span className="mr-3" style={{ color: COLOURS.stop }}>
+          ◆ stop
+        </span>
+        <span className="mr-3" style={{ color: COLOURS.slowdown }}>
+          ▲ slowdown
+        </span>
+        <span className="mr-3" style={{ color: COLOURS.descent }}>
+          ● descent begins
+        </span>
+        black speed, grey altitude
+      </p>
+      <p>
+        As a duty: {duty.stopsPerMile.toFixed(2)} stops a mile from {duty.mphBeforeStop.toFixed(0)} mph,{' '}
+        {(duty.slowdownsPerMile ?? 0).toFixed(2)} slowdowns, {duty.descentMPerMile.toFixed(1)} m of descent a mile,{' '}
+        {Math.round(duty.payloadShare * 100)} % of the payload. Its work by the formulas of a stated duty is{' '}
+        {formatWhole(findings.dutyJPerMile / 1000)} kJ a mile; summed over the trace second by second it is{' '}
+        {formatWhole(findings.workJPerMile / 1000)} kJ.
+      </p>
+      <div>
+        <Button look="next" onClick={() => onDuty(duty, note, Math.round(miles))}>
+          Make it a duty
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,1 @@
+export { FeedPart } from './FeedPart.tsx';
