@@ -4,6 +4,6 @@ export { catchUp, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/d
 export { refreshFleet, refreshVehicles } from './jobs/refresh.ts';
 export { loadForecastGround } from './queries/ground.ts';
 export { loadVehicleRecords } from './queries/records.ts';
-export { ALL_READINGS, type ReadingSql } from './queries/seen.ts';
+export { ALL_READINGS, ReadingListRow } from './queries/seen.ts';
 export { mountForecasts } from './routes.ts';
 export { forecastSubscriber } from './stale.ts';

@@ -30,4 +30,4 @@ export { mountRegister } from './routes.ts';
 export { policyOf, readSettings, SEED, type Settings } from './settings.ts';
 export { ensureShippedLimits } from './shippedLimits.ts';
 export { startDuty } from './startDuty.ts';
-export { vehicleRowOf, VEHICLES, type VehicleSqlRow } from './vehicles.ts';
+export { VehicleListRow, vehicleRowOf, VEHICLES } from './vehicles.ts';

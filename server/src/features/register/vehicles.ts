@@ -1,6 +1,8 @@
-import type { VehicleRow } from '@mile-mark/contract/register';
+import { z } from 'zod';
+import { VehicleRow } from '@mile-mark/contract/register';
 import { metresToMiles } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rows } from '../../platform/db/rows.ts';
 
 export const VEHICLES = `
   select v.id, v.unit, m.name as model, m.class, d.name as depot,
@@ -12,13 +14,13 @@ export const VEHICLES = `
       (select max(odometer_m) from service s where s.vehicle_id = v.id)) as metres
   from vehicle v join model m on m.id = v.model_id join depot d on d.id = v.depot_id`;
 
-export type VehicleSqlRow = Omit<VehicleRow, 'odometerMi'> & { metres: number | null };
+/** A row of `VEHICLES`. */
+export const VehicleListRow = VehicleRow.omit({ odometerMi: true }).extend({ metres: z.int().nullable() });
 
-export function vehicleRowOf({ metres, ...row }: VehicleSqlRow): VehicleRow {
+export function vehicleRowOf({ metres, ...row }: z.output<typeof VehicleListRow>): VehicleRow {
   return { ...row, odometerMi: metres === null ? null : Math.round(metresToMiles(metres)) };
 }
 
 export async function listVehicles(em: EntityManager, today: string): Promise<VehicleRow[]> {
-  const rows = await em.execute<VehicleSqlRow[]>(`${VEHICLES} order by v.unit`, [today]);
-  return rows.map(vehicleRowOf);
+  return (await rows(em, VehicleListRow, `${VEHICLES} order by v.unit`, [today])).map(vehicleRowOf);
 }

@@ -1,9 +1,11 @@
+import { LockMode } from '@mikro-orm/core';
 import { z } from 'zod';
 import { dayNumber, metresToMiles, milesToMetres } from '@mile-mark/core';
 import { milesDriven } from '../../events.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { EventBus } from '../../platform/events/bus.ts';
-import { normaliseUnit } from '../register/index.ts';
+import { normaliseUnit, OdometerEntity, VehicleEntity } from '../register/index.ts';
+import { FeedDayEntity } from './entities.ts';
 import { measureDuty } from './measureDuty.ts';
 
 /** A day as a telematics service tells it; what lies outside these bounds is no day of a road vehicle. */
@@ -101,76 +103,78 @@ async function keepFault(
     .object({ unit: z.string().catch('?'), day: z.iso.date().catch('1970-01-01') })
     .catch({ unit: '?', day: '1970-01-01' });
   const { unit, day } = record.parse(raw);
-  await em.execute(
-    'insert into feed_day (id, vehicle_id, unit, day, detail, fault, fault_note) values (?, ?, ?, ?::date, ?::jsonb, ?, ?)',
-    [crypto.randomUUID(), vehicleId, unit.slice(0, 40), day, JSON.stringify(raw), fault, note.slice(0, 500)],
-  );
+  const kept = { id: crypto.randomUUID(), vehicleId, unit: unit.slice(0, 40), day, detail: raw };
+  await em.insert(FeedDayEntity, { ...kept, fault, faultNote: note.slice(0, MOST_NOTE), receivedAt: new Date() });
 }
+
+/** Most characters of a note that are kept. */
+const MOST_NOTE = 500;
+/** Days that count: without a fault, or with a silence before them. */
+const COUNTING = { $or: [{ fault: null }, { fault: 'gap' }] };
 
 /** @returns the vehicle whose record the day changed */
 async function takeDay(em: EntityManager, day: Day): Promise<string | undefined> {
   const unit = normaliseUnit(day.unit);
-  const [vehicle] = await em.execute<{ id: string }[]>('select id from vehicle where unit = ? for update', [unit]);
+  const vehicle = await em.findOne(VehicleEntity, { unit }, { lockMode: LockMode.PESSIMISTIC_WRITE });
   if (!vehicle) {
     await keepFault(em, null, day, 'unknown', `There is no vehicle ${unit} on record.`);
     return undefined;
   }
-  const [there] = await em.execute<{ detail: Day }[]>(
-    `select detail from feed_day where vehicle_id = ? and day = ?::date and (fault is null or fault = 'gap')`,
-    [vehicle.id, day.day],
-  );
-  if (there) {
-    const same = there.detail.odometerMi === day.odometerMi && there.detail.stops === day.stops;
-    await keepFault(
-      em,
-      vehicle.id,
-      day,
-      'twice',
-      same ? 'The same day again.' : 'The same day again with other figures; the first is kept.',
-    );
-    return undefined;
-  }
-  const doubt = await odometerDoubt(em, vehicle.id, day);
+  const vehicleId = vehicle.id;
+  const doubt = (await twiceDoubt(em, vehicleId, day)) ?? (await odometerDoubt(em, vehicleId, day));
   if (doubt) {
-    await keepFault(em, vehicle.id, day, doubt.fault, doubt.note);
+    await keepFault(em, vehicleId, day, doubt.fault, doubt.note);
     return undefined;
   }
-  const [last] = await em.execute<{ day: string; odometer_on: string | null }[]>(
-    `select max(day)::text as day, (select max(read_on)::text from odometer where vehicle_id = ? and source = 'telematics') as odometer_on
-     from feed_day where vehicle_id = ? and (fault is null or fault = 'gap')`,
-    [vehicle.id, vehicle.id],
-  );
-  const silent = last?.day ? dayNumber(day.day) - dayNumber(last.day) : 0;
   const odometerM = Math.round(milesToMetres(day.odometerMi));
-  await em.execute(
-    'insert into feed_day (id, vehicle_id, unit, day, odometer_m, detail, fault, fault_note) values (?, ?, ?, ?::date, ?, ?::jsonb, ?, ?)',
-    [
-      crypto.randomUUID(),
-      vehicle.id,
-      unit,
-      day.day,
-      odometerM,
-      JSON.stringify(day),
-      silent > GAP_DAYS ? 'gap' : null,
-      silent > GAP_DAYS
-        ? `Silent for ${silent - 1} days before; its miles count, its stops of those days are not known.`
-        : null,
-    ],
-  );
-  if (!last?.odometer_on || dayNumber(day.day) - dayNumber(last.odometer_on) >= ODOMETER_EVERY_DAYS)
-    await em.execute(
-      `insert into odometer (id, vehicle_id, read_on, odometer_m, source, entered_by, entered_at) values (?, ?, ?::date, ?, 'telematics', ?, now())`,
-      [crypto.randomUUID(), vehicle.id, day.day, odometerM, FEED_PERSON],
-    );
-  return vehicle.id;
+  const gap = await silenceBefore(em, vehicleId, day);
+  const kept = { id: crypto.randomUUID(), vehicleId, unit, day: day.day, odometerM, detail: day };
+  await em.insert(FeedDayEntity, { ...kept, ...gap, receivedAt: new Date() });
+  await keepOdometer(em, vehicleId, day.day, odometerM);
+  return vehicleId;
+}
+
+/** Whether the same day came before. */
+async function twiceDoubt(em: EntityManager, vehicleId: string, day: Day): Promise<Doubt | undefined> {
+  const there = await em.findOne(FeedDayEntity, { vehicleId, day: day.day, ...COUNTING });
+  if (!there) return undefined;
+  const { odometerMi, stops } = there.detail as Day;
+  const same = odometerMi === day.odometerMi && stops === day.stops;
+  const note = same ? 'The same day again.' : 'The same day again with other figures; the first is kept.';
+  return { fault: 'twice', note };
+}
+
+/** A silence before the day, where it was long enough to be told. */
+async function silenceBefore(
+  em: EntityManager,
+  vehicleId: string,
+  { day }: Day,
+): Promise<{ fault: string; faultNote: string } | undefined> {
+  const newestFirst = { orderBy: { day: 'desc' }, limit: 1 } as const;
+  const [last] = await em.find(FeedDayEntity, { vehicleId, ...COUNTING }, newestFirst);
+  const silent = last ? dayNumber(day) - dayNumber(last.day) : 0;
+  if (silent <= GAP_DAYS) return undefined;
+  const faultNote = `Silent for ${silent - 1} days before; its miles count, its stops of those days are not known.`;
+  return { fault: 'gap', faultNote };
+}
+
+/** Takes an odometer from the feed now and then. */
+async function keepOdometer(em: EntityManager, vehicleId: string, readOn: string, odometerM: number): Promise<void> {
+  const source = 'telematics';
+  const newestFirst = { orderBy: { readOn: 'desc' }, limit: 1 } as const;
+  const [last] = await em.find(OdometerEntity, { vehicleId, source }, newestFirst);
+  if (last && dayNumber(readOn) - dayNumber(last.readOn) < ODOMETER_EVERY_DAYS) return;
+  const entered = { enteredBy: FEED_PERSON, enteredAt: new Date() };
+  await em.insert(OdometerEntity, { id: crypto.randomUUID(), vehicleId, readOn, odometerM, source, ...entered });
+}
+
+interface Doubt {
+  fault: Fault;
+  note: string;
 }
 
 /** Whether an odometer can be so, against the nearest ones known before and after its day. */
-async function odometerDoubt(
-  em: EntityManager,
-  id: string,
-  day: Day,
-): Promise<{ fault: Fault; note: string } | undefined> {
+async function odometerDoubt(em: EntityManager, id: string, day: Day): Promise<Doubt | undefined> {
   const [near] = await em.execute<{ before_m: number | null; before_on: string | null; after_m: number | null }[]>(
     `with known as (
        select read_on as day, odometer_m from odometer where vehicle_id = ?

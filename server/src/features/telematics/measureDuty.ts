@@ -1,5 +1,6 @@
 import { dateOfDay, dayNumber, type DrivenDay, dutyOfDays } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { MeasuredDutyEntity } from './entities.ts';
 
 /** Days of one block of measured duty, and how many of them must be there to count. */
 const BLOCK_DAYS = 28;
@@ -33,10 +34,7 @@ export async function measureDuty(em: EntityManager, vehicleId: string): Promise
     const details = own.map(({ detail }) => detail);
     const duty = dutyOfDays(details, masses, unseen);
     if (!duty) continue;
-    await em.execute(
-      `insert into measured_duty (vehicle_id, from_date, to_date, days, miles, duty) values (?, ?::date, ?::date, ?, ?, ?::jsonb)
-       on conflict (vehicle_id, from_date) do update set days = excluded.days, miles = excluded.miles, duty = excluded.duty`,
-      [vehicleId, from, to, own.length, details.reduce((sum, { miles }) => sum + miles, 0), JSON.stringify(duty)],
-    );
+    const miles = details.reduce((sum, one) => sum + one.miles, 0);
+    await em.upsert(MeasuredDutyEntity, { vehicleId, fromDate: from, toDate: to, days: own.length, miles, duty });
   }
 }

@@ -1,9 +1,11 @@
+import { z } from 'zod';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
 import { type CarriedReading, DEFAULT_DUTY_SETTINGS, rotorTemperature, workPerMile } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rows } from '../../../platform/db/rows.ts';
 import { axleOf, dutyOf, limitOf } from '../../register/index.ts';
 import type { VehicleRecord } from '../input.ts';
-import { markOf, MARKS, type MarkSqlRow } from './marks.ts';
+import { markOf, MarkRow, MARKS } from './marks.ts';
 
 interface PadSql extends Omit<PadDetail, 'pooled'> {
   pooled?: NonNullable<PadDetail['pooled']>;
@@ -16,17 +18,21 @@ interface AxlesAndReadings {
   carried: Map<string, CarriedReading>;
 }
 
+const AxleRow = MarkRow.extend({
+  detail: z.custom<{
+    pads: PadSql[];
+    fitted?: { date: string; miles: number };
+    decision: AxleDetail['decision'];
+  }>((value) => typeof value === 'object' && value !== null && 'pads' in value),
+});
+
 export async function axleDetails(
   em: EntityManager,
   record: VehicleRecord,
   marginShare: number,
   rules: Parameters<typeof limitOf>[2],
 ): Promise<AxlesAndReadings> {
-  const marks = await em.execute<
-    (MarkSqlRow & {
-      detail: { pads: PadSql[]; fitted?: { date: string; miles: number }; decision: AxleDetail['decision'] };
-    })[]
-  >(`${MARKS.replace('f.mark', 'f.mark, f.detail')} where v.id = ?`, [record.id]);
+  const marks = await rows(em, AxleRow, `${MARKS} where v.id = ?`, [record.id]);
   const present = record.dutyPeriods.at(-1);
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
   const carried = new Map<string, CarriedReading>();
@@ -36,11 +42,10 @@ export async function axleDetails(
     const work = present ? workPerMile(record.model, dutyOf(present.duty), settings).totalJ * axle.brakeShare : null;
     const pads = found?.detail.pads ?? [];
     for (const pad of pads) for (const one of pad.carried) carried.set(one.id, one);
-    const { detail: _detail, ...mark } = found ?? { detail: undefined };
     return {
       ...axleOf(axle),
       limit: { limitMm, ruling, candidates },
-      mark: found ? markOf(mark as MarkSqlRow) : null,
+      mark: found ? markOf(found) : null,
       pads: pads.map(({ pooled, carried: _carried, ...pad }) => ({
         ...pad,
         pooled: pooled

@@ -1,7 +1,9 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
-import type { MileMark } from '@mile-mark/contract/forecasts';
+import { z } from 'zod';
+import { MileMark } from '@mile-mark/contract/forecasts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rows } from '../../../platform/db/rows.ts';
 import type { Prepared } from '../../../platform/http/prepared.ts';
 import { readSettings } from '../../register/index.ts';
 
@@ -23,15 +25,25 @@ async function refreshState(em: EntityManager): Promise<RefreshState> {
 }
 
 export const MARKS = `
-  select v.unit, f.axle, d.name as depot, m.class, m.name as model, a.pad_new_um / 1000.0::float8 as "newMm", f.mark
+  select v.unit, f.axle, d.name as depot, m.class, m.name as model, a.pad_new_um / 1000.0::float8 as "newMm", f.mark, f.detail
   from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id join depot d on d.id = v.depot_id
     join model_axle a on a.model_id = m.id and a.axle = f.axle`;
 
-export type MarkSqlRow = Pick<MileMark, 'unit' | 'axle' | 'depot' | 'class' | 'model' | 'newMm'> & {
-  mark: Omit<MileMark, 'unit'>;
-};
+/** A row of `MARKS`; the figures of mark and detail are as the forecast wrote them. */
+export const MarkRow = MileMark.pick({
+  unit: true,
+  axle: true,
+  depot: true,
+  class: true,
+  model: true,
+  newMm: true,
+}).extend({
+  mark: z.custom<Omit<MileMark, 'unit'>>((value) => typeof value === 'object' && value !== null),
+  detail: z.unknown(),
+});
+type MarkRow = z.output<typeof MarkRow>;
 
-export function markOf({ mark, ...row }: MarkSqlRow): MileMark {
+export function markOf({ mark, detail: _detail, ...row }: MarkRow): MileMark {
   return { ...row, ...mark };
 }
 
@@ -65,8 +77,8 @@ async function prepareMarks(
   { pending, computed_at }: RefreshState,
 ): Promise<Prepared> {
   const { riskTarget } = await readSettings(em);
-  const rows = await em.execute<MarkSqlRow[]>(`${MARKS} order by f.mark->>'markDate', v.unit, f.axle`);
-  const body = { today, riskTarget, refresh: { pending, computedAt: computed_at }, items: rows.map(markOf) };
+  const found = await rows(em, MarkRow, `${MARKS} order by f.mark->>'markDate', v.unit, f.axle`);
+  const body = { today, riskTarget, refresh: { pending, computedAt: computed_at }, items: found.map(markOf) };
   const prepared = JSON.stringify(body);
   return { tag, prepared, compressed: await compress(prepared) };
 }

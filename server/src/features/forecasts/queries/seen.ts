@@ -1,19 +1,30 @@
+import { z } from 'zod';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
-import type { Reading } from '@mile-mark/contract/inspections';
+import { Reading } from '@mile-mark/contract/inspections';
 import { type CarriedReading, metresToMiles, runWithChanges } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rows } from '../../../platform/db/rows.ts';
 import { vehicleInputOf, type VehicleRecord } from '../input.ts';
 import type { loadForecastGround } from './ground.ts';
 
+const ServiceListRow = z.object({
+  id: z.string(),
+  axle: z.int(),
+  date: z.string(),
+  odometer_m: z.int(),
+  fitted: z.string(),
+  recorded_by: z.string(),
+});
+
 export async function servicesOf(em: EntityManager, vehicleId: string): Promise<VehicleDetail['services']> {
-  const rows = await em.execute<
-    { id: string; axle: number; date: string; odometer_m: number; fitted: string; recorded_by: string }[]
-  >(
+  const found = await rows(
+    em,
+    ServiceListRow,
     `select s.id, s.axle, s.fitted_on::text as date, s.odometer_m, s.fitted, p.name as recorded_by
      from service s join person p on p.id = s.recorded_by where s.vehicle_id = ? order by s.fitted_on desc, s.axle`,
     [vehicleId],
   );
-  return rows.map(({ odometer_m, recorded_by, ...row }) => ({
+  return found.map(({ odometer_m, recorded_by, ...row }) => ({
     ...row,
     odometerMi: Math.round(metresToMiles(odometer_m)),
     recordedBy: recorded_by,
@@ -21,37 +32,30 @@ export async function servicesOf(em: EntityManager, vehicleId: string): Promise<
 }
 
 export const ALL_READINGS = `
-  select r.id, r.inspection_id, r.measured_on::text as date, r.odometer_m, r.axle, r.side, r.pad, r.thickness_um, r.typed,
+  select r.id, v.unit, r.inspection_id, r.measured_on::text as date, r.odometer_m, r.axle, r.side, r.pad, r.thickness_um, r.typed,
     t.name as technician, g.name as gauge, e.name as entered_by, r.entered_at::text, r.supersedes_id, later.id as superseded_by,
     r.reason, r.answer, case when exists (select 1 from question_answer o where o.inspection_id = i.id) then null
       else i.expected_odometer_m end as expected_m, (select jsonb_build_object('answer', q.answer, 'by', s.name, 'at', q.at, 'note', q.note)
       from question_answer q join person s on s.id = q.person_id where q.reading_id = r.id) as settled
-  from reading r join inspection i on i.id = r.inspection_id join person t on t.id = r.technician_id
+  from reading r join vehicle v on v.id = r.vehicle_id join inspection i on i.id = r.inspection_id join person t on t.id = r.technician_id
     join person e on e.id = r.entered_by join gauge g on g.id = i.gauge_id
     left join reading later on later.supersedes_id = r.id`;
 
-export interface ReadingSql {
-  id: string;
-  inspection_id: string;
-  date: string;
-  odometer_m: number;
-  axle: number;
-  side: Reading['side'];
-  pad: Reading['pad'];
-  thickness_um: number | null;
-  typed: string;
-  technician: string;
-  gauge: string;
-  entered_by: string;
-  entered_at: string;
-  supersedes_id: string | null;
-  superseded_by: string | null;
-  reason: string | null;
-  answer: Reading['answer'];
-  settled: Reading['settled'];
-  /** Where the odometer was expected, while it is doubted and not settled. */
-  expected_m: number | null;
-}
+/** A row of `ALL_READINGS`. */
+export const ReadingListRow = Reading.pick({ id: true, date: true, axle: true, side: true, pad: true, typed: true })
+  .extend(Reading.pick({ technician: true, gauge: true, reason: true, answer: true, settled: true }).shape)
+  .extend({
+    unit: z.string(),
+    inspection_id: z.string(),
+    odometer_m: z.int(),
+    thickness_um: z.int().nullable(),
+    entered_by: z.string(),
+    entered_at: z.string(),
+    supersedes_id: z.string().nullable(),
+    superseded_by: z.string().nullable(),
+    /** Where the odometer was expected, while it is doubted and not settled. */
+    expected_m: z.int().nullable(),
+  });
 
 function carriedView(one: CarriedReading | undefined): Reading['carried'] {
   if (!one) return null;
@@ -92,11 +96,9 @@ export async function readingsOf(
 ): Promise<Reading[]> {
   const input = vehicleInputOf(record, ground, today);
   const judged = new Map(runWithChanges(input).history.judgements.map((one) => [one.id, one]));
-  const rows = await em.execute<ReadingSql[]>(
-    `${ALL_READINGS} where r.vehicle_id = ? order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at`,
-    [record.id],
-  );
-  return rows.map((row) => {
+  const newestFirst = 'order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at';
+  const found = await rows(em, ReadingListRow, `${ALL_READINGS} where r.vehicle_id = ? ${newestFirst}`, [record.id]);
+  return found.map((row) => {
     const judgement = judged.get(row.id);
     return {
       id: row.id,

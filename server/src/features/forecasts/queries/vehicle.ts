@@ -1,6 +1,7 @@
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { DEFAULT_DUTY_SETTINGS, workPerMile } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { firstRow } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import {
   dutyDto,
@@ -9,7 +10,7 @@ import {
   policyOf,
   vehicleRowOf,
   VEHICLES,
-  type VehicleSqlRow,
+  VehicleListRow,
 } from '../../register/index.ts';
 import { dutySpansOf } from '../duty.ts';
 import type { VehicleRecord } from '../input.ts';
@@ -21,7 +22,7 @@ import { besidesOf, readingsOf, servicesOf } from './seen.ts';
 
 /** One vehicle with everything its page shows. */
 export async function vehicleDetail(em: EntityManager, typedUnit: string, today: string): Promise<VehicleDetail> {
-  const [row] = await em.execute<VehicleSqlRow[]>(`${VEHICLES} where v.unit = ?`, [today, normaliseUnit(typedUnit)]);
+  const row = await firstRow(em, VehicleListRow, `${VEHICLES} where v.unit = ?`, [today, normaliseUnit(typedUnit)]);
   if (!row) throw new ApiError('not_found', `There is no vehicle ${normaliseUnit(typedUnit)} on record.`);
   const [record] = await loadVehicleRecords(em, [row.id]);
   if (!record) throw new ApiError('not_found');

@@ -1,6 +1,7 @@
 import { metresToMiles } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { ALL_READINGS, type ReadingSql } from '../../forecasts/index.ts';
+import { rows } from '../../../platform/db/rows.ts';
+import { ALL_READINGS, ReadingListRow } from '../../forecasts/index.ts';
 
 /** Columns of the readings as CSV, in order. */
 export const READING_COLUMNS = [
@@ -24,10 +25,8 @@ export const READING_COLUMNS = [
 
 /** All readings as rows for a CSV, in order of vehicle and date. */
 export async function readingRows(em: EntityManager): Promise<Record<string, string | number>[]> {
-  const rows = await em.execute<(ReadingSql & { unit: string })[]>(
-    `${ALL_READINGS.replace('select r.id', 'select v.unit, r.id')} join vehicle v on v.id = r.vehicle_id order by v.unit, r.measured_on, r.axle, r.side, r.pad`,
-  );
-  return rows.map((row) => ({
+  const found = await rows(em, ReadingListRow, `${ALL_READINGS} order by v.unit, r.measured_on, r.axle, r.side, r.pad`);
+  return found.map((row) => ({
     id: row.id,
     unit: row.unit,
     date: row.date,
