@@ -44,7 +44,7 @@ describe('the entities', () => {
        from pg_constraint c join pg_attribute a on a.attrelid = c.conrelid and a.attnum = c.conkey[1]
        where c.contype = 'f' and array_length(c.conkey, 1) = 1 and c.connamespace = 'public'::regnamespace`,
     );
-    const relations = new Map(
+    const relations = new Map<string, string>(
       metadata().flatMap(({ tableName, props }) =>
         props.flatMap(({ targetMeta, fieldNames }) =>
           targetMeta ? [[`${tableName}.${fieldNames[0]}`, targetMeta.tableName] as const] : [],

@@ -7,3 +7,5 @@ export {
   changeInWords,
   suspicionOfChange,
 } from './readings.ts';
+export { paceInWords } from './pace.ts';
+export { failureInWords } from './parse.ts';

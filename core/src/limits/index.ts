@@ -1,7 +1,6 @@
 export {
   COMMERCIAL_GVWR_KG,
   DEFAULT_MARGIN_SHARE,
-  passesLimit,
   ruleApplies,
   serviceLimit,
   SHIPPED_LIMITS,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { COMMERCIAL_GVWR_KG, passesLimit, ruleApplies, serviceLimit, SHIPPED_LIMITS, type LimitRule } from './index.ts';
+import { COMMERCIAL_GVWR_KG, ruleApplies, serviceLimit, SHIPPED_LIMITS, type LimitRule } from './index.ts';
 
 const heavy = { brake: 'air' as const, gvwrKg: 26_000, padNewMm: 21, padMakerMinMm: 2 };
 const light = { brake: 'hydraulic' as const, gvwrKg: 3400, padNewMm: 11, padMakerMinMm: 2 };
@@ -10,14 +10,14 @@ describe('limits of law', () => {
   const law = (brake: 'air' | 'hydraulic') =>
     SHIPPED_LIMITS.find((rule) => rule.authority === 'law' && rule.brake === brake) as LimitRule;
 
-  it('pass 3.2 mm of an air disc pad and fail anything less', () => {
-    expect(passesLimit(3.2, law('air'))).toBe(true);
-    expect(passesLimit(3.199, law('air'))).toBe(false);
+  it('state the least thickness, and which side of it exactly that is on', () => {
+    expect(law('air')).toMatchObject({ leastMm: 3.2, equalityPasses: true });
+    expect(law('hydraulic')).toMatchObject({ leastMm: 1.6, equalityPasses: false });
   });
 
-  it('fail 1.6 mm of a hydraulic disc pad and pass anything more', () => {
-    expect(passesLimit(1.6, law('hydraulic'))).toBe(false);
-    expect(passesLimit(1.601, law('hydraulic'))).toBe(true);
+  it('rule by the stricter where two figures are the same', () => {
+    const same = { ...light, padMakerMinMm: 1.6 };
+    expect(serviceLimit(same, SHIPPED_LIMITS, 0).ruling).toMatchObject({ kind: 'policy', equalityPasses: false });
   });
 
   // 49 CFR 390.5, from memory: commercial motor vehicles generally begin over 10,000 lb (4,536 kg).

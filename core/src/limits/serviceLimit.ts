@@ -137,11 +137,3 @@ export function ruleApplies(rule: LimitRule, { brake, gvwrKg }: Pick<LimitSubjec
   if (rule.aboveGvwrKg !== undefined && gvwrKg <= rule.aboveGvwrKg) return false;
   return rule.upToGvwrKg === undefined || gvwrKg <= rule.upToGvwrKg;
 }
-
-/** Whether a thickness (mm) passes a limit; at exact equality the limit's own rule decides. */
-export function passesLimit(
-  mm: number,
-  { leastMm, equalityPasses }: Pick<LimitCandidate, 'leastMm' | 'equalityPasses'>,
-): boolean {
-  return mm > leastMm || (equalityPasses && mm === leastMm);
-}

@@ -17,9 +17,9 @@ const MS_PER_DAY = 86_400_000;
  */
 export function parseDate(typed: string, order: DateOrder): Parsed<IsoDate> {
   const text = typed.trim();
-  if (text === '') return failed('empty', typed, 'No date was typed; a date such as 2026-02-20 is needed.');
+  if (text === '') return failed({ quantity: 'date', code: 'empty', typed });
   const parts = /^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})$/.exec(text);
-  if (!parts) return failed('not_a_date', typed, `“${text}” is not a date; ${EXAMPLE[order]} is accepted.`);
+  if (!parts) return failed({ quantity: 'date', code: 'not_a_date', typed, order, asRead: false });
   const numbers = [Number(parts[1]), Number(parts[2]), Number(parts[3])] as const;
   const understood = (parts[1] ?? '').length === 4 ? 'YMD' : order;
   const [year, month, day] =
@@ -30,16 +30,10 @@ export function parseDate(typed: string, order: DateOrder): Parsed<IsoDate> {
         : [numbers[2], numbers[0], numbers[1]];
   const fullYear = year < 100 ? 2000 + year : year;
   if (!isDay(fullYear, month, day)) {
-    return failed('not_a_date', typed, `“${text}” is not a day of the calendar read as ${EXAMPLE[understood]}.`);
+    return failed({ quantity: 'date', code: 'not_a_date', typed, order: understood, asRead: true });
   }
   return { ok: true, value: `${pad(fullYear, 4)}-${pad(month, 2)}-${pad(day, 2)}` };
 }
-
-const EXAMPLE: Record<DateOrder, string> = {
-  YMD: 'year-month-day (2026-02-20)',
-  DMY: 'day.month.year (20.02.2026)',
-  MDY: 'month/day/year (02/20/2026)',
-};
 
 function isDay(year: number, month: number, day: number): boolean {
   if (year < 1990 || year > 2200 || month < 1 || month > 12 || day < 1) return false;

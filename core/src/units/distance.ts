@@ -27,27 +27,21 @@ export function parseDistance(
 ): Parsed<TypedDistance> {
   const split = /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*([a-zA-Z.]*)$/.exec(typed.trim());
   if (!split) {
-    return typed.trim() === ''
-      ? failed('empty', typed, 'No odometer was typed; a figure such as 41,200 mi or 65 000 km is needed.')
-      : failed('not_a_number', typed, `“${typed.trim()}” is not an odometer; a figure such as 41,200 mi is needed.`);
+    return failed({ quantity: 'distance', code: typed.trim() === '' ? 'empty' : 'not_a_number', typed });
   }
   const suffix = (split[2] ?? '').replace('.', '').toLowerCase();
   const understood = suffix === '' ? unit : unitOf(suffix);
   if (understood === undefined) {
-    return failed('unit_unknown', typed, `“${split[2]}” is not a unit of distance; mi or km are accepted.`);
+    return failed({ quantity: 'distance', code: 'unit_unknown', typed, unit: split[2] ?? '' });
   }
   const number = parseNumber(split[1] ?? '', { mark, thousandsLikely: true });
   if (!number.ok) return { ok: false, failure: { ...number.failure, typed } };
   if (number.value < 0) {
-    return failed('negative', typed, `An odometer can't be below zero (${typed.trim()}); 0 or more is accepted.`);
+    return failed({ quantity: 'distance', code: 'negative', typed });
   }
   const metres = understood === 'km' ? number.value * 1000 : milesToMetres(number.value);
   if (metres > MOST_METRES) {
-    return failed(
-      'out_of_range',
-      typed,
-      `${typed.trim()} is more than any vehicle drives; up to 2,000,000 km is accepted.`,
-    );
+    return failed({ quantity: 'distance', code: 'out_of_range', typed });
   }
   return { ok: true, value: { metres, unit: understood } };
 }

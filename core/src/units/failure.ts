@@ -1,31 +1,31 @@
+import type { DateOrder } from './date.ts';
+
+/** What was to be read. */
+export type Quantity = 'number' | 'thickness' | 'distance' | 'date' | 'torque';
+
 /**
- * An expected failure of parsing is data: a code, what was typed, and what would be accepted.
- * The wording a person sees is made elsewhere from these.
+ * An expected failure of parsing is data: what was to be read, why it could not, what was typed, and the figures that
+ * say what would be accepted. The words a person reads are made elsewhere from these.
  */
-export interface ParseFailure {
-  code:
-    | 'empty'
-    | 'not_a_number'
-    | 'negative'
-    | 'ambiguous'
-    | 'unit_unknown'
-    | 'unit_contradicts'
-    | 'unit_missing'
-    | 'fraction_denominator'
-    | 'not_a_date'
-    | 'out_of_range';
+export type ParseFailure = {
+  quantity: Quantity;
   /** What was typed, untouched. */
   typed: string;
-  /** In words: what is wrong and what would be accepted instead. */
-  message: string;
-}
+} & (
+  | { code: 'empty' | 'not_a_number' | 'negative' | 'out_of_range' | 'unit_missing' }
+  /** Could be thousands or decimals: the figure either way. */
+  | { code: 'ambiguous'; asThousands: string; asDecimal: string }
+  | { code: 'unit_unknown'; unit: string }
+  /** The unit that was named, and the one that was said before (or that a fraction is read in). */
+  | { code: 'unit_contradicts'; unit: string; said: string }
+  /** Denominator that no inch rule has, and the figure over the line. */
+  | { code: 'fraction_denominator'; over: string; under: string }
+  /** How the sheet writes dates; `asRead` where it has the form of a date and is no day of the calendar. */
+  | { code: 'not_a_date'; order: DateOrder; asRead: boolean }
+);
 
 export type Parsed<T> = { ok: true; value: T } | { ok: false; failure: ParseFailure };
 
-export function failed(
-  code: ParseFailure['code'],
-  typed: string,
-  message: string,
-): { ok: false; failure: ParseFailure } {
-  return { ok: false, failure: { code, typed, message } };
+export function failed(failure: ParseFailure): { ok: false; failure: ParseFailure } {
+  return { ok: false, failure };
 }

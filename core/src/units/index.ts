@@ -8,7 +8,7 @@ export {
   STANDARD_GRAVITY,
 } from './constants.ts';
 export type { Parsed, ParseFailure } from './failure.ts';
-export { parseNumber, type DecimalMark } from './number.ts';
+export { figureOf, parseNumber, type DecimalMark } from './number.ts';
 export { parseThickness, thicknessIn, type ThicknessUnit, type TypedThickness } from './thickness.ts';
 export { metresToMiles, milesToMetres, parseDistance, type DistanceUnit, type TypedDistance } from './distance.ts';
 export { dateOfDay, dayNumber, parseDate, type DateOrder, type IsoDate } from './date.ts';

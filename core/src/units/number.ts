@@ -20,7 +20,7 @@ export function parseNumber(
   { mark, thousandsLikely = false }: { mark?: DecimalMark | undefined; thousandsLikely?: boolean } = {},
 ): Parsed<number> {
   const text = typed.trim().replace(/^\+/, '').replace('−', '-');
-  if (text === '') return failed('empty', typed, 'Nothing was typed; a number is needed.');
+  if (text === '') return failed({ quantity: 'number', code: 'empty', typed });
   const negative = text.startsWith('-');
   const body = (negative ? text.slice(1) : text).replace(SPACES, ' ').trim();
   const signed = (value: number): Parsed<number> => ({ ok: true, value: negative ? -value : value });
@@ -32,7 +32,7 @@ export function parseNumber(
   if (/^\d{1,3}([.,])\d{3}(\1\d{3})+$/.test(body)) return signed(Number(body.replace(/[.,]/g, '')));
 
   const single = /^(\d*)([.,])(\d+)$/.exec(body);
-  if (!single) return failed('not_a_number', typed, `“${typed.trim()}” is not a number.`);
+  if (!single) return failed({ quantity: 'number', code: 'not_a_number', typed });
   const [, whole = '', sign = '', decimals = ''] = single;
   const looksLikeThousands = decimals.length === 3 && whole.length >= 1 && whole.length <= 3 && !/^0/.test(whole);
   const asDecimal = () => signed(Number(`${whole || '0'}.${decimals}`));
@@ -41,9 +41,20 @@ export function parseNumber(
     return sign === mark ? asDecimal() : signed(Number(whole + decimals));
   }
   if (thousandsLikely && sign === ',') return signed(Number(whole + decimals));
-  return failed(
-    'ambiguous',
-    typed,
-    `“${typed.trim()}” could mean ${whole}${decimals} or ${whole}.${decimals}; type it without a thousands separator.`,
-  );
+  const either = { asThousands: whole + decimals, asDecimal: `${whole}.${decimals}` };
+  return failed({ quantity: 'number', code: 'ambiguous', typed, ...either });
+}
+
+/**
+ * The figure of a field: undefined where it is blank, NaN where it can't be read as one figure and no other.
+ *
+ * @param thousandsLikely as in `parseNumber`
+ */
+export function figureOf(
+  typed: string,
+  { mark, thousandsLikely = false }: { mark?: DecimalMark | undefined; thousandsLikely?: boolean } = {},
+): number | undefined {
+  if (typed.trim() === '') return undefined;
+  const parsed = parseNumber(typed, { mark, thousandsLikely });
+  return parsed.ok ? parsed.value : NaN;
 }

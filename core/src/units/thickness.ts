@@ -32,24 +32,24 @@ export function parseThickness(
   { unit, mark }: { unit: ThicknessUnit; mark?: DecimalMark | undefined },
 ): Parsed<TypedThickness> {
   const text = typed.trim();
-  if (text === '') return failed('empty', typed, 'No thickness was typed; a figure such as 8.5 or 11/32 is needed.');
+  if (text === '') return failed({ quantity: 'thickness', code: 'empty', typed });
 
   const fraction = /^(-|−)?\s*(?:(\d+)[\s-]+)?(\d+)\s*\/\s*(\d+)\s*(\D*)$/.exec(text);
   if (fraction) return parseFraction(typed, fraction);
 
   const split = /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*(\D.*|1\/32.*|32nds?)?$/.exec(text);
   if (!split) {
-    return failed('not_a_number', typed, `“${text}” is not a thickness; a figure such as 8.5 or 11/32 is needed.`);
+    return failed({ quantity: 'thickness', code: 'not_a_number', typed });
   }
   const suffix = (split[2] ?? '').trim();
   const understood = suffix === '' ? unit : unitOf(suffix);
   if (understood === undefined) {
-    return failed('unit_unknown', typed, `“${suffix}” is not a unit of thickness; mm, in or 1/32 in are accepted.`);
+    return failed({ quantity: 'thickness', code: 'unit_unknown', typed, unit: suffix });
   }
   const number = parseNumber(split[1] ?? '', { mark });
   if (!number.ok) return { ok: false, failure: { ...number.failure, typed } };
   if (number.value < 0) {
-    return failed('negative', typed, `A thickness can't be below zero (${text}); 0 or more is accepted.`);
+    return failed({ quantity: 'thickness', code: 'negative', typed });
   }
   return { ok: true, value: { mm: number.value * MM_PER[understood], unit: understood } };
 }
@@ -68,18 +68,13 @@ function parseFraction(typed: string, match: RegExpExecArray): Parsed<TypedThick
   const [, minus, whole, over, under, suffix = ''] = match;
   const denominator = Number(under);
   if (!DENOMINATORS.includes(denominator)) {
-    return failed(
-      'fraction_denominator',
-      typed,
-      `“${typed.trim()}” has ${under} under the line; inches are read in 2nds, 4ths, 8ths, 16ths, 32nds or 64ths (did you mean ${over}/32?).`,
-    );
+    return failed({ quantity: 'thickness', code: 'fraction_denominator', typed, over: over ?? '', under: under ?? '' });
   }
   const unit = suffix.trim();
   if (unit !== '' && !INCH_UNIT.test(unit)) {
-    return failed('unit_contradicts', typed, `“${typed.trim()}”: a fraction is read as inches, not ${unit}.`);
+    return failed({ quantity: 'thickness', code: 'unit_contradicts', typed, unit, said: 'in' });
   }
-  if (minus)
-    return failed('negative', typed, `A thickness can't be below zero (${typed.trim()}); 0 or more is accepted.`);
+  if (minus) return failed({ quantity: 'thickness', code: 'negative', typed });
   const inches = Number(whole ?? 0) + Number(over) / denominator;
   return { ok: true, value: { mm: inches * MM_PER_INCH, unit: '1/32 in' } };
 }

@@ -74,31 +74,21 @@ export function parseTorque(
   { unit, mark }: { unit?: TorqueUnit | undefined; mark?: DecimalMark | undefined } = {},
 ): Parsed<TypedTorque> {
   const text = typed.trim();
-  if (text === '') return failed('empty', typed, 'No torque was typed; a figure such as 155 lbf·ft is needed.');
+  if (text === '') return failed({ quantity: 'torque', code: 'empty', typed });
   const split = /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*(\D.*)?$/.exec(text);
-  if (!split) return failed('not_a_number', typed, `“${text}” is not a torque; a figure such as 155 lbf·ft is needed.`);
+  if (!split) return failed({ quantity: 'torque', code: 'not_a_number', typed });
   const suffix = (split[2] ?? '').trim();
   const named = suffix === '' ? undefined : torqueUnitOf(suffix);
   if (suffix !== '' && named === undefined)
-    return failed('unit_unknown', typed, `“${suffix}” is not a unit of torque; N·m, lbf·ft and lbf·in are accepted.`);
+    return failed({ quantity: 'torque', code: 'unit_unknown', typed, unit: suffix });
   if (named !== undefined && unit !== undefined && named !== unit)
-    return failed(
-      'unit_contradicts',
-      typed,
-      `“${text}” says ${named} where ${unit} was said before; one of them is wrong.`,
-    );
+    return failed({ quantity: 'torque', code: 'unit_contradicts', typed, unit: named, said: unit });
   const understood = named ?? unit;
-  if (understood === undefined)
-    return failed('unit_missing', typed, `“${text}” has no unit; N·m, lbf·ft or lbf·in must be said.`);
+  if (understood === undefined) return failed({ quantity: 'torque', code: 'unit_missing', typed });
   const number = parseNumber(split[1] ?? '', { mark });
   if (!number.ok) return { ok: false, failure: { ...number.failure, typed } };
-  if (number.value < 0)
-    return failed('negative', typed, `A torque can't be below zero (${text}); more than 0 is accepted.`);
+  if (number.value < 0) return failed({ quantity: 'torque', code: 'negative', typed });
   if (number.value === 0 || torqueToNm(number.value, understood) > MOST_NM)
-    return failed(
-      'out_of_range',
-      typed,
-      `${text} is not a torque of a wheel end; more than 0 and up to 2,000 N·m is accepted.`,
-    );
+    return failed({ quantity: 'torque', code: 'out_of_range', typed });
   return { ok: true, value: { value: number.value, unit: understood } };
 }

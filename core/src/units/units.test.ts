@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import Qty from 'js-quantities';
 import fc from 'fast-check';
 import {
+  figureOf,
   dateOfDay,
   dayNumber,
   KG_PER_POUND,
@@ -106,9 +107,21 @@ describe('thickness as typed', () => {
     expect(mm('8,500', 'mm', ',')).toBe(8.5);
   });
 
-  it('says what would be accepted for a fraction that no gauge shows', () => {
-    const parsed = parseThickness('11/23', { unit: '1/32 in' });
-    expect(parsed.ok ? '' : parsed.failure.message).toContain('11/32');
+  it('tells a fraction that no gauge shows by what stands over and under its line', () => {
+    expect(parseThickness('11/23', { unit: '1/32 in' })).toEqual({
+      ok: false,
+      failure: { quantity: 'thickness', code: 'fraction_denominator', typed: '11/23', over: '11', under: '23' },
+    });
+  });
+
+  it('reads the figure of a field: nothing where it is blank, no number where it could be two', () => {
+    expect(figureOf('  ')).toBeUndefined();
+    expect(figureOf('8,5')).toBe(8.5);
+    expect(figureOf('1,200')).toBeNaN();
+    expect(figureOf('1,200', { thousandsLikely: true })).toBe(1200);
+    expect(figureOf('1,200', { mark: ',' })).toBe(1.2);
+    expect(figureOf('1.200', { thousandsLikely: true })).toBeNaN();
+    expect(figureOf('thick')).toBeNaN();
   });
 
   it('gives back any thickness it prints, in any unit', () => {

@@ -41,9 +41,11 @@ export function Field({
   hint,
   large,
   hideLabel,
+  id: given,
   ...rest
 }: Frame & InputHTMLAttributes<HTMLInputElement>) {
-  const id = useId();
+  const own = useId();
+  const id = given ?? own;
   return (
     <Framed id={id} label={label} error={error} hint={hint} {...(hideLabel ? { hideLabel } : {})}>
       <input

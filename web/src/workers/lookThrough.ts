@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import {
+  figureOf,
   DEFAULT_DUTY_SETTINGS,
   findInTrace,
   METRES_PER_MILE,
@@ -45,6 +46,11 @@ const COLUMNS: Record<'seconds' | 'speed' | 'altitude' | 'mass', [RegExp, number
   mass: [[/^mass([_ ]?kg)?$/i, 1]],
 };
 
+/** A figure as a recorder writes it, powers of ten included; NaN where it is none. */
+function recorded(cell: string, mark: '.' | ','): number {
+  return /\de[-+]?\d/i.test(cell) ? Number(cell) : (figureOf(cell, { mark }) ?? NaN);
+}
+
 function traceOf(csv: string): Trace {
   const { data, errors } = Papa.parse<string[]>(csv.trim(), { skipEmptyLines: true });
   const header = (data[0] ?? []).map((name) => name.trim());
@@ -64,13 +70,13 @@ function traceOf(csv: string): Trace {
     if (!columns[what]) throw new Error(`No column of ${what} in the first line; ${accepted} is accepted.`);
   const rows = data.slice(1);
   if (rows.length < 2) throw new Error(errors[0]?.message ?? 'At least two lines under the header are needed.');
+  const mark = rows.some((row) => row.some((cell) => /\d,\d/.test(cell))) ? ',' : '.';
   const read = (what: keyof typeof COLUMNS) => {
     const column = columns[what];
     if (!column) return undefined;
     return Float64Array.from(rows, (row, i) => {
-      const value = Number((row[column.at] ?? '').replace(',', '.')) * column.factor;
-      if ((row[column.at] ?? '').trim() === '' || !Number.isFinite(value))
-        throw new Error(`Line ${i + 2}: “${row[column.at] ?? ''}” is no figure of ${what}.`);
+      const value = recorded(row[column.at] ?? '', mark) * column.factor;
+      if (!Number.isFinite(value)) throw new Error(`Line ${i + 2}: “${row[column.at] ?? ''}” is no figure of ${what}.`);
       return value;
     });
   };

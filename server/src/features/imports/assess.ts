@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { ImportRow, Outcome, Understanding } from '@mile-mark/contract/imports';
 import { parseDate, parseNumber } from '@mile-mark/core';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
@@ -67,7 +68,7 @@ export class RowReader {
 
   date(field: string, today: string): string | undefined {
     const parsed = parseDate(this.text(field), this.understanding.dateOrder);
-    if (!parsed.ok) return this.refuse(field, parsed.failure.message);
+    if (!parsed.ok) return this.refuse(field, failureInWords(parsed.failure));
     if (parsed.value > today)
       return this.refuse(field, `${parsed.value} is in the future (today is ${today}); today or earlier is accepted.`);
     return parsed.value;
@@ -78,7 +79,7 @@ export class RowReader {
       mark: this.understanding.decimalMark,
       thousandsLikely: most >= 1000,
     });
-    if (!parsed.ok) return this.refuse(field, `${label}: ${parsed.failure.message}`);
+    if (!parsed.ok) return this.refuse(field, `${label}: ${failureInWords(parsed.failure)}`);
     if (parsed.value < least || parsed.value > most) {
       return this.refuse(
         field,

@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { Understanding } from '@mile-mark/contract/imports';
 import { type Pad, parseDistance, parseThickness, type Side, type ThicknessUnit } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
@@ -80,7 +81,7 @@ function readRow(row: CsvRecord, understanding: Understanding, ground: Ground): 
     unit: understanding.distanceUnit,
     mark: understanding.decimalMark,
   });
-  if (!odometer.ok) reader.refuse('odometer', odometer.failure.message);
+  if (!odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
   const spot = readSpot(reader, understanding, vehicle?.axles);
   const gauge = readGauge(reader, understanding, ground);
   if (date === undefined || vehicle === undefined || !odometer.ok || spot === undefined) return draft;
@@ -225,7 +226,7 @@ function readThickness(
   if (!parsed.ok) {
     const fraction = /^(\d+)\s*\/\s*\d+$/.exec(typed);
     return refuse(
-      parsed.failure.message.replace(` ${stated}”`, '”'),
+      failureInWords({ ...parsed.failure, typed }),
       parsed.failure.code === 'fraction_denominator' && fraction ? `${fraction[1]}/32` : undefined,
     );
   }

@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { Understanding } from '@mile-mark/contract/imports';
 import { doubtOdometer, parseDistance } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
@@ -227,7 +228,7 @@ export async function assessVehicles(
       reader.text('odometer') === ''
         ? undefined
         : parseDistance(reader.text('odometer'), { unit: understanding.distanceUnit, mark: understanding.decimalMark });
-    if (odometer && !odometer.ok) reader.refuse('odometer', odometer.failure.message);
+    if (odometer && !odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
     if (!unit || !model || !duty || depot === undefined || from === undefined || (odometer && !odometer.ok))
       return draft;
     const known = vehicles.find((one) => one.unit === unit);
@@ -282,7 +283,7 @@ export async function assessServices(
       unit: understanding.distanceUnit,
       mark: understanding.decimalMark,
     });
-    if (!odometer.ok) reader.refuse('odometer', odometer.failure.message);
+    if (!odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
     const sides = reader.text('sides');
     if (sides !== '' && !/^both/i.test(sides))
       reader.refuse('sides', `“${sides}”: pads go on both sides of an axle; “both sides” is accepted.`);

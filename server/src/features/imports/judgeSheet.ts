@@ -1,5 +1,5 @@
 import type { Understanding } from '@mile-mark/contract/imports';
-import { suspicionInWords } from '@mile-mark/contract/words';
+import { paceInWords, suspicionInWords } from '@mile-mark/contract/words';
 import {
   consistentOdometers,
   doubtOdometer,
@@ -9,7 +9,8 @@ import {
 } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
-import { judgeAmongRecord } from '../inspections/index.ts';
+import { handKey } from '../gauges/index.ts';
+import { judgeAmongRecord, paceAmong, usualPace } from '../inspections/index.ts';
 import { doubtInWords, odometersOnRecord } from '../register/index.ts';
 import type { Draft } from './assess.ts';
 import type { ReadingRecord } from './readingRecord.ts';
@@ -39,11 +40,22 @@ export async function judgeOdometers(
       }
     }
     const chain = consistentOdometers([...known, ...counted.values()]);
+    const usual = await usualPace(em, vehicleId);
     const consistent = new Set(chain.map(({ date, metres }) => `${date}/${metres}`));
     for (const draft of own) {
       const [first] = draft.records;
-      if (!first || consistent.has(`${first.date}/${first.odometerM}`)) continue;
+      if (!first) continue;
       const entry = { date: first.date, metres: first.odometerM };
+      if (consistent.has(`${first.date}/${first.odometerM}`)) {
+        const pace = paceAmong(chain, entry, usual);
+        if (pace)
+          draft.reasons.push({
+            column,
+            outcome: 'questioned',
+            message: `${paceInWords(pace, understanding.distanceUnit)} It goes in as typed, and is asked about until it is settled.`,
+          });
+        continue;
+      }
       const doubt = doubtOdometer(entry, chain, understanding.distanceUnit);
       if (!doubt) continue;
       const mends = doubt.kind === 'km_as_miles' || doubt.kind === 'miles_as_km';
@@ -130,6 +142,7 @@ export async function judgeValues(em: EntityManager, drafts: Draft<ReadingRecord
       unit: record.unit,
       resolutionMm: record.resolutionMm,
       technician: record.technicianId ?? 'who measured is not said yet',
+      ...(record.technicianId && record.gaugeId ? { hand: handKey(record.technicianId, record.gaugeId) } : {}),
     }));
     const judged = await judgeAmongRecord(em, vehicleId, added, today);
     for (const { draft, record } of items) {

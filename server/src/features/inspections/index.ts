@@ -1,4 +1,5 @@
 export { InspectionEntity, ReadingEntity, ServiceEntity } from './entities.ts';
 export { judgeAmongRecord } from './judge.ts';
+export { paceAmong, paceOf, usualPace } from './pace.ts';
 export { mountInspections } from './routes.ts';
 export { impossibleThickness } from './thickness.ts';

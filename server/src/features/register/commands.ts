@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { z } from 'zod';
 import type { NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from '@mile-mark/contract/register';
 import { parseDistance } from '@mile-mark/core';
@@ -47,7 +48,7 @@ export const addVehicle = command({
     const { id } = input;
     refuseFuture(input.dutyFrom, today, 'dutyFrom');
     const odometer = parseDistance(input.odometer, { unit: input.odometerUnit ?? 'mi' });
-    if (!odometer.ok) throw invalidField('odometer', odometer.failure.message);
+    if (!odometer.ok) throw invalidField('odometer', failureInWords(odometer.failure));
     const modelId = await namedId(em, 'model', input.model);
     const depotId = await namedId(em, 'depot', input.depot);
     const dutyId = await namedId(em, 'duty', input.duty);

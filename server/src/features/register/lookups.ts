@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import {
   type DistanceUnit,
   doubtOdometer,
@@ -85,7 +86,7 @@ export async function parseOdometer(
   },
 ): Promise<number> {
   const parsed = parseDistance(input.typed, { unit: input.unit });
-  if (!parsed.ok) throw invalidField(input.field, parsed.failure.message);
+  if (!parsed.ok) throw invalidField(input.field, failureInWords(parsed.failure));
   const metres = Math.round(parsed.value.metres);
   const entry = { date: input.date, metres };
   const others = (await odometersOnRecord(em, input.vehicleId)).filter(

@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import { LibraryEntry } from '@mile-mark/contract/specifications';
 import { parseNumber, parseTorque, type TorqueUnit, torqueUnitOf } from '@mile-mark/core';
 import { type CsvFile, readCsv, writeCsv } from '../../platform/documents/csv.ts';
@@ -173,7 +174,7 @@ function entryOf(cell: Cell, header: Header): { entry?: LibraryEntry; problems: 
     if (cell(name) === '') return null;
     const parsed = parseNumber(cell(name));
     if (parsed.ok) return parsed.value;
-    problems.push({ field: name, message: `${parsed.failure.message} A figure is accepted, or nothing.` });
+    problems.push({ field: name, message: `${failureInWords(parsed.failure)} A figure is accepted, or nothing.` });
     return null;
   };
   const yes = (name: Column): boolean | null => {
@@ -257,7 +258,7 @@ function torqueOf(
     }
     const parsed = parseTorque(text, { unit: unit ?? said });
     if (!parsed.ok) {
-      problems.push({ field: name, message: parsed.failure.message });
+      problems.push({ field: name, message: failureInWords(parsed.failure) });
       return null;
     }
     units.add(parsed.value.unit);
@@ -289,6 +290,6 @@ function statedOf(cell: Cell, problems: FieldError[]): { unit: TorqueUnit; value
   if (cell('stated_too') === '') return null;
   const parsed = parseTorque(cell('stated_too'));
   if (parsed.ok) return parsed.value;
-  problems.push({ field: 'stated_too', message: parsed.failure.message });
+  problems.push({ field: 'stated_too', message: failureInWords(parsed.failure) });
   return null;
 }

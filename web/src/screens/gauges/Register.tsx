@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
 import { mayDo, Role } from '@mile-mark/contract';
@@ -190,7 +191,7 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
             label={`Least step, ${form.unit === '1/32 in' ? 'in' : form.unit}`}
             value={form.step}
             onChange={(event) => setForm({ ...form, step: event.target.value })}
-            error={problem?.of('resolutionMm') ?? (step.ok ? undefined : step.failure.message)}
+            error={problem?.of('resolutionMm') ?? (step.ok ? undefined : failureInWords(step.failure))}
           />
           <div className="col-span-2">
             <Button type="submit" disabled={form.name.trim() === '' || !step.ok || add.isPending}>

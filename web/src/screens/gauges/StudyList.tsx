@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { Me } from '@mile-mark/contract/people';
-import { planStudy } from '@mile-mark/core';
+import { figureOf, planStudy } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddStudy, useGauges, useImportStudy, useStudies } from '../../api/gauges.ts';
 import { usePeople } from '../../api/people.ts';
@@ -48,7 +48,7 @@ export function StudyList({ me }: { me: Me }) {
   );
 }
 
-const mm = (typed: string): number | undefined => (typed.trim() === '' ? undefined : Number(typed.replace(',', '.')));
+const mm = (typed: string): number | undefined => figureOf(typed);
 
 function PlanOne() {
   const gauges = useGauges();

@@ -1,3 +1,4 @@
+import { figureOf } from '@mile-mark/core';
 import { useNewId } from '../../ui/useNewId.ts';
 import { mayDo } from '@mile-mark/contract';
 import { useState, type FormEvent } from 'react';
@@ -74,14 +75,14 @@ function AddLimit() {
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    const figure = (text: string) => (text.trim() === '' ? undefined : Number(text.replace(',', '.')));
+    const mass = (text: string) => figureOf(text, { thousandsLikely: true });
     const parsed = NewLimit.safeParse({
       ...typed,
       id,
-      leastMm: figure(typed.leastMm) ?? NaN,
+      leastMm: figureOf(typed.leastMm) ?? NaN,
       equalityPasses: typed.equalityPasses === 'yes',
-      aboveGvwrKg: figure(typed.aboveGvwrKg),
-      upToGvwrKg: figure(typed.upToGvwrKg),
+      aboveGvwrKg: mass(typed.aboveGvwrKg),
+      upToGvwrKg: mass(typed.upToGvwrKg),
     });
     if (!parsed.success) {
       setWrong(

@@ -1,7 +1,7 @@
 import { useNewId } from '../../ui/useNewId.ts';
 import { mayDo } from '@mile-mark/contract';
 import { useState, type FormEvent } from 'react';
-import { calibratedRange } from '@mile-mark/core';
+import { figureOf, calibratedRange } from '@mile-mark/core';
 import type { Me } from '@mile-mark/contract/people';
 import { NewTorqueTool, TorqueUnit, type TorqueTool } from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
@@ -159,8 +159,8 @@ function AddTool({ onClose }: { onClose: () => void }) {
     event.preventDefault();
     const figures = Object.fromEntries(
       KIND_FIELDS[kind].map(([name]) => {
-        const text = (typed[name] ?? '').trim();
-        return [name, text === '' ? null : Number(text.replace(',', '.'))];
+        const thousandsLikely = name === 'least' || name === 'most';
+        return [name, figureOf(typed[name] ?? '', { thousandsLikely }) ?? null];
       }),
     );
     const parsed = NewTorqueTool.safeParse({

@@ -1,3 +1,4 @@
+import { figureOf } from '@mile-mark/core';
 import { useNewId } from '../../ui/useNewId.ts';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -20,7 +21,7 @@ const typedOf = (fitment: Fitment): Typed => ({
 const read = (typed: Typed) =>
   FitmentChange.safeParse({
     drive: typed.drive || null,
-    wheelbaseMm: typed.wheelbaseMm.trim() === '' ? null : Number(typed.wheelbaseMm),
+    wheelbaseMm: figureOf(typed.wheelbaseMm, { thousandsLikely: true }) ?? null,
     builtFrom: typed.builtFrom || null,
     builtTo: typed.builtTo || null,
     axleOption: typed.axleOption || null,

@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import {
   adapterSetting,
   flatsOf,
@@ -48,7 +49,7 @@ export function workOut(sum: Sum, typed: Record<string, string>): SumResult {
   const wrong = (field: string, message: string): SumResult => ({ ok: false, field, message });
   const number = (name: string, least: number, most: number): number | string => {
     const parsed = parseNumber(typed[name] ?? '');
-    if (!parsed.ok) return parsed.failure.message;
+    if (!parsed.ok) return failureInWords(parsed.failure);
     return parsed.value >= least && parsed.value <= most ? parsed.value : `Between ${least} and ${most} is accepted.`;
   };
   if (sum === 'angle') {
@@ -64,7 +65,7 @@ export function workOut(sum: Sum, typed: Record<string, string>): SumResult {
     };
   }
   const torque = parseTorque(typed.torque ?? '');
-  if (!torque.ok) return wrong('torque', torque.failure.message);
+  if (!torque.ok) return wrong('torque', failureInWords(torque.failure));
   const { value, unit } = torque.value;
   if (sum === 'units') return { ok: true, ...inEveryUnit(value, unit) };
   const both = (setting: number) => [

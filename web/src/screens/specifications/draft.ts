@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import { judgeJoint, parseNumber, parseTorque, type JointDoubt } from '@mile-mark/core';
 import {
   AxleValues,
@@ -122,7 +123,7 @@ function numberOf(text: string, field: string, wrong: Wrong): number | null {
   if (text.trim() === '') return null;
   const parsed = parseNumber(text);
   if (parsed.ok) return parsed.value;
-  wrong[field] = parsed.failure.message;
+  wrong[field] = failureInWords(parsed.failure);
   return null;
 }
 
@@ -139,7 +140,9 @@ export function readTorque(draft: TorqueDraft): { torque: JointTorque | null; wr
     const parsed = parseTorque(text, unit === '' ? {} : { unit });
     if (parsed.ok) return parsed.value.value;
     wrong[parsed.failure.code === 'unit_missing' ? 'unit' : name] =
-      parsed.failure.code === 'unit_missing' ? 'The unit of the document must be chosen.' : parsed.failure.message;
+      parsed.failure.code === 'unit_missing'
+        ? 'The unit of the document must be chosen.'
+        : failureInWords(parsed.failure);
     return null;
   };
   const least = figure('least', draft.least);
@@ -150,7 +153,7 @@ export function readTorque(draft: TorqueDraft): { torque: JointTorque | null; wr
     .filter((text) => text.trim() !== '')
     .flatMap((text) => figure('passes', text) ?? []);
   const stated = statedToo.trim() === '' ? undefined : parseTorque(statedToo);
-  if (stated && !stated.ok) wrong.statedToo = stated.failure.message;
+  if (stated && !stated.ok) wrong.statedToo = failureInWords(stated.failure);
   if (unit === '') wrong.unit ??= 'The unit of the document must be chosen.';
   return {
     torque: {

@@ -1,13 +1,16 @@
 import { parse } from 'csv-parse/sync';
 import type { z } from 'zod';
 import type { StudyImport } from '@mile-mark/contract/gauges';
-import { type StudyGap, studyGaps, type StudyReading } from '@mile-mark/core';
+import { figureOf, type StudyGap, studyGaps, type StudyReading } from '@mile-mark/core';
 import { studyImported } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { PersonEntity } from '../../people/index.ts';
 import { insertStudy, insertValues, refuseTolerance } from '../studyRows.ts';
+
+/** No pad is thicker than this with its plate, mm. */
+const MOST_MM = 60;
 
 const COLUMNS = {
   part: ['part', 'pad', 'piece', 'sample'],
@@ -82,15 +85,17 @@ function readingsOfCsv(text: string): (StudyReading & { typed: string })[] {
   };
   const columns = { part: at('part'), technician: at('technician'), trial: at('trial'), value: at('value') };
   if (lines.length > 5000) throw invalidField('csv', `${lines.length} lines; up to 5,000 are accepted.`);
+  // A file parted by semicolons may write decimal commas; one parted by commas can't.
+  const mark = lines.some((cells) => /\d,\d/.test(cells[columns.value] ?? '')) ? ',' : '.';
   return lines.map((cells, index) => {
     const cell = (field: keyof typeof columns) => cells[columns[field]] ?? '';
     const where = `Line ${index + 2}`;
     const typed = cell('value');
-    const value = Number(typed.replace(/^[−–]/, '-').replace(/^(-?\d+),(\d+)$/, '$1.$2'));
-    if (typed === '' || !Number.isFinite(value) || Math.abs(value) > 60)
+    const value = figureOf(typed.replace('–', '-'), { mark }) ?? NaN;
+    if (!(Math.abs(value) <= MOST_MM))
       throw invalidField(
         'csv',
-        `${where}: “${typed}” is not a value; a figure in mm such as 8.5 or −0.56, up to 60, is accepted.`,
+        `${where}: “${typed}” is not a value; a figure in mm such as 8.5 or −0.56, up to ${MOST_MM}, is accepted.`,
       );
     const trial = Number(cell('trial'));
     if (!Number.isInteger(trial) || trial < 1 || trial > 10)

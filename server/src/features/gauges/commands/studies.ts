@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { z } from 'zod';
 import type { NewStudy, NewStudyValue } from '@mile-mark/contract/gauges';
 import { parseThickness } from '@mile-mark/core';
@@ -45,7 +46,7 @@ export const addStudyValue = command({
     const run = planOf(study)[input.run - 1];
     if (!run) throw invalidField('run', `This study has ${runsOf(study)} runs.`);
     const parsed = parseThickness(input.value, { unit: study.unit ?? 'mm' });
-    if (!parsed.ok) throw invalidField('value', parsed.failure.message);
+    if (!parsed.ok) throw invalidField('value', failureInWords(parsed.failure));
     if (parsed.value.mm > MOST_MM)
       throw invalidField(
         'value',

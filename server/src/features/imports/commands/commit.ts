@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { milesToMetres } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { InspectionEntity, ReadingEntity, ServiceEntity } from '../../inspections/index.ts';
+import { InspectionEntity, paceOf, ReadingEntity, ServiceEntity } from '../../inspections/index.ts';
 import {
   DepotEntity,
   DutyEntity,
@@ -85,7 +86,8 @@ export const COMMIT = {
       const key = [record.vehicleId, record.technicianId, record.gaugeId, record.date, record.odometerM].join('/');
       inspections.set(key, [...(inspections.get(key) ?? []), record]);
     }
-    for (const own of inspections.values()) {
+    const inOrder = [...inspections.values()].sort((a, b) => ((a[0]?.date ?? '') < (b[0]?.date ?? '') ? -1 : 1));
+    for (const own of inOrder) {
       const first = own[0] as ReadingRecord;
       const shared = {
         vehicleId: first.vehicleId,
@@ -96,6 +98,7 @@ export const COMMIT = {
         enteredAt: new Date(),
       };
       const inspectionId = randomUUID();
+      const pace = await paceOf(em, first.vehicleId, first.date, first.odometerM);
       await em.insert(InspectionEntity, {
         id: inspectionId,
         ...shared,
@@ -103,6 +106,8 @@ export const COMMIT = {
         odometerTyped: first.odometerTyped,
         note: own.map(({ note }) => note).find((note) => note !== '') ?? null,
         importId,
+        usualMilesPerDay: pace?.usualPerDay ?? null,
+        expectedOdometerM: pace ? Math.round(milesToMetres(pace.expectedMi)) : null,
       });
       await em.insertMany(
         ReadingEntity,

@@ -1,10 +1,9 @@
 import type { z } from 'zod';
 import type { NewInspection } from '@mile-mark/contract/inspections';
-import { doubtPace, metresToMiles, type PaceDoubt } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { FindingEntity, RotorMeasurementEntity, UnseenPadEntity } from '../entities.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
-import { type ModelAxleRow, odometersOnRecord, type VehicleRow } from '../../register/index.ts';
+import { type ModelAxleRow, type VehicleRow } from '../../register/index.ts';
 
 type Entry = z.output<typeof NewInspection>;
 
@@ -38,27 +37,6 @@ export async function refuseChangedMeanwhile(em: EntityManager, vehicle: Vehicle
     'changed_meanwhile',
     `Meanwhile ${fitted.map((one) => `${one.name} recorded ${one.fitted} fitted on axle ${one.axle} (${one.fitted_on})`).join(', ')}.`,
     [{ field: 'inspection.seenAt', message: 'Say whether the readings are to be taken all the same.' }],
-  );
-}
-
-/** Doubts an odometer that runs ahead of the vehicle's own pace. */
-export async function paceOf(
-  em: EntityManager,
-  vehicleId: string,
-  date: string,
-  odometerM: number,
-): Promise<PaceDoubt | undefined> {
-  const before = (await odometersOnRecord(em, vehicleId)).filter((entry) => entry.date < date).at(-1);
-  const [forecast] = await em.execute<{ usual: number | null }[]>(
-    `select (detail->'milesPerDay'->>'mean')::float8 as usual from vehicle_forecast where vehicle_id = ?`,
-    [vehicleId],
-  );
-  if (!before || !forecast?.usual) return undefined;
-  return doubtPace(
-    metresToMiles(odometerM),
-    date,
-    { miles: metresToMiles(before.metres), date: before.date },
-    forecast.usual,
   );
 }
 

@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { z } from 'zod';
 import { mayDo } from '@mile-mark/contract';
 import type { Correction } from '@mile-mark/contract/inspections';
@@ -60,7 +61,7 @@ async function parseReplacement(
 ): Promise<{ um: number; typed: string; unit: ThicknessUnit }> {
   const typed = String(input.thickness);
   const parsed = parseThickness(typed, { unit: input.thicknessUnit ?? (old.unit as ThicknessUnit) });
-  if (!parsed.ok) throw invalidField('thickness', parsed.failure.message);
+  if (!parsed.ok) throw invalidField('thickness', failureInWords(parsed.failure));
   const { modelId } = await em.findOneOrFail(VehicleEntity, { id: old.vehicleId });
   const axle = await em.findOne(ModelAxleEntity, { modelId, axle: old.axle });
   const impossible = axle && impossibleThickness(parsed.value.mm, typed, axle);

@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { z } from 'zod';
 import type { InspectionSaved, NewInspection } from '@mile-mark/contract/inspections';
 import { milesToMetres, parseThickness, type ReadingJudgement, type ThicknessUnit } from '@mile-mark/core';
@@ -20,7 +21,8 @@ import {
 import { InspectionEntity, ReadingEntity } from '../entities.ts';
 import { judgeAmongRecord } from '../judge.ts';
 import { impossibleThickness } from '../thickness.ts';
-import { paceOf, refuseChangedMeanwhile, refuseUnknownAxles, saveBesides } from './capture.ts';
+import { paceOf } from '../pace.ts';
+import { refuseChangedMeanwhile, refuseUnknownAxles, saveBesides } from './capture.ts';
 
 type Entry = z.output<typeof NewInspection>;
 
@@ -164,7 +166,7 @@ function parseReadings(entry: Entry, axles: ModelAxleRow[], gauge: GaugeRow): Pa
     }
     const typed = String(reading.thickness);
     const parsed = parseThickness(typed, { unit: reading.thicknessUnit ?? (gauge.unit as ThicknessUnit) });
-    if (!parsed.ok) throw invalidField(field, parsed.failure.message);
+    if (!parsed.ok) throw invalidField(field, failureInWords(parsed.failure));
     const impossible = impossibleThickness(parsed.value.mm, typed, axle);
     if (impossible) throw invalidField(field, impossible);
     const { id, side, pad, answer } = reading;

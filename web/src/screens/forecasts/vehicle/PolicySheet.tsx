@@ -1,3 +1,4 @@
+import { figureOf } from '@mile-mark/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { SettingsChange, type SettingsView } from '@mile-mark/contract/register';
@@ -74,8 +75,8 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
   const change = useChangeSettings();
   const [typed, setTyped] = useState(() => typedOf(settings));
   const [wrong, setWrong] = useState<Partial<Typed>>({});
-  const figure = (text: string) => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
-  const minor = (text: string) => Math.round(figure(text) * 100);
+  const figure = (text: string) => figureOf(text) ?? NaN;
+  const minor = (text: string) => Math.round((figureOf(text, { thousandsLikely: true }) ?? NaN) * 100);
   const keep = () => {
     const { lightPlanned, lightFailure, heavyPlanned, heavyFailure, currency } = typed;
     const costed = [lightPlanned, lightFailure, heavyPlanned, heavyFailure].some((text) => text.trim() !== '');

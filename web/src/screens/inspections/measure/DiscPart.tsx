@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import type { BayVehicle } from '@mile-mark/contract/inspections';
-import { indexRotor } from '@mile-mark/core';
+import { figureOf, indexRotor } from '@mile-mark/core';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
 import type { Draft, DraftRotor } from '../../../stores/device.ts';
 import { NumberPad } from './NumberPad.tsx';
@@ -39,9 +39,10 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
   const goOn = () => (active + 1 < count ? inputs.current.get(active + 1)?.focus() : onDone());
   const axle = vehicle.axles.find((one) => one.axle === wheel.axle);
   const shown = {
-    thicknessMm: (rotor?.thickness ?? []).map((typed) =>
-      Number(typed.replace(',', '.')) > 0 ? Number(typed.replace(',', '.')) : undefined,
-    ),
+    thicknessMm: (rotor?.thickness ?? []).map((typed) => {
+      const mm = figureOf(typed) ?? NaN;
+      return mm > 0 ? mm : undefined;
+    }),
     runoutMm: rotor ? dialOf(rotor.runout, rotor.points).map((um) => um / 1000) : [],
     discardMm: axle?.rotorDiscardMm ?? undefined,
     limits: { runoutMm: axle?.runoutLimitMm ?? null, variationMm: axle?.variationLimitMm ?? null },

@@ -1,3 +1,4 @@
+import { paceInWords } from '@mile-mark/contract/words';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -7,6 +8,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { type PadPlace, padPlaces, placeKey, type ThicknessUnit } from '@mile-mark/core';
 import { ApiProblem } from '../../../api/client.ts';
 import { useGauges } from '../../../api/gauges.ts';
+import { useBay } from '../../../stores/bay.ts';
 import { useSaveInspection } from '../../../api/inspections.ts';
 import { usePeople } from '../../../api/people.ts';
 import type { DraftAnswer } from '../../../stores/device.ts';
@@ -14,7 +16,9 @@ import { Button } from '../../../ui/Button.tsx';
 import { Choose, Field } from '../../../ui/Field.tsx';
 import { formatMiles } from '../../../ui/format.ts';
 import { PadField } from './PadField.tsx';
-import { judgeTyped } from './judging.ts';
+import { Asked } from './Asked.tsx';
+import { judgeDraft, judgeOdometer, sheetDraft, type OdometerState } from './draft.ts';
+import { type FieldState, judgeTyped } from './judging.ts';
 
 interface Head {
   date: string;
@@ -23,6 +27,9 @@ interface Head {
   technicianId: string;
   note: string;
 }
+
+/** The odometer's field, for going back to it. */
+const ODOMETER = 'sheet-odometer';
 
 /** One inspection of a vehicle: who, when, odometer and gauge once, then the pads in walking order. */
 export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
@@ -39,29 +46,29 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
   });
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [answers, setAnswers] = useState<Record<string, DraftAnswer>>({});
+  const [odometerAnswer, setOdometerAnswer] = useState<DraftAnswer>();
   // Ids are made once: a retry after a cut network repeats them, and adds nothing twice.
   const ids = useRef({ inspection: crypto.randomUUID(), readings: new Map<string, string>() });
   const form = useRef<HTMLFormElement>(null);
   const gauge = gauges.data?.find(({ id }) => id === head.gaugeId);
   const unit: ThicknessUnit = gauge?.unit ?? me.thicknessUnit;
   const places = padPlaces(vehicle.axleDetails.map(({ axle }) => axle));
+  const bay = useBay().data?.bay;
+  const inBay = bay?.vehicles.find((one) => one.unit === vehicle.unit);
+  const sheet = sheetDraft(head, me.distanceUnit, vehicle.unit, typed);
+  // The same judgement as in the bay: learnt bias, pace, swapped sides; the figures alone until the bay's data are here.
+  const judged = bay && inBay ? judgeDraft(sheet, { vehicle: inBay, bay, unit }) : undefined;
+  const odometer: OdometerState = inBay ? judgeOdometer(sheet, inBay) : { kind: 'fine' };
   const states = places.map((place) => {
     const axle = vehicle.axleDetails.find((one) => one.axle === place.axle);
     const pad = axle?.pads.find((one) => one.side === place.side && one.pad === place.pad);
-    return {
-      place,
-      axle,
-      pad,
-      state: axle
-        ? judgeTyped(
-            typed[placeKey(place)] ?? '',
-            unit,
-            gauge?.resolutionMm,
-            { newMm: axle.padNewMm, plateMm: axle.backingPlateMm },
-            pad && { meanMm: pad.meanMm, sdMm: pad.sdMm, informed: pad.trace.length > 0 },
-          )
-        : ({ kind: 'empty' } as const),
-    };
+    const alone = axle && { newMm: axle.padNewMm, plateMm: axle.backingPlateMm };
+    const state: FieldState =
+      judged?.get(placeKey(place)) ??
+      (alone
+        ? judgeTyped(typed[placeKey(place)] ?? '', unit, gauge?.resolutionMm, alone, undefined)
+        : { kind: 'empty' });
+    return { place, axle, pad, state };
   });
   const filled = states.filter(({ state }) => state.kind !== 'empty');
   const wrong = states.filter(({ state }) => state.kind === 'wrong');
@@ -87,6 +94,7 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
           date: head.date,
           odometer: head.odometer,
           odometerUnit: me.distanceUnit,
+          ...(odometerAnswer ? { odometerAnswer } : {}),
           ...(head.note ? { note: head.note } : {}),
         },
         readings,
@@ -125,13 +133,15 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
         ? 'Say with which gauge.'
         : head.odometer.trim() === ''
           ? 'The odometer is needed.'
-          : filled.length === 0
-            ? 'No pad is filled in yet.'
-            : wrong.length > 0
-              ? `${wrong.length} ${wrong.length === 1 ? 'figure' : 'figures'} to mend.`
-              : open.length > 0
-                ? `${open.length} ${open.length === 1 ? 'question' : 'questions'} to answer.`
-                : undefined;
+          : odometer.kind === 'ahead' && !odometerAnswer
+            ? 'The odometer is asked about.'
+            : filled.length === 0
+              ? 'No pad is filled in yet.'
+              : wrong.length > 0
+                ? `${wrong.length} ${wrong.length === 1 ? 'figure' : 'figures'} to mend.`
+                : open.length > 0
+                  ? `${open.length} ${open.length === 1 ? 'question' : 'questions'} to answer.`
+                  : undefined;
 
   return (
     <form
@@ -193,13 +203,17 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
           error={problem?.of('inspection.date')}
         />
         <Field
+          id={ODOMETER}
           label={`Odometer, ${me.distanceUnit}`}
           large
           inputMode="decimal"
           autoFocus
           value={head.odometer}
-          onChange={(event) => setHead({ ...head, odometer: event.target.value })}
-          error={problem?.of('inspection.odometer')}
+          onChange={(event) => {
+            setHead({ ...head, odometer: event.target.value });
+            setOdometerAnswer(undefined);
+          }}
+          error={problem?.of('inspection.odometer') ?? (odometer.kind === 'wrong' ? odometer.message : undefined)}
         />
         <Field
           label="Note"
@@ -208,6 +222,14 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
           onChange={(event) => setHead({ ...head, note: event.target.value })}
         />
       </fieldset>
+      {odometer.kind === 'ahead' && (
+        <Asked
+          question={paceInWords(odometer.pace, me.distanceUnit)}
+          answer={odometerAnswer}
+          onCorrect={() => document.getElementById(ODOMETER)?.focus()}
+          onAnswer={setOdometerAnswer}
+        />
+      )}
       {vehicle.axleDetails.map((axle) => (
         <fieldset key={axle.axle} className="bg-sheet p-3">
           <legend className="float-left mb-2 w-full text-lg font-semibold">Axle {axle.axle}</legend>

@@ -1,3 +1,4 @@
+import { paceInWords } from '@mile-mark/contract/words';
 import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import type { Draft } from '../../../stores/device.ts';
@@ -53,7 +54,7 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
         </div>
         {state.kind === 'ahead' && (
           <Asked
-            question={`Runs ahead: about ${formatMiles(state.pace.expectedMi, me.distanceUnit)} was expected. That would be ${formatMiles(state.pace.milesPerDay, me.distanceUnit)} a day for ${state.pace.days} days where it drives about ${formatMiles(state.pace.usualPerDay, me.distanceUnit)}. Was the odometer read rightly?`}
+            question={paceInWords(state.pace, me.distanceUnit)}
             answer={draft.odometerAnswer}
             onCorrect={() => act({ kind: 'head', set: { odometer: '' } })}
             onAnswer={(odometerAnswer) => act({ kind: 'head', set: { odometerAnswer } })}

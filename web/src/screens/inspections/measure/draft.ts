@@ -1,6 +1,8 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import type { Gauge } from '@mile-mark/contract/gauges';
 import type { Bay, BayAxle, BayPad, BayVehicle, NewInspection } from '@mile-mark/contract/inspections';
 import {
+  figureOf,
   doubtPace,
   metresToMiles,
   type PaceDoubt,
@@ -66,6 +68,21 @@ export function newDraft(
     rotors: {},
     photos: [],
     ...who,
+  };
+}
+
+/** A sheet's figures as a draft, so that they are judged as those of the bay. */
+export function sheetDraft(
+  head: Pick<Draft, 'technicianId' | 'gaugeId' | 'date' | 'odometer'>,
+  odometerUnit: Draft['odometerUnit'],
+  unit: string,
+  typed: Record<string, string>,
+): Draft {
+  const pads = Object.fromEntries(Object.entries(typed).map(([key, figure]) => [key, { id: key, typed: figure }]));
+  const { technicianId, gaugeId, date, odometer } = head;
+  return {
+    ...{ unit, technicianId, gaugeId, date, odometer, odometerUnit, pads },
+    ...{ inspectionId: '', seenAt: '', findings: {}, rotors: {}, photos: [] },
   };
 }
 
@@ -148,7 +165,7 @@ export type OdometerState =
 export function judgeOdometer(draft: Draft, { last, milesPerDay }: BayVehicle): OdometerState {
   if (draft.odometer.trim() === '') return { kind: 'empty' };
   const parsed = parseDistance(draft.odometer, { unit: draft.odometerUnit });
-  if (!parsed.ok) return { kind: 'wrong', message: parsed.failure.message };
+  if (!parsed.ok) return { kind: 'wrong', message: failureInWords(parsed.failure) };
   const miles = metresToMiles(parsed.value.metres);
   if (!last) return { kind: 'fine' };
   if (draft.date >= last.date && miles < last.miles - 1) {
@@ -242,8 +259,8 @@ function micrometres(typed: string): number | null {
 
 /** Whole micrometres of a dial reading typed in hundredths of a millimetre; of either sign. */
 export function dialMicrometres(typed: string): number | null {
-  const value = Number(typed.replace(',', '.').replace('−', '-'));
-  return typed.trim() === '' || !Number.isFinite(value) ? null : Math.round(value * 10);
+  const value = figureOf(typed);
+  return value === undefined || Number.isNaN(value) ? null : Math.round(value * 10);
 }
 
 /** The points of a dial, or none while one of them is missing: half a circle says nothing. */

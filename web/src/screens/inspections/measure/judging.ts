@@ -1,3 +1,4 @@
+import { failureInWords } from '@mile-mark/contract/words';
 import {
   judgeReading,
   mostReadableMm,
@@ -46,7 +47,7 @@ export function judgeTyped(
 ): FieldState {
   if (typed.trim() === '') return { kind: 'empty' };
   const parsed = parseThickness(typed, { unit });
-  if (!parsed.ok) return { kind: 'wrong', message: parsed.failure.message };
+  if (!parsed.ok) return { kind: 'wrong', message: failureInWords(parsed.failure) };
   const { mm } = parsed.value;
   const most = mostReadableMm(axle);
   if (mm > most) {

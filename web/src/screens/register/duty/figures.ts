@@ -1,3 +1,4 @@
+import { figureOf } from '@mile-mark/core';
 import type { Duty, DutyInUse, NewDuty } from '@mile-mark/contract/register';
 import type { Duty as CoreDuty } from '@mile-mark/core';
 
@@ -49,11 +50,13 @@ export function draftOf(duty: Duty | DutyInUse | undefined, name = ''): DutyDraf
   };
 }
 
-/** The figure behind what was typed: a comma counts as the decimal mark; NaN where it is none. */
-export function numberOf(typed: string): number {
-  const trimmed = typed.trim().replace(',', '.');
-  return trimmed === '' ? NaN : Number(trimmed);
+/** The figure behind what was typed, as the core reads figures; NaN where it is none, or could be two. */
+export function numberOf(typed: string, thousandsLikely = false): number {
+  return figureOf(typed, { thousandsLikely }) ?? NaN;
 }
+
+/** Figures that run to thousands, where `1,200` is twelve hundred. */
+const THOUSANDS = new Set<Figure>(['towedKg', 'longestDescentM']);
 
 /** The typed duty as it goes to the server; fields that are no figures are named instead. */
 export function dutyOfDraft(
@@ -62,7 +65,7 @@ export function dutyOfDraft(
 ): { ok: true; duty: NewDuty } | { ok: false; fields: Partial<Record<keyof DutyDraft, string>> } {
   const fields: Partial<Record<keyof DutyDraft, string>> = {};
   const figure = (name: Figure) => {
-    const value = numberOf(draft[name]);
+    const value = numberOf(draft[name], THOUSANDS.has(name));
     if (!Number.isFinite(value) || value < 0) fields[name] = 'A figure of 0 or more is accepted.';
     return value;
   };
