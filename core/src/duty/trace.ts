@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import { METRES_PER_MILE, MPS_PER_MPH, STANDARD_GRAVITY } from '../units/index.ts';
 import { workPerMile, type Duty, type DutySettings, type VehicleMasses } from './work.ts';
 
@@ -70,32 +71,28 @@ export function findInTrace(
   if (n < 2 || speedMps.length !== n || trace.altitudeM.length !== n || (trace.massKg && trace.massKg.length !== n))
     throw new RangeError('a trace needs at least two samples, each with time, speed and altitude');
   for (let i = 1; i < n; i += 1)
-    if (!((seconds[i] as number) > (seconds[i - 1] as number)))
-      throw new RangeError(`time does not rise at sample ${i + 1}`);
+    if (!(valueAt(seconds, i) > valueAt(seconds, i - 1))) throw new RangeError(`time does not rise at sample ${i + 1}`);
   const altitude = smoothed(seconds, trace.altitudeM);
   const workJ = new Float64Array(n);
   const grade = new Float64Array(n);
   let [metres, massSeconds, driving, gaps] = [0, 0, 0, 0];
   for (let i = 1; i < n; i += 1) {
-    const dt = (seconds[i] as number) - (seconds[i - 1] as number);
+    const dt = valueAt(seconds, i) - valueAt(seconds, i - 1);
     if (dt > GAP_SECONDS) {
       gaps += 1;
       continue;
     }
-    const v = ((speedMps[i] as number) + (speedMps[i - 1] as number)) / 2;
+    const v = (valueAt(speedMps, i) + valueAt(speedMps, i - 1)) / 2;
     const way = v * dt;
     metres += way;
     const mass = trace.massKg?.[i] ?? massKg;
     massSeconds += mass * way;
     driving += dt;
     if (v <= STANDING_MPS / 2) continue;
-    const slope = Math.max(
-      -0.3,
-      Math.min(0.3, ((altitude[i] as number) - (altitude[i - 1] as number)) / Math.max(way, 0.5)),
-    );
+    const slope = Math.max(-0.3, Math.min(0.3, (valueAt(altitude, i) - valueAt(altitude, i - 1)) / Math.max(way, 0.5)));
     grade[i] = slope;
     const angle = Math.atan(slope);
-    const speeding = ((speedMps[i] as number) - (speedMps[i - 1] as number)) / dt;
+    const speeding = (valueAt(speedMps, i) - valueAt(speedMps, i - 1)) / dt;
     const force =
       -mass * settings.rotatingMass * speeding -
       mass * STANDARD_GRAVITY * Math.sin(angle) -
@@ -127,9 +124,9 @@ function smoothed(seconds: Float64Array, altitude: Float64Array): Float64Array {
   const result = new Float64Array(n);
   let [from, to, sum] = [0, 0, 0];
   for (let i = 0; i < n; i += 1) {
-    const at = seconds[i] as number;
-    while (to < n && (seconds[to] as number) <= at + SMOOTH_SECONDS) sum += altitude[to++] as number;
-    while ((seconds[from] as number) < at - SMOOTH_SECONDS) sum -= altitude[from++] as number;
+    const at = valueAt(seconds, i);
+    while (to < n && valueAt(seconds, to) <= at + SMOOTH_SECONDS) sum += valueAt(altitude, to++);
+    while (valueAt(seconds, from) < at - SMOOTH_SECONDS) sum -= valueAt(altitude, from++);
     result[i] = sum / (to - from);
   }
   return result;
@@ -140,29 +137,29 @@ function slowdownsIn({ seconds, speedMps }: Trace, workJ: Float64Array, altitude
   const events: TraceEvent[] = [];
   let [top, low] = [0, 0];
   const close = () => {
-    const [from, to] = [speedMps[top] as number, speedMps[low] as number];
+    const [from, to] = [valueAt(speedMps, top), valueAt(speedMps, low)];
     const stop = to <= STANDING_MPS;
     if (low > top && from - to >= (stop ? 2 : SLOWDOWN_MPS)) {
       let brakeJ = 0;
-      for (let i = top + 1; i <= low; i += 1) brakeJ += workJ[i] as number;
+      for (let i = top + 1; i <= low; i += 1) brakeJ += valueAt(workJ, i);
       events.push({
         kind: stop ? 'stop' : 'slowdown',
-        fromSeconds: seconds[top] as number,
-        toSeconds: seconds[low] as number,
+        fromSeconds: valueAt(seconds, top),
+        toSeconds: valueAt(seconds, low),
         fromMps: from,
         toMps: stop ? 0 : to,
-        heightM: (altitude[top] as number) - (altitude[low] as number),
+        heightM: valueAt(altitude, top) - valueAt(altitude, low),
         brakeJ,
       });
     }
   };
   for (let i = 1; i < seconds.length; i += 1) {
-    const v = speedMps[i] as number;
-    if (v > (speedMps[low] as number) + NOISE_MPS) {
+    const v = valueAt(speedMps, i);
+    if (v > valueAt(speedMps, low) + NOISE_MPS) {
       close();
       [top, low] = [i, i];
-    } else if (v >= (speedMps[top] as number) && low === top) [top, low] = [i, i];
-    else if (v < (speedMps[low] as number)) low = i;
+    } else if (v >= valueAt(speedMps, top) && low === top) [top, low] = [i, i];
+    else if (v < valueAt(speedMps, low)) low = i;
   }
   close();
   return events;
@@ -180,16 +177,16 @@ function descentsIn(
   let last = -1;
   const close = () => {
     if (from < 0) return;
-    const heightM = (altitude[from] as number) - (altitude[last] as number);
+    const heightM = valueAt(altitude, from) - valueAt(altitude, last);
     if (heightM >= DESCENT_M) {
       let brakeJ = 0;
-      for (let i = from + 1; i <= last; i += 1) brakeJ += workJ[i] as number;
+      for (let i = from + 1; i <= last; i += 1) brakeJ += valueAt(workJ, i);
       events.push({
         kind: 'descent',
-        fromSeconds: seconds[from] as number,
-        toSeconds: seconds[last] as number,
-        fromMps: speedMps[from] as number,
-        toMps: speedMps[last] as number,
+        fromSeconds: valueAt(seconds, from),
+        toSeconds: valueAt(seconds, last),
+        fromMps: valueAt(speedMps, from),
+        toMps: valueAt(speedMps, last),
         heightM,
         brakeJ,
       });
@@ -197,10 +194,10 @@ function descentsIn(
     from = -1;
   };
   for (let i = 1; i < seconds.length; i += 1) {
-    if ((grade[i] as number) < -DESCENT_GRADE) {
+    if (valueAt(grade, i) < -DESCENT_GRADE) {
       if (from < 0) from = i - 1;
       last = i;
-    } else if (from >= 0 && (seconds[i] as number) - (seconds[last] as number) > SMOOTH_SECONDS) close();
+    } else if (from >= 0 && valueAt(seconds, i) - valueAt(seconds, last) > SMOOTH_SECONDS) close();
   }
   close();
   return events;

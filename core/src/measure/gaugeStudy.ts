@@ -1,4 +1,4 @@
-import { fUpperTail, meanRange, rootMeanSquaredRange } from '../numeric/index.ts';
+import { fUpperTail, itemAt, meanRange, rootMeanSquaredRange } from '../numeric/index.ts';
 
 /** One measurement of a crossed gauge study; the value may be a deviation from a reference, so of either sign. */
 export interface StudyReading {
@@ -152,14 +152,14 @@ export function analyseStudy(readings: readonly StudyReading[], options: StudyOp
     averageAndRange: averageAndRange(cells, partMeans, technicianMeans, trials, options.toleranceMm),
     byTechnician: technicians.map((technician, j) => ({
       technician,
-      mean: technicianMeans[j] as number,
+      mean: itemAt(technicianMeans, j),
       ev: Math.sqrt(mean((cells[j] ?? []).map(withinVariance))),
       byPart: parts.map((part, i) => {
         const cell = cells[j]?.[i] ?? [];
         return { part, mean: mean(cell), range: range(cell) };
       }),
     })),
-    byPart: parts.map((part, i) => ({ part, mean: partMeans[i] as number, values: of({ part }) })),
+    byPart: parts.map((part, i) => ({ part, mean: itemAt(partMeans, i), values: of({ part }) })),
   };
 }
 

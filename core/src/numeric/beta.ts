@@ -1,3 +1,4 @@
+import { itemAt } from './linear.ts';
 /** Coefficients of Lanczos' approximation (g = 7, 9 terms): relative error under 1e-14 for positive arguments. */
 const LANCZOS = [
   0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059,
@@ -13,8 +14,8 @@ export function logGamma(x: number): number {
   if (!(x > 0)) return Number.NaN;
   if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
   const z = x - 1;
-  let sum = LANCZOS[0] as number;
-  for (let i = 1; i < LANCZOS.length; i += 1) sum += (LANCZOS[i] as number) / (z + i);
+  let sum = itemAt(LANCZOS, 0);
+  for (let i = 1; i < LANCZOS.length; i += 1) sum += itemAt(LANCZOS, i) / (z + i);
   const t = z + 7.5;
   return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(sum);
 }

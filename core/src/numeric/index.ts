@@ -11,3 +11,4 @@ export { latinNormals, randomNormal, seededRandom, shuffled, type Random } from 
 export { choleskyLower, invertSymmetric, square, type Square } from './matrix.ts';
 export { meanRange, rootMeanSquaredRange } from './range.ts';
 export { sortedQuantile } from './quantile.ts';
+export { itemAt, valueAt } from './linear.ts';

@@ -1,3 +1,4 @@
+import { valueAt } from './linear.ts';
 /** A symmetric matrix stored whole, row-major, `size` × `size`. */
 export interface Square {
   size: number;
@@ -16,15 +17,15 @@ export function square(size: number): Square {
  */
 export function choleskyLower({ size, data }: Square): Float64Array {
   const lower = new Float64Array(size * size);
-  const at = (row: number, column: number) => lower[row * size + column] as number;
+  const at = (row: number, column: number) => valueAt(lower, row * size + column);
   for (let j = 0; j < size; j += 1) {
-    let pivot = data[j * size + j] as number;
+    let pivot = valueAt(data, j * size + j);
     for (let k = 0; k < j; k += 1) pivot -= at(j, k) ** 2;
     if (pivot <= 1e-14) continue;
     const root = Math.sqrt(pivot);
     lower[j * size + j] = root;
     for (let i = j + 1; i < size; i += 1) {
-      let sum = data[i * size + j] as number;
+      let sum = valueAt(data, i * size + j);
       for (let k = 0; k < j; k += 1) sum -= at(i, k) * at(j, k);
       lower[i * size + j] = sum / root;
     }
@@ -41,19 +42,19 @@ export function invertSymmetric(matrix: Square): Square | undefined {
   const lower = choleskyLower(matrix);
   const inverse = square(size);
   const column = new Float64Array(size);
-  for (let i = 0; i < size; i += 1) if (!((lower[i * size + i] as number) > 0)) return undefined;
+  for (let i = 0; i < size; i += 1) if (!(valueAt(lower, i * size + i) > 0)) return undefined;
   for (let c = 0; c < size; c += 1) {
     for (let i = 0; i < size; i += 1) {
       let sum = i === c ? 1 : 0;
-      for (let k = 0; k < i; k += 1) sum -= (lower[i * size + k] as number) * (column[k] as number);
-      column[i] = sum / (lower[i * size + i] as number);
+      for (let k = 0; k < i; k += 1) sum -= valueAt(lower, i * size + k) * valueAt(column, k);
+      column[i] = sum / valueAt(lower, i * size + i);
     }
     for (let i = size - 1; i >= 0; i -= 1) {
-      let sum = column[i] as number;
-      for (let k = i + 1; k < size; k += 1) sum -= (lower[k * size + i] as number) * (column[k] as number);
-      column[i] = sum / (lower[i * size + i] as number);
+      let sum = valueAt(column, i);
+      for (let k = i + 1; k < size; k += 1) sum -= valueAt(lower, k * size + i) * valueAt(column, k);
+      column[i] = sum / valueAt(lower, i * size + i);
     }
-    for (let i = 0; i < size; i += 1) inverse.data[i * size + c] = column[i] as number;
+    for (let i = 0; i < size; i += 1) inverse.data[i * size + c] = valueAt(column, i);
   }
   return inverse;
 }

@@ -1,3 +1,4 @@
+import { itemAt } from './linear.ts';
 const SQRT_2PI = Math.sqrt(2 * Math.PI);
 
 /** Density of the standard normal distribution at z. */
@@ -71,7 +72,7 @@ export function normalQuantile(p: number): number {
 /** Horner's scheme; coefficients from the constant up. */
 function polynomial(coefficients: readonly number[], x: number): number {
   let sum = 0;
-  for (let i = coefficients.length - 1; i >= 0; i -= 1) sum = sum * x + (coefficients[i] as number);
+  for (let i = coefficients.length - 1; i >= 0; i -= 1) sum = sum * x + itemAt(coefficients, i);
   return sum;
 }
 

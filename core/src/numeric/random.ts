@@ -1,3 +1,4 @@
+import { itemAt } from './linear.ts';
 import { normalQuantile } from './normal.ts';
 
 /** A source of uniform numbers in [0, 1). */
@@ -17,7 +18,7 @@ export function seededRandom(seed: number): Random {
     return (z ^ (z >>> 16)) >>> 0;
   };
   const s = new Uint32Array([next32(), next32(), next32(), next32()]);
-  const at = (index: number) => s[index] as number;
+  const at = (index: number) => itemAt(s, index);
   const rotate = (x: number, k: number) => ((x << k) | (x >>> (32 - k))) >>> 0;
   return () => {
     const result = Math.imul(rotate(Math.imul(at(1), 5) >>> 0, 7), 9) >>> 0;
@@ -52,12 +53,12 @@ export function latinNormals(count: number, dimensions: number, seed: number): F
     for (let i = 0; i < count; i += 1) order[i] = i;
     for (let i = count - 1; i > 0; i -= 1) {
       const j = Math.floor(random() * (i + 1));
-      const held = order[i] as number;
-      order[i] = order[j] as number;
+      const held = itemAt(order, i);
+      order[i] = itemAt(order, j);
       order[j] = held;
     }
     for (let i = 0; i < count; i += 1) {
-      draws[i * dimensions + d] = normalQuantile(((order[i] as number) + 0.5) / count);
+      draws[i * dimensions + d] = normalQuantile((itemAt(order, i) + 0.5) / count);
     }
   }
   return draws;

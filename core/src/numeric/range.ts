@@ -1,3 +1,4 @@
+import { itemAt } from './linear.ts';
 import { normalCdf } from './normal.ts';
 
 /** Grid of the integrals below: the standard normal range of a few dozen values lies well within ± 7. */
@@ -30,9 +31,9 @@ export function rootMeanSquaredRange(n: number): number {
   const grid = cdfGrid();
   let sum = 0;
   for (let j = 0; j < grid.length; j += 1) {
-    const upper = grid[j] as number;
+    const upper = itemAt(grid, j);
     for (let i = 0; i <= j; i += 1) {
-      const lower = grid[i] as number;
+      const lower = itemAt(grid, i);
       const value = 1 - upper ** n - (1 - lower) ** n + (upper - lower) ** n;
       sum += i === j ? value / 2 : value;
     }

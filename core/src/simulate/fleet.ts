@@ -1,6 +1,6 @@
 import type { DutySpan } from '../duty/index.ts';
 import { padPlaces, type PadPlace } from '../measure/index.ts';
-import { randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
+import { itemAt, randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, MM_PER_INCH, type IsoDate } from '../units/index.ts';
 
 /** A technician of the fleet with the truth about the hand. */
@@ -116,7 +116,7 @@ export function virtualFleet({
     name: `hand ${j + 1}`,
     biasMm: TRUTH.biasSd * randomNormal(random),
     repeatabilityMm: 0.15 + 0.35 * random(),
-    resolutionMm: steps[j % steps.length] as number,
+    resolutionMm: itemAt(steps, j % steps.length),
   }));
   const groups = Array.from({ length: TRUTH.groups }, (_, g) => {
     const heavy = g % 3 === 2;
@@ -229,12 +229,12 @@ function drive(
       const date = dateOfDay(here);
       const wearMm = places.map((_, p) => {
         const shock = Math.exp((TRUTH.shock * normal()) / Math.sqrt(Math.max(0.2, driven / 1000)));
-        return ((rates[p] as number) * driven * severity * shock) / 1000;
+        return (itemAt(rates, p) * driven * severity * shock) / 1000;
       });
       places.forEach((place, p) => {
-        const own = wearMm[p] as number;
-        thickness[p] = Math.max(0.2, (thickness[p] as number) - own * seizedFactor(seized, place, date, date));
-        if (!inRecord) worn[p] = (worn[p] as number) + own;
+        const own = itemAt(wearMm, p);
+        thickness[p] = Math.max(0.2, itemAt(thickness, p) - own * seizedFactor(seized, place, date, date));
+        if (!inRecord) worn[p] = itemAt(worn, p) + own;
       });
       here = until;
       vehicle.road.push({ day: here, miles, severity: level, wearMm });
@@ -243,7 +243,7 @@ function drive(
       inspect(vehicle, places, thickness, dateOfDay(here), Math.round(miles), hands, random);
       for (const { axle, newMm, limitMm } of axles) {
         const mine = places.flatMap((place, p) => (place.axle === axle ? [p] : []));
-        if (Math.min(...mine.map((p) => thickness[p] as number)) > limitMm + 1) continue;
+        if (Math.min(...mine.map((p) => itemAt(thickness, p))) > limitMm + 1) continue;
         vehicle.fittings.push({ date: dateOfDay(here), miles: Math.round(miles), axle });
         for (const p of mine) thickness[p] = newMm + TRUTH.toleranceMm * normal();
         if (seized?.axle === axle && dateOfDay(here) >= seized.from) seized.freed ??= dateOfDay(here);
@@ -287,7 +287,7 @@ function inspect(
   const skipped = vehicle.axles.filter(() => random() < TRUTH.skipAxle).map(({ axle }) => axle);
   const readings = places.flatMap((place, p): FleetReading[] => {
     if (skipped.includes(place.axle)) return [];
-    const trueMm = thickness[p] as number;
+    const trueMm = itemAt(thickness, p);
     const step = (mm: number) => Math.round(mm / hand.resolutionMm) * hand.resolutionMm;
     const clean = Math.max(0, step(trueMm + hand.biasMm + hand.repeatabilityMm * randomNormal(random)));
     const wanted = random() < TRUTH.grossChance ? GROSS[Math.floor(random() * GROSS.length)] : undefined;

@@ -1,5 +1,5 @@
 import { padPlaces } from '../measure/index.ts';
-import { normalQuantile, sortedQuantile } from '../numeric/index.ts';
+import { itemAt, normalQuantile, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 import { foretellPassage, forecastVehicle, type Quantiles } from '../wear/index.ts';
 import { seizedFactor, TRUTH, type FleetVehicle, type VirtualFleet } from './fleet.ts';
@@ -109,7 +109,7 @@ function truePassage(vehicle: FleetVehicle, index: number, axle: number): Truth 
   const rates = own.map((p) => ((vehicle.ratesMm[p] ?? 0) * severity * factor(p, start)) / 1000);
   const left = own.map((p) => (visit.leftMm[p] ?? 0) - spec.limitMm);
   const lifeMi = Math.min(...rates.map((rate) => (spec.newMm - spec.limitMm) / rate));
-  const steady = Math.min(...left.map((mm, i) => mm / (rates[i] as number)));
+  const steady = Math.min(...left.map((mm, i) => mm / itemAt(rates, i)));
   const perDay = vehicle.road[here] && ahead[1] ? (ahead[1].miles - visit.miles) / (ahead[1].day - start) : 50;
   const oracle = oracleQuantiles(steady, perDay);
   if (Math.min(...left) <= 0) return { trueMi: steady, trueDays: steady / perDay, lifeMi, oracle };
@@ -119,7 +119,7 @@ function truePassage(vehicle: FleetVehicle, index: number, axle: number): Truth 
     let reached = Infinity;
     own.forEach((p, i) => {
       const wear = (wearMm[p] ?? 0) * factor(p, at.day);
-      const before = thickness[i] as number;
+      const before = itemAt(thickness, i);
       if (before - wear <= spec.limitMm) reached = Math.min(reached, (before - spec.limitMm) / wear);
       thickness[i] = before - wear;
     });

@@ -1,3 +1,4 @@
+import { itemAt } from '../numeric/index.ts';
 import {
   classPrior,
   DEFAULT_NOISE,
@@ -167,7 +168,7 @@ function correlation(x: readonly number[], y: readonly number[]): number {
   const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
   const [mx, my] = [mean(x), mean(y)];
   const sum = (of: (i: number) => number) => x.reduce((total, _, i) => total + of(i), 0);
-  const dx = (i: number) => (x[i] as number) - mx;
-  const dy = (i: number) => (y[i] as number) - my;
+  const dx = (i: number) => itemAt(x, i) - mx;
+  const dy = (i: number) => itemAt(y, i) - my;
   return sum((i) => dx(i) * dy(i)) / Math.sqrt(sum((i) => dx(i) ** 2) * sum((i) => dy(i) ** 2));
 }

@@ -1,6 +1,6 @@
 import { severityOn, type DutySpan } from '../duty/index.ts';
 import { padPlaces, type Pad, type Side } from '../measure/index.ts';
-import { randomNormal, type Random } from '../numeric/index.ts';
+import { itemAt, randomNormal, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 
 /** A technician of a virtual fleet, whose true hand is known. */
@@ -117,8 +117,8 @@ export function simulateVehicle(spec: VirtualVehicle, random: Random): VirtualHi
       const factor = seized ? SEIZED[place.pad] : 1;
       const shock =
         driven > 0 ? Math.exp((SPREAD.shock * randomNormal(random)) / Math.sqrt(Math.max(driven, 1) / 1000) / 3) : 1;
-      const wear = (((rates[p] as number) * driven) / 1000) * severity * factor * Math.min(shock, 3);
-      thickness[p] = Math.max(0.3, (thickness[p] as number) - wear);
+      const wear = ((itemAt(rates, p) * driven) / 1000) * severity * factor * Math.min(shock, 3);
+      thickness[p] = Math.max(0.3, itemAt(thickness, p) - wear);
     });
     if (miles < nextLook || weekend) continue;
     nextLook = miles + spec.inspectEvery * (0.75 + 0.5 * random());
@@ -126,7 +126,7 @@ export function simulateVehicle(spec: VirtualVehicle, random: Random): VirtualHi
     history.inspections.push(inspection);
     for (const { axle, limitMm, newMm } of spec.axles) {
       const own = places.flatMap((place, p) => (place.axle === axle ? [p] : []));
-      if (Math.min(...own.map((p) => thickness[p] as number)) > limitMm + spec.changeAtOverLimitMm) continue;
+      if (Math.min(...own.map((p) => itemAt(thickness, p))) > limitMm + spec.changeAtOverLimitMm) continue;
       if (day === last) continue; // the new pads go on the day after: not within this history
       history.fittings.push({ date: dateOfDay(day + 1), miles, axle });
       for (const p of own) thickness[p] = newMm + 0.1 * randomNormal(random);
@@ -147,7 +147,7 @@ function inspect(
 ): VirtualInspection {
   const hand = spec.hands[Math.floor(random() * spec.hands.length)] as VirtualHand;
   const readings = places.map((place, p) => {
-    const trueMm = thickness[p] as number;
+    const trueMm = itemAt(thickness, p);
     const gross = random() < hand.plateChance;
     const plate = gross ? (spec.axles.find(({ axle }) => axle === place.axle)?.plateMm ?? 0) : 0;
     const seen = Math.max(0, trueMm + plate + hand.biasMm + hand.repeatabilityMm * randomNormal(random));

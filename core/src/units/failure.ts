@@ -1,5 +1,3 @@
-import type { DateOrder } from './date.ts';
-
 /** What was to be read. */
 export type Quantity = 'number' | 'thickness' | 'distance' | 'date' | 'torque';
 
@@ -21,7 +19,7 @@ export type ParseFailure = {
   /** Denominator that no inch rule has, and the figure over the line. */
   | { code: 'fraction_denominator'; over: string; under: string }
   /** How the sheet writes dates; `asRead` where it has the form of a date and is no day of the calendar. */
-  | { code: 'not_a_date'; order: DateOrder; asRead: boolean }
+  | { code: 'not_a_date'; order: 'YMD' | 'DMY' | 'MDY'; asRead: boolean }
 );
 
 export type Parsed<T> = { ok: true; value: T } | { ok: false; failure: ParseFailure };

@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import type { WearNoise } from './types.ts';
 import type { WearState } from './state.ts';
 
@@ -34,37 +35,37 @@ export function advance(state: WearState, stretch: Stretch, noise: WearNoise): v
   const wear = new Float64Array(count);
   for (let p = 0; p < count; p += 1) {
     const exposure = (stretch.byAxle?.[state.places[p]?.axle ?? 0] ?? stretch.weightedMiles) / 1000;
-    wear[p] = Math.exp((state.mean[p] as number) + (data[p * size + p] as number) / 2) * exposure;
+    wear[p] = Math.exp(valueAt(state.mean, p) + valueAt(data, p * size + p) / 2) * exposure;
   }
   // Covariances among thicknesses first: they need Cov(x, L) from before the step.
   for (let p = 0; p < count; p += 1) {
     for (let q = p; q < count; q += 1) {
-      const c = data[q * size + p] as number;
-      const gp = wear[p] as number;
-      const gq = wear[q] as number;
+      const c = valueAt(data, q * size + p);
+      const gp = valueAt(wear, p);
+      const gq = valueAt(wear, q);
       const growth = Math.exp(c);
       let change =
-        -(data[(count + q) * size + p] as number) * gp -
-        (data[(count + p) * size + q] as number) * gq +
+        -valueAt(data, (count + q) * size + p) * gp -
+        valueAt(data, (count + p) * size + q) * gq +
         gq * gp * (growth - 1 + common * growth);
       if (p === q) change += own * gp * gp * growth;
-      data[(count + q) * size + count + p] = (data[(count + q) * size + count + p] as number) + change;
-      if (p !== q) data[(count + p) * size + count + q] = data[(count + q) * size + count + p] as number;
+      data[(count + q) * size + count + p] = valueAt(data, (count + q) * size + count + p) + change;
+      if (p !== q) data[(count + p) * size + count + q] = valueAt(data, (count + q) * size + count + p);
     }
   }
   for (let p = 0; p < count; p += 1) {
-    const gp = wear[p] as number;
+    const gp = valueAt(wear, p);
     for (let q = 0; q < count; q += 1) {
-      const moved = (data[q * size + count + p] as number) - (data[q * size + p] as number) * gp;
+      const moved = valueAt(data, q * size + count + p) - valueAt(data, q * size + p) * gp;
       data[q * size + count + p] = moved;
       data[(count + p) * size + q] = moved;
     }
     // A bias is independent of wear, but not of the rate once readings have tied them.
     for (let k = 2 * count; k < size; k += 1) {
-      const moved = (data[k * size + count + p] as number) - (data[k * size + p] as number) * gp;
+      const moved = valueAt(data, k * size + count + p) - valueAt(data, k * size + p) * gp;
       data[k * size + count + p] = moved;
       data[(count + p) * size + k] = moved;
     }
-    state.mean[count + p] = (state.mean[count + p] as number) - gp;
+    state.mean[count + p] = valueAt(state.mean, count + p) - gp;
   }
 }

@@ -1,3 +1,4 @@
+import { itemAt } from '../numeric/index.ts';
 /** What a service costs, in any one unit: planned, and when the pads have worn below the limit first. */
 export interface ServiceCosts {
   planned: number;
@@ -33,7 +34,7 @@ export function ageReplacement(
   let [below, sum] = [0, 0];
   for (let i = 0; i <= n; i += 1) {
     // Just before the i-th life ends: i lives have ended, the others have driven as far as it will.
-    const t = Math.max(0, i < n ? (lives[i] as number) : (lives[n - 1] as number));
+    const t = Math.max(0, i < n ? itemAt(lives, i) : itemAt(lives, n - 1));
     const failed = below / n;
     const miles = drivenMi + (sum + (n - below) * t) / n;
     const costPerMile = miles > 0 ? (planned * (1 - failed) + failure * failed) / miles : Infinity;

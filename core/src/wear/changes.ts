@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import type { Pad, Side } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import {
@@ -190,8 +191,8 @@ function told(
   probability: number,
 ): WearChange {
   const { kind, axle, side, more, since, until, steps } = candidate;
-  const mean = run.state.mean[at] as number;
-  const sd = Math.sqrt(Math.max(0, run.state.cov.data[at * run.state.cov.size + at] as number));
+  const mean = valueAt(run.state.mean, at);
+  const sd = Math.sqrt(Math.max(0, valueAt(run.state.cov.data, at * run.state.cov.size + at)));
   const pads = [...new Set(steps.flatMap((step) => step.pads))];
   const looks = new Set(
     innovationsOf(input, run)
@@ -208,7 +209,7 @@ function told(
           const to = trace.at(-1);
           if (!place || !from || !to) return [];
           const step = steps.find((one) => one.pads.includes(p)) as RateStep;
-          const factor = Math.exp(run.state.mean[at + steps.indexOf(step)] as number);
+          const factor = Math.exp(valueAt(run.state.mean, at + steps.indexOf(step)));
           const mm = from.meanMm - to.meanMm;
           return [{ side: place.side, pad: place.pad, mm, usualMm: mm / factor }];
         });

@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import type { WearState } from './state.ts';
 import type { VehicleInput } from './types.ts';
 
@@ -19,9 +20,9 @@ export function dutyExplained(input: VehicleInput, { places, mean, cov }: WearSt
   const weights = places.map(({ axle }) => 1 / (perAxle.get(axle) ?? 1) / perAxle.size);
   let [log, variance] = [0, 0];
   places.forEach(({ axle }, p) => {
-    log += (weights[p] ?? 0) * ((mean[p] as number) - (prior.get(axle) ?? 0));
+    log += (weights[p] ?? 0) * (valueAt(mean, p) - (prior.get(axle) ?? 0));
     places.forEach((_, q) => {
-      variance += (weights[p] ?? 0) * (weights[q] ?? 0) * (cov.data[p * cov.size + q] as number);
+      variance += (weights[p] ?? 0) * (weights[q] ?? 0) * valueAt(cov.data, p * cov.size + q);
     });
   });
   const sd = Math.sqrt(Math.max(0, variance));

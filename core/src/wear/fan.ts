@@ -1,9 +1,10 @@
-import { choleskyLower, sortedQuantile } from '../numeric/index.ts';
+import { valueAt, choleskyLower, sortedQuantile } from '../numeric/index.ts';
 import type { ChangedHistory } from './changes.ts';
 import { contextOf, padsAhead, standToday } from './forecast.ts';
 import { horizon } from './horizon.ts';
+import type { Quantiles } from './outcome.ts';
 import { commonDraws } from './passage.ts';
-import type { Quantiles, RiskPolicy, VehicleInput } from './types.ts';
+import type { RiskPolicy, VehicleInput } from './types.ts';
 
 /** Thinnest pad of an axle over the miles ahead. */
 export interface WearFan {
@@ -49,18 +50,18 @@ export function wearFan(
   for (let i = 0; i < policy.draws; i += 1) {
     const row = i * (size + 1);
     for (let j = 0; j < size; j += 1) {
-      let sum = part.mean[j] as number;
-      for (let k = 0; k <= j; k += 1) sum += (lower[j * size + k] as number) * (draws[row + k] as number);
+      let sum = valueAt(part.mean, j);
+      for (let k = 0; k <= j; k += 1) sum += valueAt(lower, j * size + k) * valueAt(draws, row + k);
       own[j] = sum;
     }
     exposures.forEach((exposure, g) => {
       const periods = Math.max(0.25, exposure / noise.exposurePerPeriod);
       const thousandMiles = Math.max(0.25, exposure * noise.milesPerExposure);
       const sd = Math.sqrt(noise.perPeriod ** 2 / periods + noise.perPad ** 2 / thousandMiles);
-      const scatter = Math.exp(-sd * (draws[row + size] as number) - (sd * sd) / 2);
+      const scatter = Math.exp(-sd * valueAt(draws, row + size) - (sd * sd) / 2);
       let least = Infinity;
       for (let p = 0; p < pads; p += 1)
-        least = Math.min(least, (own[pads + p] as number) - Math.exp(own[p] as number) * exposure * scatter);
+        least = Math.min(least, valueAt(own, pads + p) - Math.exp(valueAt(own, p)) * exposure * scatter);
       (values[g] as Float64Array)[i] = least;
     });
   }

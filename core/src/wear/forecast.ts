@@ -1,31 +1,28 @@
-import { exposureBetween, severityOn, type OdometerPoint } from '../duty/index.ts';
-import { poolReadings, resolutionVariance, type PoolItem } from '../measure/index.ts';
-import { sortedQuantile } from '../numeric/index.ts';
+import { exposureBetween, type OdometerPoint, severityOn } from '../duty/index.ts';
+import { type PoolItem, poolReadings, resolutionVariance } from '../measure/index.ts';
+import { valueAt, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 import { ageReplacement } from './ageReplacement.ts';
-import { runWithChanges, type ChangedHistory } from './changes.ts';
+import { type ChangedHistory, runWithChanges } from './changes.ts';
 import { dutyExplained } from './explained.ts';
 import { handKeyOf } from './handKey.ts';
 import { drive, type History } from './history.ts';
 import { horizon } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
-import { axleState, commonDraws, firstPassage, shareBelowZero, type AxleState, type PassageNoise } from './passage.ts';
+import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
+import { axleState, type AxleState, commonDraws, firstPassage, type PassageNoise, shareBelowZero } from './passage.ts';
 import { rotorOutlook, type RotorOutlook } from './rotor.ts';
 import { copyState, type WearState } from './state.ts';
-import { worthOfLook } from './worth.ts';
 import type {
-  AxleForecast,
   AxleInput,
   FittingInput,
   MarkRule,
-  PadEstimate,
-  Quantiles,
   ReadingInput,
   ReadingJudgement,
   RiskPolicy,
-  VehicleForecast,
   VehicleInput,
 } from './types.ts';
+import { worthOfLook } from './worth.ts';
 
 /**
  * The forecast of one vehicle: for each axle the estimate of its pads today, the distribution of the
@@ -124,7 +121,7 @@ function forecastAxle(context: AxleContext): AxleForecast {
     const meanDays = daysTo(exposure);
     const driven = Math.max(-since, meanDays * perDay.mean);
     miles[i] = odometerNowMi + driven;
-    const factor = driven > 0 ? Math.exp(-paceSd * (pace[i] as number)) : 1;
+    const factor = driven > 0 ? Math.exp(-paceSd * valueAt(pace, i)) : 1;
     days[i] = (driven / perDay.mean) * factor;
   });
   const lives = miles.map((at) => at - odometerNowMi);
@@ -186,7 +183,7 @@ function rotorOf(
   const { rotor } = axle;
   if (!rotor) return undefined;
   const { state, points } = history;
-  const logs = state.places.flatMap((place, p) => (place.axle === axle.axle ? [state.mean[p] as number] : []));
+  const logs = state.places.flatMap((place, p) => (place.axle === axle.axle ? [valueAt(state.mean, p)] : []));
   const rate = Math.exp(logs.reduce((sum, log) => sum + log, 0) / logs.length);
   const start = {
     date: rotor.fittedOn ?? points[0]?.date ?? input.today,
@@ -216,7 +213,7 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
   const { size, data } = state.cov;
   const at = state.places.length + p;
   const place = state.places[p] as WearState['places'][number];
-  const ratePerExposure = Math.exp(state.mean[p] as number);
+  const ratePerExposure = Math.exp(valueAt(state.mean, p));
   const fitted = history.lastFitting.get(place.axle);
   const now = { date: input.today, miles: odometerNowMi };
   const regularOf = new Map(history.judgements.map((one) => [one.id, regularChance(one)]));
@@ -246,8 +243,8 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
   return {
     side: place.side,
     pad: place.pad,
-    meanMm: state.mean[at] as number,
-    sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
+    meanMm: valueAt(state.mean, at),
+    sdMm: Math.sqrt(Math.max(0, valueAt(data, at * size + at))),
     ratePer1000Mi: ratePerExposure * severityNow,
     pooled,
     carried: items.map(({ id, biasMm, wearMm, carriedMm, variance, regular }) => ({

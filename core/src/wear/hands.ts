@@ -1,4 +1,4 @@
-import { invertSymmetric, normalInterval, square, type Square } from '../numeric/index.ts';
+import { invertSymmetric, itemAt, normalInterval, square, type Square, valueAt } from '../numeric/index.ts';
 import { resolutionVariance } from '../measure/index.ts';
 import { runHistory } from './history.ts';
 import { handKeyOf } from './handKey.ts';
@@ -44,7 +44,7 @@ export function handEvidence(input: VehicleInput): HandEvidence {
   const part = square(count);
   for (let i = 0; i < count; i += 1)
     for (let j = 0; j < count; j += 1)
-      part.data[i * count + j] = state.cov.data[(first + i) * state.cov.size + first + j] as number;
+      part.data[i * count + j] = valueAt(state.cov.data, (first + i) * state.cov.size + first + j);
   const inverse = invertSymmetric(part);
   const precision = new Array<number>(count * count).fill(0);
   const weighted = new Array<number>(count).fill(0);
@@ -53,8 +53,8 @@ export function handEvidence(input: VehicleInput): HandEvidence {
       const prior = 1 / own(name).biasSdMm ** 2;
       let sum = -prior * own(name).biasMm;
       for (let j = 0; j < count; j += 1) {
-        const value = inverse.data[i * count + j] as number;
-        sum += value * (state.mean[first + j] as number);
+        const value = valueAt(inverse.data, i * count + j);
+        sum += value * valueAt(state.mean, first + j);
         precision[i * count + j] = value - (i === j ? prior : 0);
       }
       weighted[i] = sum;
@@ -164,15 +164,15 @@ export function poolHands(
     const at = one.hands.map((key) => indexOf.get(key));
     at.forEach((i, a) => {
       if (i === undefined) return;
-      weighted[i] = (weighted[i] as number) + (one.weighted[a] ?? 0);
+      weighted[i] = valueAt(weighted, i) + (one.weighted[a] ?? 0);
       readings[i] = (readings[i] ?? 0) + (one.readings[a] ?? 0);
       at.forEach((j, b) => {
         if (j === undefined) return;
         const cell = i * count + j;
-        precision.data[cell] = (precision.data[cell] as number) + (one.precision[a * at.length + b] ?? 0);
+        precision.data[cell] = valueAt(precision.data, cell) + (one.precision[a * at.length + b] ?? 0);
       });
       SIGMA_FACTORS.forEach((_, f) => {
-        const row = logLikelihood[i] as number[];
+        const row = itemAt(logLikelihood, i);
         row[f] = (row[f] ?? 0) + (one.logLikelihood[a * SIGMA_FACTORS.length + f] ?? 0);
       });
     });
@@ -180,14 +180,14 @@ export function poolHands(
   const posterior = invertSymmetric(precision) ?? prior;
   const mean = multiply(posterior, weighted);
   const hands = parts.map(({ key }, i): HandEstimate => {
-    const sigma = peak(logLikelihood[i] as number[], present(key).repeatabilityMm);
+    const sigma = peak(itemAt(logLikelihood, i), present(key).repeatabilityMm);
     return {
       key,
-      biasMm: mean[i] as number,
-      biasSdMm: Math.hypot(Math.sqrt(posterior.data[i * count + i] as number), LEVEL_SD_MM),
+      biasMm: valueAt(mean, i),
+      biasSdMm: Math.hypot(Math.sqrt(valueAt(posterior.data, i * count + i)), LEVEL_SD_MM),
       againstOthers: contrast(posterior, mean, i),
       ...sigma,
-      readings: readings[i] as number,
+      readings: itemAt(readings, i),
     };
   });
   const share = (belongs: (part: HandPart) => boolean, variance: number): Estimate => {
@@ -227,17 +227,17 @@ function peak(
   sigma: number,
 ): { repeatabilityMm: number; repeatabilityLogSd: number } {
   const total = logLikelihood.map((value, f) => {
-    const log = Math.log(sigma * (SIGMA_FACTORS[f] as number));
+    const log = Math.log(sigma * itemAt(SIGMA_FACTORS, f));
     return value - 0.5 * ((log - SIGMA_PRIOR.logMean) / SIGMA_PRIOR.logSd) ** 2;
   });
-  const best = total.reduce((top, value, f) => (value > (total[top] as number) ? f : top), 0);
+  const best = total.reduce((top, value, f) => (value > itemAt(total, top) ? f : top), 0);
   const middle = Math.min(total.length - 2, Math.max(1, best));
   const [below, centre, above] = [total[middle - 1], total[middle], total[middle + 1]] as [number, number, number];
   const curvature = (below - 2 * centre + above) / LOG_STEP ** 2;
   const shift = curvature < 0 ? -(above - below) / (2 * LOG_STEP) / curvature : best === 0 ? -LOG_STEP : LOG_STEP;
   const step = Math.max(-2 * LOG_STEP, Math.min(2 * LOG_STEP, shift));
   return {
-    repeatabilityMm: sigma * (SIGMA_FACTORS[middle] as number) * Math.exp(step),
+    repeatabilityMm: sigma * itemAt(SIGMA_FACTORS, middle) * Math.exp(step),
     repeatabilityLogSd: curvature < 0 ? 1 / Math.sqrt(-curvature) : SIGMA_PRIOR.logSd,
   };
 }
@@ -255,13 +255,12 @@ function contrast(posterior: Square, mean: Float64Array, index: number): Estimat
 function multiply({ size, data }: Square, vector: Float64Array): Float64Array {
   const result = new Float64Array(size);
   for (let i = 0; i < size; i += 1)
-    for (let j = 0; j < size; j += 1)
-      result[i] = (result[i] as number) + (data[i * size + j] as number) * (vector[j] as number);
+    for (let j = 0; j < size; j += 1) result[i] = valueAt(result, i) + valueAt(data, i * size + j) * valueAt(vector, j);
   return result;
 }
 
 function dot(a: Float64Array, b: Float64Array): number {
-  return a.reduce((sum, value, i) => sum + value * (b[i] as number), 0);
+  return a.reduce((sum, value, i) => sum + value * valueAt(b, i), 0);
 }
 
 /**
@@ -292,7 +291,7 @@ export function studyEvidence(
   const logLikelihood = hands.flatMap((key, j) =>
     SIGMA_FACTORS.map((factor) => {
       const variance = (present(key).repeatabilityMm * factor) ** 2;
-      return -0.5 * df * (Math.log(variance) + (withinVariances[j] as number) / variance);
+      return -0.5 * df * (Math.log(variance) + itemAt(withinVariances, j) / variance);
     }),
   );
   return {

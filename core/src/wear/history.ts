@@ -1,11 +1,12 @@
+import { valueAt } from '../numeric/index.ts';
 import { exposureBetween, type OdometerPoint } from '../duty/index.ts';
 import { SIDES_PRIOR } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import { advance } from './advance.ts';
 import { handKeyOf } from './handKey.ts';
 import { observe } from './observe.ts';
-import { copyState, fitNewPads, forgetThickness, initialState, widenRates, type WearState } from './state.ts';
-import { swappedSides, withSwap, type SwappedSides } from './swappedSides.ts';
+import { copyState, fitNewPads, forgetThickness, initialState, type WearState, widenRates } from './state.ts';
+import { swappedSides, type SwappedSides, withSwap } from './swappedSides.ts';
 import type { FittingInput, Hand, ReadingInput, ReadingJudgement, TracePoint, VehicleInput } from './types.ts';
 
 type Event =
@@ -209,8 +210,8 @@ function record(state: WearState, traces: TracePoint[][], axle: number, { date, 
     const point = {
       date,
       miles,
-      meanMm: state.mean[at] as number,
-      sdMm: Math.sqrt(Math.max(0, data[at * size + at] as number)),
+      meanMm: valueAt(state.mean, at),
+      sdMm: Math.sqrt(Math.max(0, valueAt(data, at * size + at))),
     };
     const trace = traces[p] as TracePoint[];
     const last = trace.at(-1);

@@ -35,27 +35,22 @@ export {
 } from './hands.ts';
 export { firstPassage } from './passage.ts';
 export { milesPerDay } from './milesPerDay.ts';
-export type {
-  AxleForecast,
-  AxleInput,
-  AxleRotors,
-  CarriedReading,
-  Evidence,
-  FittingInput,
-  Hand,
-  MarkRule,
-  PadEstimate,
-  Quantiles,
-  ReadingInput,
-  ReadingJudgement,
-  RiskPolicy,
-  TracePoint,
-  VehicleForecast,
-  VehicleInput,
-  WearNoise,
-  WearPrior,
+export { type AxleForecast, type Evidence, type PadEstimate, type Quantiles, type VehicleForecast } from './outcome.ts';
+export { type CarriedReading, type TracePoint } from './types.ts';
+export {
+  type AxleInput,
+  type AxleRotors,
+  type FittingInput,
+  type Hand,
+  type MarkRule,
+  type ReadingInput,
+  type ReadingJudgement,
+  type RiskPolicy,
+  type VehicleInput,
+  type WearNoise,
+  type WearPrior,
 } from './types.ts';
 export { runWithChanges, TOLD_FROM, type ChangedHistory, type SuspectedChange, type WearChange } from './changes.ts';
-export type { ChangeKind } from './candidates.ts';
+export { type ChangeKind } from './candidates.ts';
 export { worthOfLook, type WorthOfLook } from './worth.ts';
 export { wearFan, type WearFan } from './fan.ts';

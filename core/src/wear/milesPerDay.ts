@@ -1,6 +1,6 @@
-import { dayNumber, type IsoDate } from '../units/index.ts';
 import type { OdometerPoint } from '../duty/index.ts';
-import type { VehicleForecast } from './types.ts';
+import { dayNumber, type IsoDate } from '../units/index.ts';
+import type { VehicleForecast } from './outcome.ts';
 
 /** How far back the odometer is believed about the present, days. */
 const WINDOW_DAYS = 180;

@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import type { History, Run } from './history.ts';
 import type { WearState } from './state.ts';
 
@@ -7,15 +8,14 @@ export function mixture(parts: readonly { state: WearState; weight: number }[], 
   const mean = new Float64Array(size);
   const data = new Float64Array(size * size);
   for (const { state, weight } of parts)
-    for (let i = 0; i < size; i += 1) mean[i] = (mean[i] as number) + weight * (state.mean[i] as number);
+    for (let i = 0; i < size; i += 1) mean[i] = valueAt(mean, i) + weight * valueAt(state.mean, i);
   for (const { state, weight } of parts) {
     const own = state.cov.size;
     for (let i = 0; i < size; i += 1) {
-      const di = (state.mean[i] as number) - (mean[i] as number);
+      const di = valueAt(state.mean, i) - valueAt(mean, i);
       for (let k = 0; k < size; k += 1) {
-        const dk = (state.mean[k] as number) - (mean[k] as number);
-        data[i * size + k] =
-          (data[i * size + k] as number) + weight * ((state.cov.data[i * own + k] as number) + di * dk);
+        const dk = valueAt(state.mean, k) - valueAt(mean, k);
+        data[i * size + k] = valueAt(data, i * size + k) + weight * (valueAt(state.cov.data, i * own + k) + di * dk);
       }
     }
   }

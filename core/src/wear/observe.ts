@@ -1,4 +1,4 @@
-import { truncatedNormal } from '../numeric/index.ts';
+import { valueAt, truncatedNormal } from '../numeric/index.ts';
 import { CHANGED_SHARE_OF_NEW, judgeReading } from '../measure/index.ts';
 import type { AxleInput, ReadingInput, ReadingJudgement } from './types.ts';
 import { handKeyOf } from './handKey.ts';
@@ -31,13 +31,13 @@ export function observe(
   );
   const x = count + p;
   const b = 2 * count + state.hands.indexOf(handKeyOf(reading));
-  const at = (row: number, column: number) => data[row * size + column] as number;
+  const at = (row: number, column: number) => valueAt(data, row * size + column);
 
   const projected = new Float64Array(size);
   for (let k = 0; k < size; k += 1) projected[k] = at(k, x) + at(k, b);
   const known = at(x, x) + 2 * at(x, b) + at(b, b);
   const total = known + repeatabilityMm ** 2;
-  const expectedMm = (state.mean[x] as number) + (state.mean[b] as number);
+  const expectedMm = valueAt(state.mean, x) + valueAt(state.mean, b);
   const judgement = judgeReading(
     {
       mm: reading.mm,
@@ -95,31 +95,31 @@ export function observe(
   inflation[x] = -c;
   const moves = new Float64Array(size);
   for (let k = 0; k < size; k += 1) {
-    const towards = projected[k] as number;
+    const towards = valueAt(projected, k);
     gain[k] = towards / total;
-    moves[k] = (gain[k] as number) * shift;
+    moves[k] = valueAt(gain, k) * shift;
     if (!changed) continue;
-    changedGain[k] = (towards - c * (inflation[k] as number)) / changedTotal;
-    moves[k] = (moves[k] as number) + changedWeight * (changedGain[k] as number) * changedShift;
+    changedGain[k] = (towards - c * valueAt(inflation, k)) / changedTotal;
+    moves[k] = valueAt(moves, k) + changedWeight * valueAt(changedGain, k) * changedShift;
   }
   const changedSpread = changed ? changed.variance - changedTotal + changedShift * changedShift : 0;
   for (let i = 0; i < size; i += 1) {
-    const gainSpread = (gain[i] as number) * spread;
-    const move = moves[i] as number;
-    const changedPart = changed ? changedWeight * (changedGain[i] as number) * changedSpread : 0;
-    const inflated = changed ? changedWeight * (inflation[i] as number) : 0;
+    const gainSpread = valueAt(gain, i) * spread;
+    const move = valueAt(moves, i);
+    const changedPart = changed ? changedWeight * valueAt(changedGain, i) * changedSpread : 0;
+    const inflated = changed ? changedWeight * valueAt(inflation, i) : 0;
     for (let k = i; k < size; k += 1) {
       const value =
-        (data[i * size + k] as number) +
-        gainSpread * (gain[k] as number) -
-        move * (moves[k] as number) +
-        changedPart * (changedGain[k] as number) +
-        inflated * (inflation[k] as number);
+        valueAt(data, i * size + k) +
+        gainSpread * valueAt(gain, k) -
+        move * valueAt(moves, k) +
+        changedPart * valueAt(changedGain, k) +
+        inflated * valueAt(inflation, k);
       data[i * size + k] = value;
       data[k * size + i] = value;
     }
   }
-  for (let k = 0; k < size; k += 1) state.mean[k] = (state.mean[k] as number) + (moves[k] as number);
+  for (let k = 0; k < size; k += 1) state.mean[k] = valueAt(state.mean, k) + valueAt(moves, k);
   state.informed[p] = true;
   return { id: reading.id, takenMm: reading.mm, expectedMm, expectedSdMm: Math.sqrt(total), ...judgement };
 }

@@ -1,4 +1,4 @@
-import { choleskyLower, latinNormals, square, type Square } from '../numeric/index.ts';
+import { valueAt, choleskyLower, latinNormals, square, type Square } from '../numeric/index.ts';
 
 /** The pads of one axle at one moment, jointly normal. */
 export interface AxleState {
@@ -54,19 +54,19 @@ export function firstPassage(
   for (let i = 0; i < count; i += 1) {
     const row = i * (size + 1);
     for (let j = 0; j < size; j += 1) {
-      let sum = axle.mean[j] as number;
-      for (let k = 0; k <= j; k += 1) sum += (lower[j * size + k] as number) * (draws[row + k] as number);
+      let sum = valueAt(axle.mean, j);
+      for (let k = 0; k <= j; k += 1) sum += valueAt(lower, j * size + k) * valueAt(draws, row + k);
       values[j] = sum;
     }
     let least = Infinity;
     for (let p = 0; p < pads; p += 1) {
-      least = Math.min(least, ((values[pads + p] as number) - limitMm) / Math.exp(values[p] as number));
+      least = Math.min(least, (valueAt(values, pads + p) - limitMm) / Math.exp(valueAt(values, p)));
     }
     if (least > 0) {
       const periods = Math.max(0.25, least / noise.exposurePerPeriod);
       const thousandMiles = Math.max(0.25, least * noise.milesPerExposure);
       const sd = Math.sqrt(noise.perPeriod ** 2 / periods + noise.perPad ** 2 / thousandMiles);
-      least *= Math.exp(sd * (draws[row + size] as number) - (sd * sd) / 2);
+      least *= Math.exp(sd * valueAt(draws, row + size) - (sd * sd) / 2);
     }
     result[i] = least;
   }
@@ -78,9 +78,9 @@ export function axleState(mean: Float64Array, cov: Square, indices: readonly num
   const part = square(indices.length);
   const values = new Float64Array(indices.length);
   indices.forEach((from, i) => {
-    values[i] = mean[from] as number;
+    values[i] = valueAt(mean, from);
     indices.forEach((to, j) => {
-      part.data[i * indices.length + j] = cov.data[from * cov.size + to] as number;
+      part.data[i * indices.length + j] = valueAt(cov.data, from * cov.size + to);
     });
   });
   return { mean: values, cov: part };
@@ -89,6 +89,6 @@ export function axleState(mean: Float64Array, cov: Square, indices: readonly num
 /** Share of a sorted sample below zero, the value at zero interpolated. */
 export function shareBelowZero(sorted: Float64Array): number {
   let below = 0;
-  while (below < sorted.length && (sorted[below] as number) < 0) below += 1;
+  while (below < sorted.length && valueAt(sorted, below) < 0) below += 1;
   return below / sorted.length;
 }

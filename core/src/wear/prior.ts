@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import { runHistory } from './history.ts';
 import type { VehicleInput, WearNoise, WearPrior, Hand } from './types.ts';
 
@@ -54,8 +55,8 @@ export function groupEvidence(input: VehicleInput, groupOf: (axle: number) => st
     let sum = 0;
     let variance = 0;
     for (const p of own) {
-      sum += state.mean[p] as number;
-      for (const q of own) variance += data[p * size + q] as number;
+      sum += valueAt(state.mean, p);
+      for (const q of own) variance += valueAt(data, p * size + q);
     }
     const mean = sum / own.length;
     variance /= own.length ** 2;

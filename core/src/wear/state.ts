@@ -1,4 +1,4 @@
-import { square, type Square } from '../numeric/index.ts';
+import { valueAt, square, type Square } from '../numeric/index.ts';
 import { padPlaces, type PadPlace } from '../measure/index.ts';
 import type { AxleInput, Hand } from './types.ts';
 
@@ -102,7 +102,7 @@ export function widenRates(state: WearState, variance: number): void {
   const { size, data } = state.cov;
   const count = state.places.length;
   for (let p = 0; p < count; p += 1)
-    for (let q = 0; q < count; q += 1) data[p * size + q] = (data[p * size + q] as number) + variance;
+    for (let q = 0; q < count; q += 1) data[p * size + q] = valueAt(data, p * size + q) + variance;
 }
 
 /** A step of the rates of some pads by a factor not well known; its logarithm is N(mean, sd²). */
@@ -132,11 +132,11 @@ export function withSteps(state: WearState, steps: readonly RateStep[]): WearSta
 export function takeStep(state: WearState, pads: readonly number[], at: number, sign: 1 | -1): void {
   const { size, data } = state.cov;
   for (const p of pads) {
-    state.mean[p] = (state.mean[p] as number) + sign * (state.mean[at] as number);
+    state.mean[p] = valueAt(state.mean, p) + sign * valueAt(state.mean, at);
     for (let k = 0; k < size; k += 1)
-      data[p * size + k] = (data[p * size + k] as number) + sign * (data[at * size + k] as number);
+      data[p * size + k] = valueAt(data, p * size + k) + sign * valueAt(data, at * size + k);
     for (let k = 0; k < size; k += 1)
-      data[k * size + p] = (data[k * size + p] as number) + sign * (data[k * size + at] as number);
+      data[k * size + p] = valueAt(data, k * size + p) + sign * valueAt(data, k * size + at);
   }
 }
 

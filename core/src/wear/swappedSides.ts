@@ -1,3 +1,4 @@
+import { valueAt } from '../numeric/index.ts';
 import { PADS, resolutionVariance, sidesSwapped, type SideDifference } from '../measure/index.ts';
 import { handKeyOf } from './handKey.ts';
 import type { WearState } from './state.ts';
@@ -41,10 +42,10 @@ export function swappedSides(
     if (!state.informed[l - count] || !state.informed[r - count]) return new Map();
     const noise = handOf(handKeyOf(left)).repeatabilityMm ** 2 + resolutionVariance(left.resolutionMm);
     const spread =
-      (data[l * size + l] as number) + (data[r * size + r] as number) - 2 * (data[l * size + r] as number) + 2 * noise;
+      valueAt(data, l * size + l) + valueAt(data, r * size + r) - 2 * valueAt(data, l * size + r) + 2 * noise;
     differences.push({
       measuredMm: left.mm - right.mm,
-      expectedMm: (state.mean[l] as number) - (state.mean[r] as number),
+      expectedMm: valueAt(state.mean, l) - valueAt(state.mean, r),
       sdMm: Math.sqrt(Math.max(spread, 1e-6)),
     });
   }

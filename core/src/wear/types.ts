@@ -1,11 +1,28 @@
 import type { DutySpan, OdometerPoint } from '../duty/index.ts';
-import type { Judgement, Pad, Pooled, Side, Trust } from '../measure/index.ts';
+import type { Judgement, Pad, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
 import type { ServiceCosts } from './ageReplacement.ts';
-import type { SuspectedChange, WearChange } from './changes.ts';
-import type { DutyExplained } from './explained.ts';
-import type { RotorOutlook } from './rotor.ts';
-import type { WorthOfLook } from './worth.ts';
+
+/** One reading carried to today: reading − bias − wear since. */
+export interface CarriedReading {
+  id: string;
+  biasMm: number;
+  wearMm: number;
+  carriedMm: number;
+  /** One standard deviation of what is carried, mm. */
+  sdMm: number;
+  /** Share in the pad's pooled value. */
+  weight: number;
+  /** Chance that the reading is regular, 0 to 1. */
+  regular: number;
+}
+
+export interface TracePoint {
+  date: IsoDate;
+  miles: number;
+  meanMm: number;
+  sdMm: number;
+}
 
 /** Prior of the logarithm of wear, mm per 1,000 duty-weighted miles, for the pads of a model's axle. */
 export interface WearPrior {
@@ -116,112 +133,10 @@ export interface RiskPolicy {
 /** What set the mile mark: the risk of being below the limit, or the cost per mile. */
 export type MarkRule = 'risk' | 'cost';
 
-export interface PadEstimate {
-  side: Side;
-  pad: Pad;
-  meanMm: number;
-  sdMm: number;
-  /** Median wear, mm per 1,000 miles under the present duty. */
-  ratePer1000Mi: number;
-  /** What readings since the pads were fitted say by themselves, carried to today. */
-  pooled?: Pooled | undefined;
-  /** Each of those readings on its way to today. */
-  carried: CarriedReading[];
-  /** Estimate after each event since the pads were fitted. */
-  trace: TracePoint[];
-}
-
-/** One reading carried to today: reading − bias − wear since. */
-export interface CarriedReading {
-  id: string;
-  biasMm: number;
-  wearMm: number;
-  carriedMm: number;
-  /** One standard deviation of what is carried, mm. */
-  sdMm: number;
-  /** Share in the pad's pooled value. */
-  weight: number;
-  /** Chance that the reading is regular, 0 to 1. */
-  regular: number;
-}
-
-export interface TracePoint {
-  date: IsoDate;
-  miles: number;
-  meanMm: number;
-  sdMm: number;
-}
-
-/** Quantiles of a first passage: of odometers in miles, of dates. */
-export interface Quantiles<T = number> {
-  p05: T;
-  p10: T;
-  p25: T;
-  p50: T;
-  p75: T;
-  p90: T;
-  p95: T;
-}
-
-export interface AxleForecast {
-  axle: number;
-  limitMm: number;
-  pads: PadEstimate[];
-  /** Thinnest of the pads' expected thicknesses, mm, at today's odometer. */
-  thinnestMm: number;
-  /** Odometer (miles) at which the risk target is reached; behind today's where it is passed. */
-  markMiles: number;
-  markDate: IsoDate;
-  /** Which of the rules set the mark, and where each stands, miles. */
-  ruledBy: MarkRule;
-  riskMarkMiles: number;
-  costMarkMiles?: number | undefined;
-  /** Cost per mile at the mark of least cost, in the unit of the costs. */
-  costPerMile?: number | undefined;
-  /** The latest day by which to look at it, so that it is not below its least thickness before; today where that has passed. */
-  nextLook: IsoDate;
-  rotor?: RotorOutlook | undefined;
-  /** Quantiles of the odometer of first passage, miles. */
-  miles: Quantiles;
-  /** The same as dates. */
-  dates: Quantiles<IsoDate>;
-  /** Chance that a pad is below the service limit now. */
-  probabilityBelowNow: number;
-  /** Last fitting of new pads, where one is on record. */
-  fitted?: FittingInput | undefined;
-  /** What one more look at it would bring. */
-  worth: WorthOfLook;
-  evidence: Evidence;
-}
-
-export interface Evidence {
-  /** Readings of this axle since its pads were fitted. */
-  readings: number;
-  technicians: number;
-  lastDate?: IsoDate | undefined;
-  /** Readings of earlier pads of this axle. */
-  earlierReadings: number;
-}
-
 export interface ReadingJudgement extends Judgement {
   id: string;
   /** The figure that was taken in: the other side's, where the sides were taken to be swapped, mm. */
   takenMm: number;
   expectedMm: number;
   expectedSdMm: number;
-}
-
-export interface VehicleForecast {
-  axles: AxleForecast[];
-  judgements: ReadingJudgement[];
-  /** Changes of wear that the readings show. */
-  changes: WearChange[];
-  /** One that is likely but not sure, and widens the forecast meanwhile. */
-  suspected?: SuspectedChange | undefined;
-  /** Odometer expected today, miles. */
-  odometerNowMi: number;
-  milesPerDay: { mean: number; sd: number; basis: 'odometer' | 'duty' | 'both' | 'none' };
-  severityNow: number;
-  /** How its wear compares with what its duty explains. */
-  explained: DutyExplained;
 }

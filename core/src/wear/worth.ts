@@ -1,4 +1,4 @@
-import { sortedQuantile, square } from '../numeric/index.ts';
+import { valueAt, sortedQuantile, square } from '../numeric/index.ts';
 import { firstPassage, type AxleState, type PassageNoise } from './passage.ts';
 
 /** What one more look at an axle is worth on average: value of information for the decision when to do it. */
@@ -49,12 +49,12 @@ function looked({ mean, cov }: AxleState): AxleState {
   const next = square(size);
   next.data.set(cov.data);
   for (let x = size / 2; x < size; x += 1) {
-    const total = (next.data[x * size + x] as number) + LOOK_VARIANCE;
-    const column = Float64Array.from({ length: size }, (_, k) => next.data[k * size + x] as number);
+    const total = valueAt(next.data, x * size + x) + LOOK_VARIANCE;
+    const column = Float64Array.from({ length: size }, (_, k) => valueAt(next.data, k * size + x));
     for (let i = 0; i < size; i += 1)
       for (let k = 0; k < size; k += 1) {
         const cell = i * size + k;
-        next.data[cell] = (next.data[cell] as number) - ((column[i] as number) * (column[k] as number)) / total;
+        next.data[cell] = valueAt(next.data, cell) - (valueAt(column, i) * valueAt(column, k)) / total;
       }
   }
   return { mean, cov: next };

@@ -1,7 +1,7 @@
 import type { VehicleClass } from '@mile-mark/contract';
 import { DEFAULT_DUTY_SETTINGS, type Duty, type DutySpan, severity } from '@mile-mark/core';
 import { dutyOf } from '../register/index.ts';
-import type { VehicleRecord } from './input.ts';
+import type { VehicleRecord } from './record.ts';
 
 /** A span of duty, and whether the feed of driven days measured it. */
 export interface RecordedSpan extends DutySpan {

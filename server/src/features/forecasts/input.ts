@@ -2,66 +2,20 @@ import {
   type AxleRotors,
   classPrior,
   DEFAULT_NOISE,
-  type Duty,
   type Hand,
   handKeyOf,
   type LimitRule,
   metresToMiles,
-  type Pad,
   type ReadingInput,
   type ServiceLimit,
-  type Side,
-  type ThicknessUnit,
-  type Trust,
   UNKNOWN_HAND,
   type VehicleInput,
   type WearPrior,
 } from '@mile-mark/core';
 import { handKey } from '../gauges/index.ts';
-import {
-  type DutyPeriodRow,
-  type DutyRow,
-  limitOf,
-  limitsInForce,
-  type ModelAxleRow,
-  type ModelRow,
-} from '../register/index.ts';
+import { limitOf, limitsInForce, type ModelAxleRow } from '../register/index.ts';
 import { dutySpansOf } from './duty.ts';
-
-/** A vehicle with all that its forecast rests on, as rows. */
-export interface VehicleRecord {
-  id: string;
-  unit: string;
-  inputRev: number;
-  model: ModelRow;
-  axles: ModelAxleRow[];
-  dutyPeriods: { period: DutyPeriodRow; duty: DutyRow }[];
-  reference: DutyRow | undefined;
-  readings: LiveReading[];
-  services: { axle: number; fitted_on: string; odometer_m: number; fitted: string }[];
-  odometers: { read_on: string; odometer_m: number }[];
-  rotors: { measured_on: string; odometer_m: number; axle: number; side: Side; thickness_um: number }[];
-  /** Duty as the feed of driven days measured it, by blocks of days, in order. */
-  measured: { from_date: string; to_date: string; duty: Duty }[];
-}
-
-/** A reading that counts: neither superseded nor withdrawn. */
-export interface LiveReading {
-  id: string;
-  vehicle_id: string;
-  technician_id: string;
-  measured_on: string;
-  odometer_m: number;
-  axle: number;
-  side: Side;
-  pad: Pad;
-  thickness_um: number;
-  unit: ThicknessUnit;
-  resolution_um: number;
-  gauge_id: string;
-  /** Whether somebody looked again when it was doubted. */
-  trust: Trust;
-}
+import type { LiveReading, VehicleRecord } from './record.ts';
 
 export function readingInputOf(row: LiveReading): ReadingInput {
   return {

@@ -17,8 +17,9 @@ import {
   studyEvidenceOf,
 } from '../../gauges/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
-import { type InputGround, vehicleInputOf, type VehicleRecord } from '../input.ts';
+import { type InputGround, vehicleInputOf } from '../input.ts';
 import { loadForecastGround } from '../queries/ground.ts';
+import type { VehicleRecord } from '../record.ts';
 
 /** The whole fleet, and what computes it. */
 export interface Fleet {

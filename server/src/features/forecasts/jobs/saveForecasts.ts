@@ -5,7 +5,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { SEED } from '../../register/index.ts';
 import { keepChanges } from '../commands/keepChanges.ts';
-import type { VehicleRecord } from '../input.ts';
+import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
 export const MODEL_VERSION = 'joint-filter-7';

@@ -4,7 +4,7 @@ import { type CarriedReading, DEFAULT_DUTY_SETTINGS, rotorTemperature, workPerMi
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rows } from '../../../platform/db/rows.ts';
 import { axleOf, dutyOf, limitOf } from '../../register/index.ts';
-import type { VehicleRecord } from '../input.ts';
+import type { VehicleRecord } from '../record.ts';
 import { markOf, MarkRow, MARKS } from './marks.ts';
 
 interface PadSql extends Omit<PadDetail, 'pooled'> {

@@ -3,7 +3,8 @@ import { forecastVehicle, type VehicleForecast, type VehicleInput } from '@mile-
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { dutyDto, policyOf, type Settings, vehicleOfUnit } from '../../register/index.ts';
-import { type InputGround, vehicleInputOf, type VehicleRecord } from '../input.ts';
+import { type InputGround, vehicleInputOf } from '../input.ts';
+import type { VehicleRecord } from '../record.ts';
 import { loadForecastGround } from './ground.ts';
 import { groundFromKept, groundOf } from './keptGround.ts';
 import { loadVehicleRecords } from './records.ts';

@@ -2,7 +2,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { DutyEntity, DutyPeriodEntity, ModelAxleEntity, ModelEntity, VehicleEntity } from '../../register/index.ts';
-import type { LiveReading, VehicleRecord } from '../input.ts';
+import type { LiveReading, VehicleRecord } from '../record.ts';
 
 /** Loads vehicles with all that their forecasts rest on, by sets: a handful of queries however many vehicles. */
 export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all'): Promise<VehicleRecord[]> {

@@ -4,7 +4,8 @@ import { Reading } from '@mile-mark/contract/inspections';
 import { type CarriedReading, metresToMiles, runWithChanges } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rows } from '../../../platform/db/rows.ts';
-import { vehicleInputOf, type VehicleRecord } from '../input.ts';
+import { vehicleInputOf } from '../input.ts';
+import type { VehicleRecord } from '../record.ts';
 import type { loadForecastGround } from './ground.ts';
 
 const ServiceListRow = z.object({

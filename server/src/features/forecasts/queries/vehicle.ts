@@ -8,12 +8,12 @@ import {
   dutyOf,
   normaliseUnit,
   policyOf,
+  VehicleListRow,
   vehicleRowOf,
   VEHICLES,
-  VehicleListRow,
 } from '../../register/index.ts';
 import { dutySpansOf } from '../duty.ts';
-import type { VehicleRecord } from '../input.ts';
+import type { VehicleRecord } from '../record.ts';
 import { axleDetails } from './axles.ts';
 import { changesOf } from './changes.ts';
 import { loadForecastGround } from './ground.ts';

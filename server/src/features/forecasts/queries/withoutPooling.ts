@@ -4,7 +4,8 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { normaliseUnit, policyOf } from '../../register/index.ts';
-import { vehicleInputOf, type VehicleRecord } from '../input.ts';
+import { vehicleInputOf } from '../input.ts';
+import type { VehicleRecord } from '../record.ts';
 import { loadForecastGround } from './ground.ts';
 import { loadVehicleRecords } from './records.ts';
 

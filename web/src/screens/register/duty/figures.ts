@@ -1,6 +1,5 @@
-import { figureOf } from '@mile-mark/core';
 import type { Duty, DutyInUse, NewDuty } from '@mile-mark/contract/register';
-import type { Duty as CoreDuty } from '@mile-mark/core';
+import { type Duty as CoreDuty, figureOf } from '@mile-mark/core';
 
 /** A duty as it is being typed: every figure as text, kept as typed. */
 export type DutyDraft = Record<Figure | 'name', string>;
