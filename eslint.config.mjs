@@ -160,7 +160,7 @@ export default tseslint.config(
               zone(`server/src/${part}`, ['standins'], 'only the demo plays with stand-ins.'),
             ),
             zone(
-              'server/src/platform',
+              'server/src/platform/**/!(*.test).ts',
               ['server/src/features', 'server/src/demo', 'server/src/events.ts', 'server/src/schema.ts'],
               'the platform knows no trade.',
             ),

@@ -172,7 +172,7 @@ await desk.getByLabel('Axle 1, left, outer pad').fill(usual[0].toFixed(1));
 await desk.getByLabel('Axle 1, left, inner pad').fill((usual[1] + 6).toFixed(1));
 await desk.waitForTimeout(300);
 await shoot(desk, 'measure-tablet');
-await desk.getByRole('tab', { name: 'Disc' }).click();
+await desk.getByRole('tab', { name: 'Rotor' }).click();
 const clock = ['12', '1:30', '3', '4:30', '6', '7:30', '9', '10:30'];
 const thickness = ['27.2', '27.1', '27.05', '27.0', '27.05', '27.1', '27.2', '27.2'];
 for (const [i, hour] of clock.entries()) await desk.getByLabel(`Thickness at ${hour} o’clock`).fill(thickness[i]);

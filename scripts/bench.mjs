@@ -92,7 +92,7 @@ async function loadMarks(url, vehicles) {
 }
 
 try {
-  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/hands.js')], {
+  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/appraisers.js')], {
     stdio: ['ignore', 'inherit', 'inherit'],
   });
   spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/wear.js')], {

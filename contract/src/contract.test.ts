@@ -178,7 +178,7 @@ describe('an inspection', () => {
   const place = { id: randomUUID(), axle: 1, side: 'left' };
   const parse = (more: object) => NewInspection.safeParse({ inspection, readings: [], ...more });
 
-  it('may be of pads not seen, findings or discs alone, not of nothing', () => {
+  it('may be of pads not seen, findings or rotors alone, not of nothing', () => {
     expect(parse({}).success).toBe(false);
     expect(parse({ unseen: [{ ...place, pad: 'inner' }] }).success).toBe(true);
     expect(parse({ findings: [{ ...place, item: 'leak', state: 'dry' }] }).success).toBe(true);

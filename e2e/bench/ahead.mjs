@@ -55,7 +55,7 @@ print(`Ahead with ${vehicles} vehicles scrolls: tasks over 50 ms`, long.length, 
 // A bench sheet, from Enter until it stands there.
 await page.goto(`${base}/specifications`);
 const field = page.getByLabel(/^Unit number, and axle/);
-await page.getByText('Next in this yard').waitFor();
+await page.getByText('Next in this depot').waitFor();
 const units = await page
   .getByRole('main')
   .getByRole('listitem')

@@ -153,7 +153,7 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     await expect(lapsed).toContainText('its calibration was due on 31 Oct 2026');
     await lapsed.getByRole('link', { name: 'Have it calibrated' }).click();
     expect(await overflows(page)).toBe(false);
-    await page.getByRole('button', { name: 'Tend Saltmarsh medium' }).click();
+    await page.getByRole('button', { name: 'Edit Saltmarsh medium' }).click();
     await page.getByLabel('Next due').fill('2027-11-20');
     await page.getByRole('button', { name: 'Record the calibration' }).click();
     await expect(page.getByRole('row').filter({ hasText: 'Saltmarsh medium' })).toContainText('due 20 Nov 2027');
@@ -162,7 +162,7 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     const form = page.getByRole('dialog');
     await form.getByRole('radio', { name: 'multiplier' }).click();
     await form.getByLabel('Name').fill('Northfold multiplier');
-    await form.getByLabel('Yard').selectOption('Northfold');
+    await form.getByLabel('Depot').selectOption('Northfold');
     await form.getByLabel('Output at most').fill('1000');
     await form.getByLabel('Calibration due').fill('2027-05-01');
     await form.getByRole('button', { name: 'Put on record' }).click();

@@ -11,7 +11,7 @@ test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
 
 const VERNIER = 'Vernier, Creamery yard (mm)';
 const keep = async (page: Page, readings: number) => {
-  await page.getByRole('button', { name: 'Look over', exact: true }).click();
+  await page.getByRole('button', { name: 'Review', exact: true }).click();
   await page.getByRole('button', { name: new RegExp(`^Keep ${readings} reading`) }).click();
 };
 const sent = (page: Page) => expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
@@ -60,7 +60,7 @@ test('a tanker of six wheel ends is walked around by taps, every target at least
       await expect(page.getByLabel(`${wheel}, ${pad} pad`)).toBeFocused();
       const figure = (await expectationOf(page, `${wheel}, ${pad} pad`)).toFixed(1);
       await tap(page, figure);
-      await page.getByRole('button', { name: pad === 'outer' ? 'Inner pad' : /Next wheel|Look over it/ }).click();
+      await page.getByRole('button', { name: pad === 'outer' ? 'Inner pad' : /Next wheel|Review it/ }).click();
       taps += figure.length + 1;
     }
   }
@@ -76,7 +76,7 @@ test('a tanker of six wheel ends is walked around by taps, every target at least
 test('targets are large enough for gloves', async ({ page, app }) => {
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/measure/P03`);
-  for (const step of ['Start', 'Axle 1, left', 'Look over']) {
+  for (const step of ['Start', 'Axle 1, left', 'Review']) {
     await page.getByRole('button', { name: step, exact: true }).click();
     for (const target of await page.locator('main button:visible, main input:visible, main select:visible').all()) {
       const box = await target.boundingBox();
@@ -107,7 +107,7 @@ test('a suspicion is answered each of three ways, while typing', async ({ page, 
   // Left to the coordinator; nothing can be kept before that is said.
   await page.getByRole('button', { name: 'Axle 1, right' }).click();
   await page.getByLabel('Axle 1, right, outer pad').fill(withPlate);
-  await page.getByRole('button', { name: 'Look over', exact: true }).click();
+  await page.getByRole('button', { name: 'Review', exact: true }).click();
   await expect(page.getByText('1 question to answer.')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Keep/ })).toBeDisabled();
   await page.getByRole('button', { name: 'axle 1, right, outer pad' }).click();
@@ -134,7 +134,7 @@ test('an odometer that runs ahead is asked about, and undo takes back touch by t
   await expect(page.getByLabel('Odometer, mi')).toHaveValue('');
 });
 
-test('disc, findings, a pad not seen and a photo go in with the thicknesses', async ({ page, app }) => {
+test('rotor, findings, a pad not seen and a photo go in with the thicknesses', async ({ page, app }) => {
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
   await begin(page, 'P09', { gauge: VERNIER });
@@ -142,7 +142,7 @@ test('disc, findings, a pad not seen and a photo go in with the thicknesses', as
     .getByLabel('Axle 1, left, outer pad')
     .fill((await expectationOf(page, 'Axle 1, left, outer pad')).toFixed(1));
   await page.getByRole('button', { name: 'Could not see' }).nth(1).click();
-  await page.getByRole('tab', { name: 'Disc' }).click();
+  await page.getByRole('tab', { name: 'Rotor' }).click();
   await page.getByLabel('Thickness at 12 o’clock').focus();
   for (const mm of ['31.2', '31.1']) {
     await tap(page, mm);
@@ -258,14 +258,14 @@ test('the network coming and going moves nothing under a finger', async ({ page,
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
   await begin(page, 'V17', { gauge: VERNIER, ahead: 5 });
-  const lookOver = page.getByRole('button', { name: 'Look over', exact: true });
-  const before = await lookOver.boundingBox();
+  const review = page.getByRole('button', { name: 'Review', exact: true });
+  const before = await review.boundingBox();
   // The finger is down when the network goes, and lifted when it is gone.
-  await lookOver.hover();
+  await review.hover();
   await page.mouse.down();
   await context.setOffline(true);
   await expect(page.getByText('No network. Measuring goes on')).toBeVisible();
-  expect(await lookOver.boundingBox()).toEqual(before);
+  expect(await review.boundingBox()).toEqual(before);
   await page.mouse.up();
   await expect(page.getByRole('button', { name: /^Keep/ })).toBeVisible();
   await page.getByRole('button', { name: /^No network/ }).click();
@@ -273,7 +273,7 @@ test('the network coming and going moves nothing under a finger', async ({ page,
   await page.keyboard.press('Escape');
   await context.setOffline(false);
   await expect(page.getByText('No network.')).toHaveCount(0);
-  expect((await lookOver.boundingBox())?.y).toBe(before?.y);
+  expect((await review.boundingBox())?.y).toBe(before?.y);
 });
 
 test('a vehicle that changed meanwhile is shown, and goes in when the technician says so', async ({

@@ -7,14 +7,14 @@ test('the screen says which gauge reads high and which is coarse, and blames nob
   await signIn(page, app);
   await page.getByRole('link', { name: 'Gauges & technicians' }).click();
   const help = page.getByRole('listitem').filter({ hasText: 'Digital depth gauge 3' }).filter({ hasText: 'Reads' });
-  await expect(help).toContainText(/Reads 0\.\d\d mm high in the hands of 3 people: it is the gauge/);
+  await expect(help).toContainText(/Reads 0\.\d\d mm high in the appraisers of 3 people: it is the gauge/);
   await expect(page.getByText('Reads in steps of 1 mm')).toBeVisible();
   await expect(page.getByText(/Dag Pellworth .*(bad|worst|poor|wrong)/i)).toHaveCount(0);
   await page.getByRole('button', { name: /Dag Pellworth with Digital depth gauge 3: .*why/ }).click();
-  await expect(page.getByText('Against the mean of all hands')).toBeVisible();
+  await expect(page.getByText('Against the mean of all appraisers')).toBeVisible();
 });
 
-test('a technician sees their own hands only', async ({ page, app }) => {
+test('a technician sees their own appraisers only', async ({ page, app }) => {
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/gauges`);
   await expect(page.getByRole('heading', { name: 'How you read' })).toBeVisible();
@@ -44,7 +44,7 @@ test('with pooling switched off the marks differ, and rightly: the high gauge pr
 test('a gauge study goes from plan to verdict', async ({ page, app }) => {
   await signIn(page, app);
   await page.goto(`${app.url}/gauges?view=studies`);
-  await page.getByLabel('Name').fill('Vernier in two hands');
+  await page.getByLabel('Name').fill('Vernier in two appraisers');
   await page
     .locator('form')
     .filter({ hasText: 'Plan a study' })
@@ -58,16 +58,16 @@ test('a gauge study goes from plan to verdict', async ({ page, app }) => {
   await expect(page.getByText('16 measurements')).toBeVisible();
   await page.getByRole('button', { name: 'Plan it' }).click();
   await expect(page.getByText('order by seed 77')).toBeVisible();
-  // Two gauges of the same make in two hands: one reads 0.3 mm higher.
-  const hands = {
+  // Two gauges of the same make in two appraisers: one reads 0.3 mm higher.
+  const appraisers = {
     'Tobi Varga': digitalGauge({ unit: 'mm', step: 0.1, biasMm: 0, repeatabilityMm: 0.06, seed: 1 }),
     'Petra Lindmoor': digitalGauge({ unit: 'mm', step: 0.1, biasMm: 0.3, repeatabilityMm: 0.06, seed: 2 }),
   };
   for (let run = 1; run <= 16; run += 1) {
     await expect(page.getByText(`Measurement ${run} of 16`)).toBeVisible();
     const told = (await page.getByText(/^(Tobi Varga|Petra Lindmoor): Pad \d$/).textContent()) ?? '';
-    const [who, pad] = told.split(': Pad ') as [keyof typeof hands, string];
-    await page.getByLabel('Thickness, mm').fill(hands[who].press(2 + 2 * Number(pad)).trim());
+    const [who, pad] = told.split(': Pad ') as [keyof typeof appraisers, string];
+    await page.getByLabel('Thickness, mm').fill(appraisers[who].press(2 + 2 * Number(pad)).trim());
     await page.keyboard.press('Enter');
   }
   await page

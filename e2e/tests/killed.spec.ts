@@ -113,7 +113,7 @@ test('a file on its way when the server is killed is in whole or not at all, and
     );
     const request = {
       id: randomUUID(),
-      fileName: 'yard.csv',
+      fileName: 'depot.csv',
       text: `date,unit,odometer,axle,side,pad,thickness\n${rows.join('\n')}\n`,
       understanding: { technicianId, gaugeId: gauge?.id },
     };

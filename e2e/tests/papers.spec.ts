@@ -229,7 +229,7 @@ test('the vehicle opens, one more inspection is typed by a gauge, and the mark m
     await expect(page.getByLabel(`Axle 1, ${side}, inner pad`)).toBeFocused();
     await page.keyboard.type(gauge.press(await expectationOf(page, `Axle 1, ${side}, inner pad`)).trim());
   }
-  await page.getByRole('button', { name: 'Look over', exact: true }).click();
+  await page.getByRole('button', { name: 'Review', exact: true }).click();
   await page.getByRole('button', { name: /Keep 4 readings/ }).click();
   await expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
   const after = await markOf(app, 'P15', 1);

@@ -99,13 +99,13 @@ test('a sheet of many joints still prints on one page', async ({ page, browser, 
   await second.context().close();
 });
 
-test('the yard’s next jobs stand ready, and a vehicle of another yard is looked up all the same', async ({
+test('the depot’s next jobs stand ready, and a vehicle of another depot is looked up all the same', async ({
   page,
   app,
 }) => {
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/specifications`);
-  await page.getByLabel('Yard').selectOption('Northfold');
+  await page.getByLabel('Depot').selectOption('Northfold');
   await expect(page.getByText(/\d\d vehicles of Northfold are kept on this device/)).toBeVisible();
   const first = page.getByRole('main').getByRole('listitem').getByRole('button').first();
   const [, unit = '', axle = ''] = /^(\S+) axle (\d)/.exec((await first.textContent()) ?? '') ?? [];

@@ -72,7 +72,7 @@ test('a coarse gauge: named with what it costs, weighed less where it measured, 
   await expect(help).toContainText('Reads in steps of 1 mm: by itself ± 0.50 mm');
   await expect(help).toContainText('Its readings weigh less meanwhile');
   await page.goto(`${app.url}/gauges?view=studies`);
-  await page.getByLabel('Name').fill('Feelers in two hands');
+  await page.getByLabel('Name').fill('Feelers in two appraisers');
   const form = page.locator('form').filter({ hasText: 'Plan a study' });
   await form.getByLabel('Gauge').selectOption('Feeler set, whole millimetres');
   await page.getByLabel('Oskar Fenwright').check();

@@ -24,7 +24,7 @@ export const MileMark = z.object({
   markDate: z.string(),
   /** What set the mark: the risk of being below the limit, or the cost per mile. */
   ruledBy: z.enum(['risk', 'cost']),
-  nextLook: z.string(),
+  nextInspectionDue: z.string(),
   medianOdometerMi: z.number(),
   medianDate: z.string(),
   interval80: z.object({ fromMi: z.number(), toMi: z.number(), fromDate: z.string(), toDate: z.string() }),

@@ -9,9 +9,9 @@ const Summary = z.object({
   within80: z.number(),
   within90: z.number(),
 });
-export type ForetoldView = z.infer<typeof Summary>;
+export type BacktestView = z.infer<typeof Summary>;
 
-/** How readings of this fleet came out against what was foretold of them; null before anything could be foretold. */
+/** How readings of this fleet came out against what was backtested of them; null before anything could be backtested. */
 export const Validation = z.object({
   computedAt: z.string().nullable(),
   all: Summary.nullable(),

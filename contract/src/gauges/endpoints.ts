@@ -1,5 +1,5 @@
 import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
-import { Hands } from './hands.ts';
+import { Appraisers } from './appraisers.ts';
 import { Gauge, NewGauge } from './schemas.ts';
 import { NewStudy, NewStudyValue, StudyDetail, StudyImport, StudySummary } from './studies.ts';
 
@@ -22,12 +22,12 @@ export const GAUGES_ENDPOINTS = {
     response: Done,
     status: 201,
   },
-  hands: {
+  appraisers: {
     method: 'get',
-    path: '/api/hands',
+    path: '/api/appraisers',
     action: 'measure',
     summary: 'Bias and repeatability of technicians and gauges; a technician sees their own',
-    response: Hands,
+    response: Appraisers,
     status: 200,
   },
   studies: {

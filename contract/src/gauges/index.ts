@@ -1,5 +1,5 @@
 export { GAUGES_ENDPOINTS } from './endpoints.ts';
-export { HandView, ShareView, Hands } from './hands.ts';
+export { AppraiserView, ShareView, Appraisers } from './appraisers.ts';
 export { Gauge, NewGauge } from './schemas.ts';
 export {
   Bias,

@@ -49,7 +49,7 @@ export const IMPORTS_ENDPOINTS = {
     status: 200,
     contentType: 'text/csv',
   },
-  mendRow: {
+  fixRow: {
     method: 'post',
     path: '/api/imports/{id}/rows/{line}',
     action: 'measure',

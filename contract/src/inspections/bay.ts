@@ -51,15 +51,15 @@ export const BayVehicle = z.object({
 });
 export type BayVehicle = z.infer<typeof BayVehicle>;
 
-/** What is known of a hand: a technician with a gauge. */
-export const BayHand = z.object({
+/** What is known of an appraiser: a technician with a gauge. */
+export const BayAppraiser = z.object({
   technicianId: Id,
   gaugeId: Id,
   biasMm: z.number(),
   biasSdMm: z.number(),
   repeatabilityMm: z.number(),
 });
-export type BayHand = z.infer<typeof BayHand>;
+export type BayAppraiser = z.infer<typeof BayAppraiser>;
 
 /** All that capture in the bay needs, so that it works without a network. */
 export const Bay = z.object({
@@ -69,6 +69,6 @@ export const Bay = z.object({
   vehicles: z.array(BayVehicle),
   gauges: z.array(Gauge),
   people: z.array(z.object({ id: Id, name: z.string(), role: Role })),
-  hands: z.array(BayHand),
+  appraisers: z.array(BayAppraiser),
 });
 export type Bay = z.infer<typeof Bay>;

@@ -30,7 +30,7 @@ const NewFinding = z
 
 const Micrometres = z.int().min(-5000, 'From −5 mm is accepted.').max(5000, 'Up to 5 mm is accepted.');
 
-/** A disc as measured around its circle from twelve o'clock, clockwise seen from outside; whole micrometres. */
+/** A rotor as measured around its circle from twelve o'clock, clockwise seen from outside; whole micrometres. */
 const NewRotor = z.object({
   id: Id,
   axle: z.int().min(1).max(6),
@@ -132,7 +132,7 @@ export const Reading = z.object({
   expectedMm: z.number().nullable(),
   /** Share of this reading in its pad's pooled value; null for readings of earlier pads. */
   weight: z.number().nullable(),
-  /** On its way to today: reading − bias of the hand − wear since; null for readings of earlier pads. */
+  /** On its way to today: reading − bias of the appraiser − wear since; null for readings of earlier pads. */
   carried: z
     .object({ biasMm: z.number(), wearMm: z.number(), carriedMm: z.number(), sdMm: z.number(), regular: z.number() })
     .nullable(),
@@ -143,7 +143,7 @@ export const Reading = z.object({
 });
 export type Reading = z.infer<typeof Reading>;
 
-/** A disc as measured, with what follows from it. */
+/** A rotor as measured, with what follows from it. */
 export const RotorMeasured = z.object({
   id: Id,
   date: z.string(),

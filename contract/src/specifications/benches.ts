@@ -111,7 +111,7 @@ export type BenchAxle = z.infer<typeof BenchAxle>;
 export const BenchModel = z.object({ id: Id, name: z.string(), fitment: Fitment, axles: z.array(BenchAxle) });
 export type BenchModel = z.infer<typeof BenchModel>;
 
-/** One vehicle's bench sheets and its yard's torque tools. */
+/** One vehicle's bench sheets and its depot's torque tools. */
 export const BenchOfVehicle = z.object({
   at: z.string(),
   unit: z.string(),
@@ -121,7 +121,7 @@ export const BenchOfVehicle = z.object({
 });
 export type BenchOfVehicle = z.infer<typeof BenchOfVehicle>;
 
-/** The same for all vehicles of a yard, to be kept on a device. */
+/** The same for all vehicles of a depot, to be kept on a device. */
 export const BenchOfDepot = z.object({
   at: z.string(),
   depot: z.string(),
@@ -163,7 +163,7 @@ export const Coverage = z.object({
       torque: z.string(),
       overdue: z.object({ tool: z.string(), due: z.string().nullable() }).nullable(),
       need: z.string(),
-      /** Yards whose bench reaches it. */
+      /** Depots whose bench reaches it. */
       elsewhere: z.array(z.string()),
       vehicles: z.int(),
       /** The nearest of them. */

@@ -14,7 +14,7 @@ export function headOf({ fastener: { headKind, headSize } }: JointValues): NonNu
   return { kind: headKind, size: headSize };
 }
 
-/** The torque tools of a yard as the core takes them; retired ones are left out. */
+/** The torque tools of a depot as the core takes them; retired ones are left out. */
 export function benchOf(tools: readonly TorqueTool[]): Bench {
   const bench = { wrenches: [], adapters: [], multipliers: [] } as {
     wrenches: Bench['wrenches'][number][];

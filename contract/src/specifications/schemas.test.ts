@@ -97,7 +97,16 @@ describe('a revision, a release, a file', () => {
 });
 
 describe('torque tools and fitment', () => {
-  const wrench = { id: ID, kind: 'wrench', name: 'W', depot: 'Yard', unit: 'N·m', least: 40, most: 200, graduation: 1 };
+  const wrench = {
+    id: ID,
+    kind: 'wrench',
+    name: 'W',
+    depot: 'Depot',
+    unit: 'N·m',
+    least: 40,
+    most: 200,
+    graduation: 1,
+  };
   it.each([
     [{}, []],
     [{ least: 200 }, ['least']],
@@ -107,7 +116,7 @@ describe('torque tools and fitment', () => {
     [{ calibrationDue: '2026-02-30' }, ['calibrationDue']],
   ])('a wrench with %j', (rest, fields) => expect(wrongIn(NewTorqueTool, { ...wrench, ...rest })).toEqual(fields));
   it('an adapter’s own end is a width across flats, or nothing', () => {
-    const adapter = { id: ID, kind: 'adapter', name: 'A', depot: 'Yard', unit: 'N·m', most: 300, extensionMm: 90 };
+    const adapter = { id: ID, kind: 'adapter', name: 'A', depot: 'Depot', unit: 'N·m', most: 300, extensionMm: 90 };
     expect(wrongIn(NewTorqueTool, { ...adapter, endSize: '21 mm' })).toEqual([]);
     expect(wrongIn(NewTorqueTool, { ...adapter, endSize: '' })).toEqual([]);
     expect(wrongIn(NewTorqueTool, { ...adapter, endSize: 'big' })).toEqual(['endSize']);
@@ -118,7 +127,7 @@ describe('torque tools and fitment', () => {
         id: ID,
         kind: 'multiplier',
         name: 'M',
-        depot: 'Yard',
+        depot: 'Depot',
         unit: 'N·m',
         most: 900,
         ratio: 1,

@@ -37,7 +37,7 @@ const tool = (rest: Partial<TorqueTool>): TorqueTool => ({
   name: 'Half-inch',
   kind: 'wrench',
   type: 'setting',
-  depot: 'Yard',
+  depot: 'Depot',
   unit: 'lbf·ft',
   least: 26,
   most: 130,

@@ -119,9 +119,9 @@ describe('against a general statistics library', () => {
 describe('a study that was made up', () => {
   it('recovers the spreads it was made with, also with more trials and parts than the tables know', () => {
     const random = seededRandom(8);
-    const hands = [0.4, -0.3, 0.1, -0.2];
+    const appraisers = [0.4, -0.3, 0.1, -0.2];
     const made = Array.from({ length: 40 }, (_, i) => 8 + 1.5 * randomNormal(random) + 0 * i).flatMap((truth, i) =>
-      hands.flatMap((bias, j) =>
+      appraisers.flatMap((bias, j) =>
         [1, 2, 3, 4].map((trial) => ({
           part: `p${i}`,
           technician: `t${j}`,
@@ -136,7 +136,7 @@ describe('a study that was made up', () => {
       expect(Math.abs(variation.ev / 0.2 - 1)).toBeLessThan(0.13);
       expect(Math.abs(variation.pv / 1.5 - 1)).toBeLessThan(0.46);
     }
-    const spread = Math.sqrt(hands.reduce((sum, one) => sum + (one - 0) ** 2, 0) / 3);
+    const spread = Math.sqrt(appraisers.reduce((sum, one) => sum + (one - 0) ** 2, 0) / 3);
     expect(Math.abs(anova.variation.av - spread)).toBeLessThan(0.06);
   });
 

@@ -22,9 +22,9 @@ export interface StudyGap {
 export interface Variation {
   /** Equipment variation: one hand on one part. */
   ev: number;
-  /** Appraiser variation: between hands. */
+  /** Appraiser variation: between appraisers. */
   av: number;
-  /** Interaction of hand and part; 0 where it was pooled. */
+  /** Interaction of appraiser and part; 0 where it was pooled. */
   interaction: number;
   grr: number;
   /** Part variation. */
@@ -263,21 +263,21 @@ function variationOf(
   };
 }
 
-/** How fit a gauge and hands are; each step's bounds: usual practice of measurement systems analysis (from memory). */
+/** How fit a gauge and appraisers are; each step's bounds: usual practice of measurement systems analysis (from memory). */
 export type Fitness = 'fit' | 'conditional' | 'unfit';
 
 export interface StudyVerdict {
   fitness: Fitness;
-  /** What limits it: one hand on one pad, or the difference between hands. */
+  /** What limits it: one hand on one pad, or the difference between appraisers. */
   mainly: 'repeatability' | 'technicians';
-  /** A single reading by any of these hands must be at least this for the pad to be at the limit or over with 95 %, mm. */
+  /** A single reading by any of these appraisers must be at least this for the pad to be at the limit or over with 95 %, mm. */
   safeReadingMm: number;
 }
 
 const Z95 = 1.6449;
 
 /**
- * Whether gauge and hands are fit to decide at the service limit: GRR under 10 % of the tolerance or of the
+ * Whether gauge and appraisers are fit to decide at the service limit: GRR under 10 % of the tolerance or of the
  * total variation fit, up to 30 % conditionally, over that not; and the reading from which a pad is surely
  * above the limit (limit + 1.645·GRR).
  */

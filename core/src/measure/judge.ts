@@ -21,7 +21,7 @@ export interface Reported {
   unit: ThicknessUnit;
   /** Grid of the gauge, mm. */
   resolutionMm: number;
-  /** Repeatability of hand and gauge, one standard deviation, mm. */
+  /** Repeatability of appraiser and gauge, one standard deviation, mm. */
   repeatabilityMm: number;
   /** What was said of it when it was doubted; `typed` where nothing was. */
   trust?: Trust | undefined;
@@ -150,7 +150,7 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
   };
 }
 
-/** Chance that a hand writes a figure which its gauge can't show, where another unit explains it (common practice, no source). */
+/** Chance that an appraiser writes a figure which its gauge can't show, where another unit explains it (common practice, no source). */
 const OFF_GRID = 0.05;
 
 /** Whether a figure under 1 mm is none that this gauge shows: 0.33 on a gauge of 0.1 mm was hardly read in mm. */
@@ -214,7 +214,7 @@ const BEYOND_PAD_MM = 5;
  *
  * @example an 11 mm pad on a 5.8 mm plate: 21.8 mm, so that 85 typed for 8.5 is refused and not just doubted
  */
-export function mostReadableMm({ newMm, plateMm }: Pick<Expectation, 'newMm' | 'plateMm'>): number {
+export function maxPlausibleMm({ newMm, plateMm }: Pick<Expectation, 'newMm' | 'plateMm'>): number {
   return newMm + plateMm + BEYOND_PAD_MM;
 }
 

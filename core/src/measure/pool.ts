@@ -4,7 +4,7 @@ export interface PoolItem {
   technician: string;
   /** The reading less the technician's known bias and the wear since, mm. */
   carriedMm: number;
-  /** Variance of what is carried: hand, gauge resolution (r²/12) and wear since, mm². */
+  /** Variance of what is carried: appraiser, gauge resolution (r²/12) and wear since, mm². */
   variance: number;
   /** Probability that the reading is regular, 0 to 1: a suspected one weighs less. */
   regular: number;

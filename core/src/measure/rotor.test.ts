@@ -14,7 +14,7 @@ function dft(points: readonly number[], k: number): { amplitude: number; turn: n
   return { amplitude: (2 * Math.hypot(re, im)) / points.length, turn: (Math.atan2(-im, re) / (2 * Math.PI) + 1) % 1 };
 }
 
-describe('thickness around the disc', () => {
+describe('thickness around the rotor', () => {
   it('is least at its thinnest point; points not measured do not count', () => {
     const found = rotorThickness([28.1, 28.05, undefined, 27.92, 28, undefined, 28.11, 28.1]);
     expect(found).toMatchObject({ leastMm: 27.92, leastAt: 3, points: 6 });
@@ -33,7 +33,7 @@ describe('runout', () => {
     expect(dft(remainderMm, 1).amplitude).toBeLessThan(1e-15);
   });
 
-  it('takes a constructed disc apart: tilt of 0.06 mm high at four o’clock, and a wave of three lobes in the disc', () => {
+  it('takes a constructed rotor apart: tilt of 0.06 mm high at four o’clock, and a wave of three lobes in the rotor', () => {
     const points = Array.from({ length: 12 }, (_, i) => {
       const turn = i / 12;
       return 0.2 + 0.03 * Math.cos(2 * Math.PI * (turn - 4 / 12)) + 0.01 * Math.cos(6 * Math.PI * turn);
@@ -52,26 +52,26 @@ describe('indexing on the hub', () => {
     Array.from({ length: 8 }, (_, i) => amplitude * Math.cos(2 * Math.PI * (i / 8 - turn)));
   const sum = (a: number[], b: number[]) => a.map((value, i) => value + (b[i] as number));
 
-  it('puts the disc’s high spot opposite the hub’s', () => {
+  it('puts the rotor’s high spot opposite the hub’s', () => {
     const hub = wave(0.02, 0.1);
-    // The disc's own high spot is one stud of five before the place opposite the hub's: one stud on is best.
+    // The rotor's own high spot is one stud of five before the place opposite the hub's: one stud on is best.
     const [best, ...rest] = indexRotor(sum(hub, wave(0.02, 0.6 - 0.2)), hub, 5);
     expect(best?.turnStuds).toBe(1);
     expect(best?.runoutMm).toBeCloseTo(0, 12);
     expect(rest).toHaveLength(4);
   });
 
-  it('agrees with mounting the turned disc and measuring again', () => {
+  it('agrees with mounting the turned rotor and measuring again', () => {
     const hub = wave(0.015, 0.33);
-    const disc = wave(0.04, 0.87);
-    for (const { turnStuds, runoutMm } of indexRotor(sum(hub, disc), hub, 10)) {
+    const rotor = wave(0.04, 0.87);
+    for (const { turnStuds, runoutMm } of indexRotor(sum(hub, rotor), hub, 10)) {
       const turned = wave(0.04, 0.87 + turnStuds / 10);
       expect(2 * rotorRunout(sum(hub, turned)).first.amplitudeMm).toBeCloseTo(runoutMm, 12);
     }
   });
 });
 
-describe('runout, whatever the disc', () => {
+describe('runout, whatever the rotor', () => {
   const points = fc
     .array(fc.integer({ min: -200, max: 200 }), { minLength: 8, maxLength: 8 })
     .map((um) => um.map((value) => value / 1000));
@@ -87,7 +87,7 @@ describe('runout, whatever the disc', () => {
     );
   });
 
-  it('turns its high spot with the disc', () => {
+  it('turns its high spot with the rotor', () => {
     fc.assert(
       fc.property(points, fc.integer({ min: 1, max: 7 }), (mm, steps) => {
         const turned = mm.map((_, i) => mm[(i - steps + 8) % 8] as number);

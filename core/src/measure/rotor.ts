@@ -1,4 +1,4 @@
-/** Thickness of a disc around its circle. */
+/** Thickness of a rotor around its circle. */
 export interface RotorThickness {
   leastMm: number;
   /** Index of the thinnest point, 0 at twelve o'clock, clockwise. */
@@ -9,7 +9,7 @@ export interface RotorThickness {
 }
 
 /**
- * Least thickness and variation of a disc from up to 8 points; points not measured are undefined.
+ * Least thickness and variation of a rotor from up to 8 points; points not measured are undefined.
  *
  * @param pointsMm mm, in order around the circle from twelve o'clock, clockwise
  * @returns undefined where nothing was measured
@@ -34,7 +34,7 @@ export interface RotorRunout {
   tirMm: number;
   /** The once-a-turn part: seating and hub. Its peak to peak is twice the amplitude. */
   first: Harmonic;
-  /** Total indicated runout of what is left when the once-a-turn part is taken away: the disc itself, mm. */
+  /** Total indicated runout of what is left when the once-a-turn part is taken away: the rotor itself, mm. */
   remainderTirMm: number;
   /** The remainder point by point, mm. */
   remainderMm: number[];
@@ -64,7 +64,7 @@ function harmonicOf({ cos, sin }: Wave): Harmonic {
 
 /**
  * Runout from dial readings at evenly spaced clock positions: what tilts once a turn (seating, dirt on the
- * hub, the hub) against what is in the disc itself.
+ * hub, the hub) against what is in the rotor itself.
  *
  * @param pointsMm at least 4 readings (8 or 12 by the form), mm, from twelve o'clock, clockwise; the dial's zero
  * is anywhere
@@ -87,29 +87,29 @@ export function rotorRunout(pointsMm: readonly number[]): RotorRunout {
 }
 
 export interface Indexing {
-  /** Studs to turn the disc clockwise on the hub, 0 to N − 1. */
+  /** Studs to turn the rotor clockwise on the hub, 0 to N − 1. */
   turnStuds: number;
   /** Once-a-turn runout left, peak to peak, mm. */
   runoutMm: number;
 }
 
 /**
- * Once-a-turn runout of the disc in each of the positions in which its holes fit the studs: the hub's wave
- * stays, the disc's own (measured on the hub, less the hub's) turns with it; both add as vectors.
+ * Once-a-turn runout of the rotor in each of the positions in which its holes fit the studs: the hub's wave
+ * stays, the rotor's own (measured on the hub, less the hub's) turns with it; both add as vectors.
  *
- * @param onHubMm dial readings on the disc as it is mounted, mm
- * @param hubMm dial readings on the bare hub, reduced to the disc's radius, mm
+ * @param onHubMm dial readings on the rotor as it is mounted, mm
+ * @param hubMm dial readings on the bare hub, reduced to the rotor's radius, mm
  * @param studs number of studs
  * @returns all positions, least runout first
  */
 export function indexRotor(onHubMm: readonly number[], hubMm: readonly number[], studs: number): Indexing[] {
   const all = firstWave(onHubMm);
   const hub = firstWave(hubMm);
-  const disc = { cos: all.cos - hub.cos, sin: all.sin - hub.sin };
+  const rotor = { cos: all.cos - hub.cos, sin: all.sin - hub.sin };
   return Array.from({ length: studs }, (_, turnStuds) => {
     const angle = (2 * Math.PI * turnStuds) / studs;
-    const cos = hub.cos + disc.cos * Math.cos(angle) - disc.sin * Math.sin(angle);
-    const sin = hub.sin + disc.cos * Math.sin(angle) + disc.sin * Math.cos(angle);
+    const cos = hub.cos + rotor.cos * Math.cos(angle) - rotor.sin * Math.sin(angle);
+    const sin = hub.sin + rotor.cos * Math.sin(angle) + rotor.sin * Math.cos(angle);
     return { turnStuds, runoutMm: 2 * Math.hypot(cos, sin) };
   }).sort((a, b) => a.runoutMm - b.runoutMm || a.turnStuds - b.turnStuds);
 }

@@ -3,8 +3,8 @@ import { padPlaces, type PadPlace } from '../measure/index.ts';
 import { itemAt, randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, MM_PER_INCH, type IsoDate } from '../units/index.ts';
 
-/** A technician of the fleet with the truth about the hand. */
-export interface FleetHand {
+/** A technician of the fleet with the truth about the appraiser. */
+export interface FleetAppraiser {
   name: string;
   biasMm: number;
   repeatabilityMm: number;
@@ -24,7 +24,7 @@ export interface FleetReading extends PadPlace {
 export interface FleetInspection {
   date: IsoDate;
   miles: number;
-  hand: FleetHand;
+  appraiser: FleetAppraiser;
   readings: FleetReading[];
   /** True thickness of every pad when the visit was over, in the order of `padPlaces`, mm. */
   leftMm: number[];
@@ -62,7 +62,7 @@ export interface FleetVehicle {
 }
 
 export interface VirtualFleet {
-  hands: FleetHand[];
+  appraisers: FleetAppraiser[];
   vehicles: FleetVehicle[];
   from: IsoDate;
   to: IsoDate;
@@ -112,8 +112,8 @@ export function virtualFleet({
 }: FleetOptions): VirtualFleet {
   const random = seededRandom(seed);
   const steps = shuffled(STEPS, random);
-  const hands = Array.from({ length: technicians }, (_, j): FleetHand => ({
-    name: `hand ${j + 1}`,
+  const appraisers = Array.from({ length: technicians }, (_, j): FleetAppraiser => ({
+    name: `appraiser ${j + 1}`,
     biasMm: TRUTH.biasSd * randomNormal(random),
     repeatabilityMm: 0.15 + 0.35 * random(),
     resolutionMm: itemAt(steps, j % steps.length),
@@ -131,11 +131,11 @@ export function virtualFleet({
   });
   const start = dayNumber(from);
   return {
-    hands,
+    appraisers,
     from,
     to: dateOfDay(start + days),
     vehicles: Array.from({ length: vehicles }, (_, v) =>
-      drive(`v${v + 1}`, groups, hands, { start, days, unstatedRoutes }, random),
+      drive(`v${v + 1}`, groups, appraisers, { start, days, unstatedRoutes }, random),
     ),
   };
 }
@@ -152,7 +152,7 @@ interface Group {
 function drive(
   id: string,
   groups: readonly Group[],
-  hands: readonly FleetHand[],
+  appraisers: readonly FleetAppraiser[],
   { start, days, unstatedRoutes }: { start: number; days: number; unstatedRoutes: number },
   random: Random,
 ): FleetVehicle {
@@ -240,7 +240,7 @@ function drive(
       vehicle.road.push({ day: here, miles, severity: level, wearMm });
       if (!inRecord || here < next) continue;
       next = here + gap();
-      inspect(vehicle, places, thickness, dateOfDay(here), Math.round(miles), hands, random);
+      inspect(vehicle, places, thickness, dateOfDay(here), Math.round(miles), appraisers, random);
       for (const { axle, newMm, limitMm } of axles) {
         const mine = places.flatMap((place, p) => (place.axle === axle ? [p] : []));
         if (Math.min(...mine.map((p) => itemAt(thickness, p))) > limitMm + 1) continue;
@@ -280,16 +280,16 @@ function inspect(
   thickness: readonly number[],
   date: IsoDate,
   miles: number,
-  hands: readonly FleetHand[],
+  appraisers: readonly FleetAppraiser[],
   random: Random,
 ): void {
-  const hand = hands[Math.floor(random() * hands.length)] as FleetHand;
+  const appraiser = appraisers[Math.floor(random() * appraisers.length)] as FleetAppraiser;
   const skipped = vehicle.axles.filter(() => random() < TRUTH.skipAxle).map(({ axle }) => axle);
   const readings = places.flatMap((place, p): FleetReading[] => {
     if (skipped.includes(place.axle)) return [];
     const trueMm = itemAt(thickness, p);
-    const step = (mm: number) => Math.round(mm / hand.resolutionMm) * hand.resolutionMm;
-    const clean = Math.max(0, step(trueMm + hand.biasMm + hand.repeatabilityMm * randomNormal(random)));
+    const step = (mm: number) => Math.round(mm / appraiser.resolutionMm) * appraiser.resolutionMm;
+    const clean = Math.max(0, step(trueMm + appraiser.biasMm + appraiser.repeatabilityMm * randomNormal(random)));
     const wanted = random() < TRUTH.grossChance ? GROSS[Math.floor(random() * GROSS.length)] : undefined;
     const plateMm = vehicle.axles.find(({ axle }) => axle === place.axle)?.plateMm ?? 0;
     const mistaken = wanted && mistake(wanted, clean, plateMm, step, random);
@@ -297,7 +297,7 @@ function inspect(
     const gross = mistaken === undefined || Math.abs(mistaken - clean) < 0.5 ? undefined : wanted;
     return [{ ...place, id, mm: gross ? (mistaken as number) : clean, trueMm, gross }];
   });
-  if (readings.length > 0) vehicle.inspections.push({ date, miles, hand, readings, leftMm: [...thickness] });
+  if (readings.length > 0) vehicle.inspections.push({ date, miles, appraiser, readings, leftMm: [...thickness] });
 }
 
 /** A gross error on a clean figure, mm. A figure without two different digits before the step can't be swapped. */

@@ -55,18 +55,18 @@ export function vehicleOn(vehicle: FleetVehicle, date: IsoDate): FleetVehicle {
 
 /**
  * Forecasts every measured axle at every inspection of the fleet's second half from what was on paper that day
- * (hands and groups from the first half alone), and compares with the odometer and day at which its pads would
+ * (appraisers and groups from the first half alone), and compares with the odometer and day at which its pads would
  * have reached the limit.
  */
 export function tryForecasts(fleet: VirtualFleet, draws = 512): ForecastTrial {
   const half = dateOfDay(Math.round((dayNumber(fleet.from) + dayNumber(fleet.to)) / 2));
-  const { hands, priors } = learnFleet(knownOn(fleet, half));
+  const { appraisers, priors } = learnFleet(knownOn(fleet, half));
   const outcomes: Outcome[] = [];
   for (const vehicle of fleet.vehicles) {
     for (const [index, { date, miles }] of vehicle.inspections.entries()) {
       if (date <= half) continue;
       const known = vehicleOn(vehicle, date);
-      const input = fleetInput(known, { ...fleet, to: date }, hands, (group) => priors.get(group));
+      const input = fleetInput(known, { ...fleet, to: date }, appraisers, (group) => priors.get(group));
       const { axles } = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws });
       for (const axle of axles) {
         if (axle.evidence.readings === 0) continue;

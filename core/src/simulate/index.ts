@@ -1,7 +1,7 @@
 export {
   simulateVehicle,
   type VirtualAxle,
-  type VirtualHand,
+  type VirtualAppraiser,
   type VirtualHistory,
   type VirtualInspection,
   type VirtualReading,
@@ -11,7 +11,7 @@ export {
 export {
   seizedFactor,
   virtualFleet,
-  type FleetHand,
+  type FleetAppraiser,
   type FleetInspection,
   type FleetOptions,
   type FleetReading,
@@ -22,4 +22,4 @@ export {
 } from './fleet.ts';
 export { tryChanges, type ChangeTrial } from './changeTrial.ts';
 export { knownOn, tryForecasts, type ForecastTrial } from './forecastTrial.ts';
-export { fleetInput, learnFleet, tryHands, type HandTrial } from './trial.ts';
+export { fleetInput, learnFleet, tryAppraisers, type AppraiserTrial } from './trial.ts';

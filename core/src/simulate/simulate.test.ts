@@ -1,15 +1,15 @@
 import { describe, expect, it } from '@jest/globals';
 import { seededRandom } from '../numeric/index.ts';
-import { classPrior, DEFAULT_NOISE, forecastVehicle, UNKNOWN_HAND, type VehicleInput } from '../wear/index.ts';
+import { classPrior, DEFAULT_NOISE, forecastVehicle, UNKNOWN_APPRAISER, type VehicleInput } from '../wear/index.ts';
 import { simulateVehicle, type VirtualVehicle } from './index.ts';
 
-const hands = [
+const appraisers = [
   { name: 'A', biasMm: 0.3, repeatabilityMm: 0.2, resolutionMm: 0.1, plateChance: 0.01 },
   { name: 'B', biasMm: -0.2, repeatabilityMm: 0.3, resolutionMm: 25.4 / 32, plateChance: 0.01 },
 ];
 const spec = (to: string): VirtualVehicle => ({
   axles: [{ axle: 1, newMm: 11, plateMm: 5.8, limitMm: 2.75, ratePer1000: 0.2 }],
-  hands,
+  appraisers,
   from: '2025-01-01',
   to,
   startMiles: 20_000,
@@ -22,7 +22,7 @@ const spec = (to: string): VirtualVehicle => ({
 function inputOf(history: ReturnType<typeof simulateVehicle>, today: string): VehicleInput {
   return {
     axles: [{ axle: 1, newMm: 11, plateMm: 5.8, limitMm: 2.75, prior: { ...classPrior('light'), sdVehicle: 0.35 } }],
-    readings: history.inspections.flatMap(({ date, miles, hand, readings }, i) =>
+    readings: history.inspections.flatMap(({ date, miles, appraiser, readings }, i) =>
       readings.map(({ axle, side, pad, mm }) => ({
         id: `${i}-${side}-${pad}`,
         date,
@@ -32,15 +32,15 @@ function inputOf(history: ReturnType<typeof simulateVehicle>, today: string): Ve
         pad,
         mm,
         unit: 'mm' as const,
-        resolutionMm: hand.resolutionMm,
-        technician: hand.name,
+        resolutionMm: appraiser.resolutionMm,
+        technician: appraiser.name,
       })),
     ),
     fittings: history.fittings,
     odometers: [{ date: '2025-01-01', miles: 20_000 }],
     duty: [{ from: '2025-01-01', severity: 1 }],
-    hands: {},
-    unknownHand: UNKNOWN_HAND,
+    appraisers: {},
+    unknownAppraiser: UNKNOWN_APPRAISER,
     noise: DEFAULT_NOISE,
     today,
   };

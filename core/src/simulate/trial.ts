@@ -5,22 +5,22 @@ import {
   groupEvidence,
   groupPrior,
   learnSpread,
-  handEvidence,
-  poolHands,
+  appraiserEvidence,
+  poolAppraisers,
   runHistory,
-  UNKNOWN_HAND,
-  type Hand,
-  type HandPart,
+  UNKNOWN_APPRAISER,
+  type Appraiser,
+  type AppraiserPart,
   type VehicleInput,
   type WearPrior,
 } from '../wear/index.ts';
 import type { FleetVehicle, GrossKind, VirtualFleet } from './fleet.ts';
 
-/** A vehicle's papers as the filter takes them; hands and groups as learnt so far. */
+/** A vehicle's papers as the filter takes them; appraisers and groups as learnt so far. */
 export function fleetInput(
   vehicle: FleetVehicle,
   fleet: VirtualFleet,
-  hands: Record<string, Hand>,
+  appraisers: Record<string, Appraiser>,
   priors: (group: string) => WearPrior | undefined,
 ): VehicleInput {
   return {
@@ -28,7 +28,7 @@ export function fleetInput(
       ...axle,
       prior: priors(vehicle.groups[axle.axle] ?? '') ?? classPrior(axle.newMm > 15 ? 'heavy' : 'light'),
     })),
-    readings: vehicle.inspections.flatMap(({ date, miles, hand, readings }) =>
+    readings: vehicle.inspections.flatMap(({ date, miles, appraiser, readings }) =>
       readings.map(({ id, axle, side, pad, mm }) => ({
         id,
         date,
@@ -38,22 +38,22 @@ export function fleetInput(
         pad,
         mm,
         unit: 'mm' as const,
-        resolutionMm: hand.resolutionMm,
-        technician: hand.name,
+        resolutionMm: appraiser.resolutionMm,
+        technician: appraiser.name,
       })),
     ),
     fittings: vehicle.fittings,
     odometers: [{ date: fleet.from, miles: vehicle.startMiles }],
     duty: vehicle.duty,
-    hands,
-    unknownHand: UNKNOWN_HAND,
+    appraisers,
+    unknownAppraiser: UNKNOWN_APPRAISER,
     noise: DEFAULT_NOISE,
     today: fleet.to,
   };
 }
 
-/** How well the hands of a fleet were learnt, and its gross errors found. */
-export interface HandTrial {
+/** How well the appraisers of a fleet were learnt, and its gross errors found. */
+export interface AppraiserTrial {
   /** Correlation of estimated with true biases. */
   biasCorrelation: number;
   biasRmseMm: number;
@@ -62,26 +62,33 @@ export interface HandTrial {
   biasCoverage90: number;
   /** Gross readings doubted, and all, by kind. */
   gross: Record<GrossKind, { found: number; all: number }>;
-  /** Swapped digits that move the figure by 1 mm and more; less is within what a hand may scatter. */
+  /** Swapped digits that move the figure by 1 mm and more; less is within what an appraiser may scatter. */
   digitsOver1Mm: { found: number; all: number };
   cleanDoubted: number;
   clean: number;
   readings: number;
 }
 
-/** Rounds over the fleet: the second and later know the hands of the round before. */
+/** Rounds over the fleet: the second and later know the appraisers of the round before. */
 const ROUNDS = 3;
 const GROUP_ROUND = 1;
 
-/** Learns the hands and groups of a virtual fleet as the product does, from its papers alone. */
-export function learnFleet(fleet: VirtualFleet): { hands: Record<string, Hand>; priors: Map<string, WearPrior> } {
-  const parts: HandPart[] = fleet.hands.map(({ name }) => ({ key: name, technician: name, gauge: `gauge of ${name}` }));
-  let hands: Record<string, Hand> = {};
+/** Learns the appraisers and groups of a virtual fleet as the product does, from its papers alone. */
+export function learnFleet(fleet: VirtualFleet): {
+  appraisers: Record<string, Appraiser>;
+  priors: Map<string, WearPrior>;
+} {
+  const parts: AppraiserPart[] = fleet.appraisers.map(({ name }) => ({
+    key: name,
+    technician: name,
+    gauge: `gauge of ${name}`,
+  }));
+  let appraisers: Record<string, Appraiser> = {};
   const priors = new Map<string, WearPrior>();
   const learnGroups = () => {
     const evidence = fleet.vehicles.flatMap((vehicle) =>
       groupEvidence(
-        fleetInput(vehicle, fleet, hands, () => undefined),
+        fleetInput(vehicle, fleet, appraisers, () => undefined),
         (axle) => vehicle.groups[axle] ?? '',
       ),
     );
@@ -103,21 +110,24 @@ export function learnFleet(fleet: VirtualFleet): { hands: Record<string, Hand>; 
   for (let round = 0; round < ROUNDS; round += 1) {
     if (round <= GROUP_ROUND) learnGroups();
     const evidence = fleet.vehicles.map((vehicle) =>
-      handEvidence(fleetInput(vehicle, fleet, hands, (group) => priors.get(group))),
+      appraiserEvidence(fleetInput(vehicle, fleet, appraisers, (group) => priors.get(group))),
     );
-    const pooled = poolHands(parts, evidence, (key) => hands[key] ?? UNKNOWN_HAND);
-    hands = Object.fromEntries(
-      pooled.hands.map(({ key, biasMm, biasSdMm, repeatabilityMm }) => [key, { biasMm, biasSdMm, repeatabilityMm }]),
+    const pooled = poolAppraisers(parts, evidence, (key) => appraisers[key] ?? UNKNOWN_APPRAISER);
+    appraisers = Object.fromEntries(
+      pooled.appraisers.map(({ key, biasMm, biasSdMm, repeatabilityMm }) => [
+        key,
+        { biasMm, biasSdMm, repeatabilityMm },
+      ]),
     );
   }
-  return { hands, priors };
+  return { appraisers, priors };
 }
 
 /** Scores what was learnt of a virtual fleet against its truth. */
-export function tryHands(fleet: VirtualFleet): HandTrial {
-  const { hands, priors } = learnFleet(fleet);
-  const pairs = fleet.hands.map((truth) => ({ truth, learnt: hands[truth.name] ?? UNKNOWN_HAND }));
-  const gross: HandTrial['gross'] = {
+export function tryAppraisers(fleet: VirtualFleet): AppraiserTrial {
+  const { appraisers, priors } = learnFleet(fleet);
+  const pairs = fleet.appraisers.map((truth) => ({ truth, learnt: appraisers[truth.name] ?? UNKNOWN_APPRAISER }));
+  const gross: AppraiserTrial['gross'] = {
     plate: { found: 0, all: 0 },
     inches: { found: 0, all: 0 },
     digits: { found: 0, all: 0 },
@@ -127,7 +137,7 @@ export function tryHands(fleet: VirtualFleet): HandTrial {
   let [clean, cleanDoubted] = [0, 0];
   for (const vehicle of fleet.vehicles) {
     const truth = new Map(vehicle.inspections.flatMap(({ readings }) => readings.map((one) => [one.id, one])));
-    const { judgements } = runHistory(fleetInput(vehicle, fleet, hands, (group) => priors.get(group)));
+    const { judgements } = runHistory(fleetInput(vehicle, fleet, appraisers, (group) => priors.get(group)));
     for (const { id, suspicion } of judgements) {
       const kind = truth.get(id)?.gross;
       if (kind) {

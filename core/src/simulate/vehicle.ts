@@ -3,8 +3,8 @@ import { padPlaces, type Pad, type Side } from '../measure/index.ts';
 import { itemAt, randomNormal, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 
-/** A technician of a virtual fleet, whose true hand is known. */
-export interface VirtualHand {
+/** A technician of a virtual fleet, whose true appraiser is known. */
+export interface VirtualAppraiser {
   name: string;
   biasMm: number;
   repeatabilityMm: number;
@@ -30,7 +30,7 @@ export interface VirtualSeizure {
 
 export interface VirtualVehicle {
   axles: VirtualAxle[];
-  hands: VirtualHand[];
+  appraisers: VirtualAppraiser[];
   from: IsoDate;
   to: IsoDate;
   startMiles: number;
@@ -55,7 +55,7 @@ export interface VirtualReading {
 export interface VirtualInspection {
   date: IsoDate;
   miles: number;
-  hand: VirtualHand;
+  appraiser: VirtualAppraiser;
   readings: VirtualReading[];
 }
 
@@ -101,7 +101,7 @@ export function simulateVehicle(spec: VirtualVehicle, random: Random): VirtualHi
   };
   let miles = spec.startMiles;
   let seizure = spec.seizure;
-  let nextLook = miles + spec.inspectEvery * (0.1 + 0.5 * random());
+  let nextInspectionDue = miles + spec.inspectEvery * (0.1 + 0.5 * random());
   let period = 1;
   const first = dayNumber(spec.from);
   const last = dayNumber(spec.to);
@@ -120,8 +120,8 @@ export function simulateVehicle(spec: VirtualVehicle, random: Random): VirtualHi
       const wear = ((itemAt(rates, p) * driven) / 1000) * severity * factor * Math.min(shock, 3);
       thickness[p] = Math.max(0.3, itemAt(thickness, p) - wear);
     });
-    if (miles < nextLook || weekend) continue;
-    nextLook = miles + spec.inspectEvery * (0.75 + 0.5 * random());
+    if (miles < nextInspectionDue || weekend) continue;
+    nextInspectionDue = miles + spec.inspectEvery * (0.75 + 0.5 * random());
     const inspection = inspect(spec, places, thickness, date, miles, random);
     history.inspections.push(inspection);
     for (const { axle, limitMm, newMm } of spec.axles) {
@@ -145,13 +145,13 @@ function inspect(
   miles: number,
   random: Random,
 ): VirtualInspection {
-  const hand = spec.hands[Math.floor(random() * spec.hands.length)] as VirtualHand;
+  const appraiser = spec.appraisers[Math.floor(random() * spec.appraisers.length)] as VirtualAppraiser;
   const readings = places.map((place, p) => {
     const trueMm = itemAt(thickness, p);
-    const gross = random() < hand.plateChance;
+    const gross = random() < appraiser.plateChance;
     const plate = gross ? (spec.axles.find(({ axle }) => axle === place.axle)?.plateMm ?? 0) : 0;
-    const seen = Math.max(0, trueMm + plate + hand.biasMm + hand.repeatabilityMm * randomNormal(random));
-    return { ...place, mm: Math.round(seen / hand.resolutionMm) * hand.resolutionMm, trueMm, gross };
+    const seen = Math.max(0, trueMm + plate + appraiser.biasMm + appraiser.repeatabilityMm * randomNormal(random));
+    return { ...place, mm: Math.round(seen / appraiser.resolutionMm) * appraiser.resolutionMm, trueMm, gross };
   });
-  return { date, miles, hand, readings };
+  return { date, miles, appraiser, readings };
 }

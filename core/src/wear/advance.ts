@@ -22,7 +22,7 @@ const DAYS_PER_PERIOD = 28;
  *     Cov(x_q, x_p) += −Cov(x_q, L_p)·G_p − Cov(x_p, L_q)·G_q + G_q·G_p·(e^{C_qp} − 1)
  *                      + τ²/n·G_q·G_p·e^{C_qp} + δ_pq·φ²/M·G_p²·e^{C_pp}
  *
- * with n periods of 28 days and M thousand miles in the stretch; right-hand sides are values from before.
+ * with n periods of 28 days and M thousand miles in the stretch; right-appraiser sides are values from before.
  */
 export function advance(state: WearState, stretch: Stretch, noise: WearNoise): void {
   if (stretch.weightedMiles <= 0) return;

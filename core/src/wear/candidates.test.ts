@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { seededRandom, randomNormal, square } from '../numeric/index.ts';
 import { candidatesOf, firstOnset, sameCause, type Candidate } from './candidates.ts';
 import { beginRun, proceed } from './history.ts';
-import { DEFAULT_NOISE, runWithChanges, UNKNOWN_HAND, type ReadingInput, type VehicleInput } from './index.ts';
+import { DEFAULT_NOISE, runWithChanges, UNKNOWN_APPRAISER, type ReadingInput, type VehicleInput } from './index.ts';
 import { mixture } from './mixture.ts';
 import type { WearState } from './state.ts';
 
@@ -35,8 +35,8 @@ const vehicle = (rows: readonly Row[], rest: Partial<VehicleInput> = {}): Vehicl
   fittings: [{ date: '2026-01-01', miles: 10_000, axle: 1 }],
   odometers: [],
   duty: [],
-  hands: { A: { biasMm: 0, biasSdMm: 0.1, repeatabilityMm: 0.2 } },
-  unknownHand: UNKNOWN_HAND,
+  appraisers: { A: { biasMm: 0, biasSdMm: 0.1, repeatabilityMm: 0.2 } },
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-12-01',
   ...rest,
@@ -117,7 +117,7 @@ describe('a mixture of states', () => {
   const state = (mean: readonly number[], variances: readonly number[]): WearState => {
     const cov = square(mean.length);
     variances.forEach((variance, i) => (cov.data[i * mean.length + i] = variance));
-    return { places: [], hands: [], mean: Float64Array.from(mean), cov, informed: [] };
+    return { places: [], appraisers: [], mean: Float64Array.from(mean), cov, informed: [] };
   };
 
   it('of N(0, 1) and N(2, 1) in equal parts has mean 1 and variance 2 (law of total variance)', () => {

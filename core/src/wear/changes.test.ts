@@ -5,13 +5,13 @@ import {
   forecastVehicle,
   runWithChanges,
   TOLD_FROM,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
   type ReadingInput,
   type VehicleInput,
 } from './index.ts';
 
 const prior = { mean: Math.log(0.2), sdVehicle: 0.25, sdAxle: 0.12, sdPad: 0.1 };
-const hand = { biasMm: 0, biasSdMm: 0.1, repeatabilityMm: 0.2 };
+const appraiser = { biasMm: 0, biasSdMm: 0.1, repeatabilityMm: 0.2 };
 const PLACES = [
   ['left', 'inner'],
   ['left', 'outer'],
@@ -41,8 +41,8 @@ const vehicle = (axles: Record<number, readonly (readonly number[])[]>): Vehicle
   fittings: Object.keys(axles).map((axle) => ({ date: '2026-01-01', miles: 10_000, axle: Number(axle) })),
   odometers: [],
   duty: [],
-  hands: { A: hand },
-  unknownHand: UNKNOWN_HAND,
+  appraisers: { A: appraiser },
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-12-01',
 });

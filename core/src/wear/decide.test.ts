@@ -8,7 +8,7 @@ import {
   learnSpread,
   rotorOutlook,
   runWithChanges,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
   wearFan,
   type VehicleInput,
 } from './index.ts';
@@ -141,8 +141,8 @@ const input: VehicleInput = {
   fittings: [{ date: '2026-01-01', miles: 10_000, axle: 1 }],
   odometers: [{ date: '2026-07-01', miles: 22_000 }],
   duty: [{ from: '2026-01-01', severity: 1 }],
-  hands: {},
-  unknownHand: UNKNOWN_HAND,
+  appraisers: {},
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-07-01',
 };
@@ -208,10 +208,10 @@ describe('the mark', () => {
 
   it('asks for a look no later than the mark, and sooner where the least thickness is nearer', () => {
     const [axle] = forecastVehicle(input, policy).axles;
-    expect(axle?.nextLook).toBe(axle?.markDate);
+    expect(axle?.nextInspectionDue).toBe(axle?.markDate);
     const strict = { ...input, axles: input.axles.map((one) => ({ ...one, leastMm: 4 })) };
     const [sooner] = forecastVehicle(strict, policy).axles;
-    expect((sooner?.nextLook ?? '9') < (axle?.markDate ?? '')).toBe(true);
+    expect((sooner?.nextInspectionDue ?? '9') < (axle?.markDate ?? '')).toBe(true);
     expect(axle?.rotor?.belowWithNextPads).toBeGreaterThan(axle?.rotor?.belowNow ?? 1);
   });
 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { tryForecasts, virtualFleet } from '../simulate/index.ts';
-import { DEFAULT_NOISE, forecastVehicle, foretellPassage, UNKNOWN_HAND, type VehicleInput } from './index.ts';
+import { DEFAULT_NOISE, forecastVehicle, foretellPassage, UNKNOWN_APPRAISER, type VehicleInput } from './index.ts';
 
 const prior = { mean: Math.log(0.2), sdVehicle: 0.3, sdAxle: 0.12, sdPad: 0.1 };
 /** Looks every 6,000 miles at four pads that wear alike, mm per 1,000 miles. */
@@ -25,8 +25,8 @@ const worn = (rate: number, looks: number): VehicleInput => ({
   fittings: [{ date: '2026-01-01', miles: 10_000, axle: 1 }],
   odometers: [],
   duty: [],
-  hands: { A: { biasMm: 0, biasSdMm: 0.1, repeatabilityMm: 0.15 } },
-  unknownHand: UNKNOWN_HAND,
+  appraisers: { A: { biasMm: 0, biasSdMm: 0.1, repeatabilityMm: 0.15 } },
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-09-01',
 });
@@ -64,7 +64,7 @@ describe('simple methods', () => {
   });
 });
 
-// Truth is known, and the method never sees it: forecasts of the second half of a fleet's record, hands and groups
+// Truth is known, and the method never sees it: forecasts of the second half of a fleet's record, appraisers and groups
 // learnt from the first. The bounds are what the design needs (median error at most 0.45 of the simple methods'; 80 %
 // intervals), the interval's with four standard errors counting vehicles, as forecasts of one vehicle err together.
 describe('forecasts of a virtual fleet never used for tuning', () => {

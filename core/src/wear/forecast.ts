@@ -5,7 +5,7 @@ import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
 import { ageReplacement } from './ageReplacement.ts';
 import { type ChangedHistory, runWithChanges } from './changes.ts';
 import { dutyExplained } from './explained.ts';
-import { handKeyOf } from './handKey.ts';
+import { appraiserKeyOf } from './appraiserKey.ts';
 import { drive, type History } from './history.ts';
 import { horizon } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
@@ -22,7 +22,7 @@ import type {
   RiskPolicy,
   VehicleInput,
 } from './types.ts';
-import { worthOfLook } from './worth.ts';
+import { valueOfInspection } from './worth.ts';
 
 /**
  * The forecast of one vehicle: for each axle the estimate of its pads today, the distribution of the
@@ -150,19 +150,19 @@ function forecastAxle(context: AxleContext): AxleForecast {
     riskMarkMiles,
     costMarkMiles,
     costPerMile: cost?.costPerMile,
-    nextLook: nextLook(context, part, noise, markDate),
+    nextInspectionDue: nextInspectionDue(context, part, noise, markDate),
     rotor: rotorOf(context, pads),
     miles: quantilesBy(at),
     dates: quantilesBy(dateAt),
     probabilityBelowNow: shareBelowZero(passage),
     fitted,
-    worth: worthOfLook(part, axle.limitMm, noise, policy.riskTarget, 1000 / severityNow, policy.seed),
+    worth: valueOfInspection(part, axle.limitMm, noise, policy.riskTarget, 1000 / severityNow, policy.seed),
     evidence: evidenceOf(input.readings, axle.axle, fitted),
   };
 }
 
 /** The day by which the chance of being below the least thickness reaches the target, no later than the mark itself. */
-function nextLook(
+function nextInspectionDue(
   { input, policy, axle, perDay }: AxleContext,
   part: AxleState,
   noise: PassageNoise,
@@ -223,17 +223,17 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
     )
     .filter(({ date }) => date <= input.today)
     .map((one) => {
-      const hand = input.hands[handKeyOf(one)] ?? input.unknownHand;
+      const appraiser = input.appraisers[appraiserKeyOf(one)] ?? input.unknownAppraiser;
       const wearMm = (exposureBetween(input.duty, one, now, place.axle).weightedMiles / 1000) * ratePerExposure;
       return {
         id: one.id,
         technician: one.technician,
-        biasMm: hand.biasMm,
+        biasMm: appraiser.biasMm,
         wearMm,
-        carriedMm: one.mm - hand.biasMm - wearMm,
+        carriedMm: one.mm - appraiser.biasMm - wearMm,
         variance:
-          hand.repeatabilityMm ** 2 +
-          hand.biasSdMm ** 2 +
+          appraiser.repeatabilityMm ** 2 +
+          appraiser.biasSdMm ** 2 +
           resolutionVariance(one.resolutionMm) +
           (WEAR_SINCE_SPREAD * wearMm) ** 2,
         regular: regularOf.get(one.id) ?? 1,

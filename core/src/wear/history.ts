@@ -3,11 +3,11 @@ import { exposureBetween, type OdometerPoint } from '../duty/index.ts';
 import { SIDES_PRIOR } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import { advance } from './advance.ts';
-import { handKeyOf } from './handKey.ts';
+import { appraiserKeyOf } from './appraiserKey.ts';
 import { observe } from './observe.ts';
 import { copyState, fitNewPads, forgetThickness, initialState, type WearState, widenRates } from './state.ts';
 import { swappedSides, type SwappedSides, withSwap } from './swappedSides.ts';
-import type { FittingInput, Hand, ReadingInput, ReadingJudgement, TracePoint, VehicleInput } from './types.ts';
+import type { FittingInput, Appraiser, ReadingInput, ReadingJudgement, TracePoint, VehicleInput } from './types.ts';
 
 type Event =
   | { kind: 'odometer'; date: IsoDate; miles: number }
@@ -52,8 +52,8 @@ export function runHistory(input: VehicleInput): History {
 
 /** A run before its first event. */
 export function beginRun(input: VehicleInput): Run {
-  const hands = [...new Set(input.readings.map(handKeyOf))].sort();
-  const state = initialState(input.axles, hands, (name) => input.hands[name] ?? input.unknownHand);
+  const appraisers = [...new Set(input.readings.map(appraiserKeyOf))].sort();
+  const state = initialState(input.axles, appraisers, (name) => input.appraisers[name] ?? input.unknownAppraiser);
   const events = eventsOf(input);
   return {
     state,
@@ -81,7 +81,7 @@ export function copyRun(run: Run): Run {
 
 /** Takes in the events that are left; changes the run and returns it. */
 export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Run {
-  const handOf = (name: string): Hand => input.hands[name] ?? input.unknownHand;
+  const appraiserOf = (name: string): Appraiser => input.appraisers[name] ?? input.unknownAppraiser;
   const axleOf = new Map(input.axles.map((axle) => [axle.axle, axle]));
   const { state, events } = run;
   for (; run.taken < events.length; run.taken += 1) {
@@ -95,10 +95,10 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
     );
     if (event.kind === 'reading' && axle) {
       const { reading } = event;
-      if (opensAxle(events, index)) run.swaps = swappedSides(state, readingsOfAxle(events, index), handOf);
+      if (opensAxle(events, index)) run.swaps = swappedSides(state, readingsOfAxle(events, index), appraiserOf);
       const swap = run.swaps.get(reading.id);
       const taken = swap ? { ...reading, mm: swap.insteadMm } : reading;
-      const judgement = observe(state, taken, axle, handOf(handKeyOf(reading)).repeatabilityMm);
+      const judgement = observe(state, taken, axle, appraiserOf(appraiserKeyOf(reading)).repeatabilityMm);
       run.logEvidence += judgement.logEvidence + (swap && opensAxle(events, index) ? Math.log(SIDES_PRIOR) : 0);
       run.judgements.push(swap ? withSwap(judgement, swap, reading.mm) : judgement);
       record(state, run.traces, reading.axle, point);
@@ -157,7 +157,7 @@ function readingsOfAxle(events: readonly Event[], index: number): ReadingInput[]
 }
 
 function sameAxleAndLook(a: ReadingInput, b: ReadingInput): boolean {
-  return a.axle === b.axle && a.date === b.date && a.miles === b.miles && handKeyOf(a) === handKeyOf(b);
+  return a.axle === b.axle && a.date === b.date && a.miles === b.miles && appraiserKeyOf(a) === appraiserKeyOf(b);
 }
 
 function eventsOf(input: VehicleInput): Event[] {
@@ -178,7 +178,7 @@ function eventsOf(input: VehicleInput): Event[] {
   ];
   // Readings of one hand and axle stand together: they are one look at it.
   const lookOf = (event: Event) =>
-    event.kind === 'reading' ? `${handKeyOf(event.reading)}/${event.reading.axle}/${event.reading.id}` : '';
+    event.kind === 'reading' ? `${appraiserKeyOf(event.reading)}/${event.reading.axle}/${event.reading.id}` : '';
   return events
     .filter(({ date }) => date <= input.today)
     .sort(

@@ -9,30 +9,30 @@ export {
   groupEvidence,
   groupPrior,
   learnSpread,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
   type GroupEvidence,
   type WearClass,
 } from './prior.ts';
 export {
-  foretell,
+  backtest,
   foretellPassage,
-  summariseForetold,
-  type Foretold,
-  type ForetoldSummary,
+  summariseBacktest,
+  type BacktestedReading,
+  type BacktestSummary,
   type SimplePassage,
-} from './foretell.ts';
-export { handKeyOf } from './handKey.ts';
+} from './backtest.ts';
+export { appraiserKeyOf } from './appraiserKey.ts';
 export {
   BIAS_SPREAD,
-  handEvidence,
-  poolHands,
+  appraiserEvidence,
+  poolAppraisers,
   studyEvidence,
   type Estimate,
-  type HandEstimate,
-  type HandEvidence,
-  type HandPart,
-  type PooledHands,
-} from './hands.ts';
+  type AppraiserEstimate,
+  type AppraiserEvidence,
+  type AppraiserPart,
+  type PooledAppraisers,
+} from './appraisers.ts';
 export { firstPassage } from './passage.ts';
 export { milesPerDay } from './milesPerDay.ts';
 export { type AxleForecast, type Evidence, type PadEstimate, type Quantiles, type VehicleForecast } from './outcome.ts';
@@ -41,7 +41,7 @@ export {
   type AxleInput,
   type AxleRotors,
   type FittingInput,
-  type Hand,
+  type Appraiser,
   type MarkRule,
   type ReadingInput,
   type ReadingJudgement,
@@ -52,5 +52,5 @@ export {
 } from './types.ts';
 export { runWithChanges, TOLD_FROM, type ChangedHistory, type SuspectedChange, type WearChange } from './changes.ts';
 export { type ChangeKind } from './candidates.ts';
-export { worthOfLook, type WorthOfLook } from './worth.ts';
+export { valueOfInspection, type ValueOfInspection } from './worth.ts';
 export { wearFan, type WearFan } from './fan.ts';

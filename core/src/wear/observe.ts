@@ -1,7 +1,7 @@
 import { valueAt, truncatedNormal } from '../numeric/index.ts';
 import { CHANGED_SHARE_OF_NEW, judgeReading } from '../measure/index.ts';
 import type { AxleInput, ReadingInput, ReadingJudgement } from './types.ts';
-import { handKeyOf } from './handKey.ts';
+import { appraiserKeyOf } from './appraiserKey.ts';
 import type { WearState } from './state.ts';
 
 /** How much faster a pad may turn out to wear when a reading shows that something changed (log units, one sd). */
@@ -30,7 +30,7 @@ export function observe(
     (place) => place.axle === reading.axle && place.side === reading.side && place.pad === reading.pad,
   );
   const x = count + p;
-  const b = 2 * count + state.hands.indexOf(handKeyOf(reading));
+  const b = 2 * count + state.appraisers.indexOf(appraiserKeyOf(reading));
   const at = (row: number, column: number) => valueAt(data, row * size + column);
 
   const projected = new Float64Array(size);

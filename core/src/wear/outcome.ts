@@ -4,7 +4,7 @@ import type { SuspectedChange, WearChange } from './changes.ts';
 import type { DutyExplained } from './explained.ts';
 import type { RotorOutlook } from './rotor.ts';
 import type { CarriedReading, FittingInput, MarkRule, ReadingJudgement, TracePoint } from './types.ts';
-import type { WorthOfLook } from './worth.ts';
+import type { ValueOfInspection } from './worth.ts';
 
 export interface PadEstimate {
   side: Side;
@@ -48,7 +48,7 @@ export interface AxleForecast {
   /** Cost per mile at the mark of least cost, in the unit of the costs. */
   costPerMile?: number | undefined;
   /** The latest day by which to look at it, so that it is not below its least thickness before; today where that has passed. */
-  nextLook: IsoDate;
+  nextInspectionDue: IsoDate;
   rotor?: RotorOutlook | undefined;
   /** Quantiles of the odometer of first passage, miles. */
   miles: Quantiles;
@@ -59,7 +59,7 @@ export interface AxleForecast {
   /** Last fitting of new pads, where one is on record. */
   fitted?: FittingInput | undefined;
   /** What one more look at it would bring. */
-  worth: WorthOfLook;
+  worth: ValueOfInspection;
   evidence: Evidence;
 }
 

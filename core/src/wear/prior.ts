@@ -1,6 +1,6 @@
 import { valueAt } from '../numeric/index.ts';
 import { runHistory } from './history.ts';
-import type { VehicleInput, WearNoise, WearPrior, Hand } from './types.ts';
+import type { VehicleInput, WearNoise, WearPrior, Appraiser } from './types.ts';
 
 /** A class of vehicle, as far as first guesses about wear go. */
 export type WearClass = 'light' | 'heavy';
@@ -18,7 +18,7 @@ const GROUP_SPREAD = { vehicle: 0.25, axle: 0.12, pad: 0.1 };
 export const DEFAULT_NOISE: WearNoise = { perPeriod: 0.12, perPad: 0.2, perDuty: 0.12, newToleranceMm: 0.1 };
 
 /** A technician of whom nothing is known: bias sd 0.35 mm, repeatability 0.3 mm. */
-export const UNKNOWN_HAND: Hand = { biasMm: 0, biasSdMm: 0.35, repeatabilityMm: 0.3 };
+export const UNKNOWN_APPRAISER: Appraiser = { biasMm: 0, biasSdMm: 0.35, repeatabilityMm: 0.3 };
 
 /** Prior of a group from which nothing was measured yet. */
 export function classPrior(wearClass: WearClass): WearPrior {

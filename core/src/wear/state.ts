@@ -1,16 +1,16 @@
 import { valueAt, square, type Square } from '../numeric/index.ts';
 import { padPlaces, type PadPlace } from '../measure/index.ts';
-import type { AxleInput, Hand } from './types.ts';
+import type { AxleInput, Appraiser } from './types.ts';
 
 /**
  * Joint Gaussian state of one vehicle: for its P pads the log wear rates L (log mm per 1,000 duty-weighted
- * miles), then their thicknesses x (mm), then the biases b of the hands that measured it (mm).
- * Index of L of pad p: p; of x: P + p; of b of hand j: 2P + j.
+ * miles), then their thicknesses x (mm), then the biases b of the appraisers that measured it (mm).
+ * Index of L of pad p: p; of x: P + p; of b of appraiser j: 2P + j.
  */
 export interface WearState {
   places: PadPlace[];
-  /** A hand is a technician with a gauge. */
-  hands: string[];
+  /** An appraiser is a technician with a gauge. */
+  appraisers: string[];
   mean: Float64Array;
   cov: Square;
   /** Whether anything is known of a pad's present thickness: a reading or a fitting. */
@@ -29,12 +29,12 @@ function unknownThickness({ newMm, limitMm }: AxleInput): { mean: number; varian
  */
 export function initialState(
   axles: readonly AxleInput[],
-  hands: readonly string[],
-  handOf: (name: string) => Hand,
+  appraisers: readonly string[],
+  appraiserOf: (name: string) => Appraiser,
 ): WearState {
   const places = padPlaces(axles.map(({ axle }) => axle));
   const count = places.length;
-  const size = 2 * count + hands.length;
+  const size = 2 * count + appraisers.length;
   const mean = new Float64Array(size);
   const cov = square(size);
   const inputOf = (place: PadPlace) => axles.find(({ axle }) => axle === place.axle) as AxleInput;
@@ -47,12 +47,12 @@ export function initialState(
       cov.data[p * size + q] = shared + axle + (p === q ? input.prior.sdPad ** 2 : 0);
     });
   });
-  hands.forEach((name, j) => {
-    const hand = handOf(name);
-    mean[2 * count + j] = hand.biasMm;
-    cov.data[(2 * count + j) * size + 2 * count + j] = hand.biasSdMm ** 2;
+  appraisers.forEach((name, j) => {
+    const appraiser = appraiserOf(name);
+    mean[2 * count + j] = appraiser.biasMm;
+    cov.data[(2 * count + j) * size + 2 * count + j] = appraiser.biasSdMm ** 2;
   });
-  const state = { places, hands: [...hands], mean, cov, informed: places.map(() => false) };
+  const state = { places, appraisers: [...appraisers], mean, cov, informed: places.map(() => false) };
   for (const axle of axles) forgetThickness(state, axle);
   return state;
 }

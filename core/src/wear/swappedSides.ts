@@ -1,8 +1,8 @@
 import { valueAt } from '../numeric/index.ts';
 import { PADS, resolutionVariance, sidesSwapped, type SideDifference } from '../measure/index.ts';
-import { handKeyOf } from './handKey.ts';
+import { appraiserKeyOf } from './appraiserKey.ts';
 import type { WearState } from './state.ts';
-import type { Hand, ReadingInput, ReadingJudgement } from './types.ts';
+import type { Appraiser, ReadingInput, ReadingJudgement } from './types.ts';
 
 /** What a reading would have been on its own side, where the sides were taken to be swapped. */
 export interface Swap {
@@ -21,7 +21,7 @@ export type SwappedSides = Map<string, Swap>;
 export function swappedSides(
   state: WearState,
   readings: readonly ReadingInput[],
-  handOf: (name: string) => Hand,
+  appraiserOf: (name: string) => Appraiser,
 ): SwappedSides {
   const count = state.places.length;
   const { size, data } = state.cov;
@@ -40,7 +40,7 @@ export function swappedSides(
   for (const { left, right } of pairs) {
     const [l, r] = [at(left), at(right)];
     if (!state.informed[l - count] || !state.informed[r - count]) return new Map();
-    const noise = handOf(handKeyOf(left)).repeatabilityMm ** 2 + resolutionVariance(left.resolutionMm);
+    const noise = appraiserOf(appraiserKeyOf(left)).repeatabilityMm ** 2 + resolutionVariance(left.resolutionMm);
     const spread =
       valueAt(data, l * size + l) + valueAt(data, r * size + r) - 2 * valueAt(data, l * size + r) + 2 * noise;
     differences.push({

@@ -36,8 +36,8 @@ export interface WearPrior {
   sdPad: number;
 }
 
-/** What is known of a hand (a technician with a gauge): readings are thickness + bias + noise. */
-export interface Hand {
+/** What is known of an appraiser (a technician with a gauge): readings are thickness + bias + noise. */
+export interface Appraiser {
   biasMm: number;
   biasSdMm: number;
   repeatabilityMm: number;
@@ -78,8 +78,8 @@ export interface ReadingInput {
   unit: ThicknessUnit;
   resolutionMm: number;
   technician: string;
-  /** Key of the hand in `VehicleInput.hands`; the technician, where left out. */
-  hand?: string | undefined;
+  /** Key of the appraiser in `VehicleInput.appraisers`; the technician, where left out. */
+  appraiser?: string | undefined;
   /** Whether somebody looked again when it was doubted. */
   trust?: Trust | undefined;
 }
@@ -102,9 +102,9 @@ export interface VehicleInput {
   duty: DutySpan[];
   /** Miles a day that the present duty states, where it states them. */
   statedMilesPerDay?: number | undefined;
-  hands: Record<string, Hand>;
-  /** A hand of which nothing is known. */
-  unknownHand: Hand;
+  appraisers: Record<string, Appraiser>;
+  /** An appraiser of which nothing is known. */
+  unknownAppraiser: Appraiser;
   noise: WearNoise;
   today: IsoDate;
 }

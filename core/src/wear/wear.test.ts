@@ -12,7 +12,7 @@ import {
   groupEvidence,
   groupPrior,
   milesPerDay,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
   type AxleInput,
   type VehicleInput,
 } from './index.ts';
@@ -20,7 +20,7 @@ import {
 const prior = { mean: Math.log(0.2), sdVehicle: 0.25, sdAxle: 0.12, sdPad: 0.1 };
 const axle: AxleInput = { axle: 1, newMm: 11, plateMm: 5.8, limitMm: 2.75, prior };
 const quiet = { perPeriod: 0, perPad: 0, perDuty: 0, newToleranceMm: 0.1 };
-const hand = () => UNKNOWN_HAND;
+const appraiser = () => UNKNOWN_APPRAISER;
 
 const input = (more: Partial<VehicleInput> = {}): VehicleInput => ({
   axles: [axle],
@@ -31,8 +31,8 @@ const input = (more: Partial<VehicleInput> = {}): VehicleInput => ({
     { date: '2026-07-01', miles: 19_050 },
   ],
   duty: [],
-  hands: {},
-  unknownHand: UNKNOWN_HAND,
+  appraisers: {},
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-07-01',
   ...more,
@@ -62,7 +62,7 @@ const policy = { riskTarget: 0.05, seed: 1, draws: 1024 };
 describe('time update', () => {
   // Exact moments of x − e^L·E for joint normal (L, x), against 60,000 independent draws.
   it('has the mean, variance and covariances of lognormal wear', () => {
-    const state = initialState([axle], [], hand);
+    const state = initialState([axle], [], appraiser);
     fitNewPads(state, axle, 0.1);
     advance(state, { weightedMiles: 12_000, miles: 12_000, days: 28 }, quiet);
     const random = seededRandom(11);
@@ -87,12 +87,12 @@ describe('time update', () => {
   });
 
   it('does nothing without miles, and widens with the scatter of duty', () => {
-    const still = initialState([axle], [], hand);
+    const still = initialState([axle], [], appraiser);
     const before = [...still.cov.data];
     advance(still, { weightedMiles: 0, miles: 0, days: 10 }, DEFAULT_NOISE);
     expect([...still.cov.data]).toEqual(before);
     const [calm, rough] = [quiet, DEFAULT_NOISE].map((noise) => {
-      const state = initialState([axle], [], hand);
+      const state = initialState([axle], [], appraiser);
       fitNewPads(state, axle, 0.1);
       advance(state, { weightedMiles: 5000, miles: 5000, days: 60 }, noise);
       return state.cov.data[4 * state.cov.size + 4] as number;
@@ -117,7 +117,7 @@ describe('a reading', () => {
   });
 
   it('keeps the covariance symmetric and its variances positive through gross readings', () => {
-    const state = initialState([axle], ['A'], hand);
+    const state = initialState([axle], ['A'], appraiser);
     fitNewPads(state, axle, 0.1);
     for (const mm of [10.8, 16.9, 0.41, 3.2, 10.1, 40]) {
       advance(state, { weightedMiles: 800, miles: 800, days: 10 }, DEFAULT_NOISE);
@@ -149,13 +149,13 @@ describe('a reading', () => {
       ),
     });
     const [first] = forecastVehicle(sure, policy).axles;
-    expect(first?.pads[0]?.meanMm).toBeLessThan(9.7); // new pads read thick by a high hand stay near new less wear
+    expect(first?.pads[0]?.meanMm).toBeLessThan(9.7); // new pads read thick by a high appraiser stay near new less wear
   });
 });
 
 describe('new pads', () => {
   it('begin at nominal thickness and keep what was learnt of the rate', () => {
-    const state = initialState([axle], [], hand);
+    const state = initialState([axle], [], appraiser);
     state.mean[0] = Math.log(0.5);
     fitNewPads(state, axle, 0.1);
     const { size, data } = state.cov;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { square } from '../numeric/index.ts';
-import { worthOfLook } from './index.ts';
+import { valueOfInspection } from './index.ts';
 import type { AxleState } from './passage.ts';
 
 /** An axle of two pads with the given spreads of log rate and thickness, independent. */
@@ -10,7 +10,7 @@ function axle(rateSd: number, thicknessSd: number, thickness = 6): AxleState {
   return { mean: Float64Array.from([Math.log(0.2), Math.log(0.2), thickness, thickness]), cov };
 }
 const noise = { perPeriod: 0.05, perPad: 0.05, exposurePerPeriod: 1.8, milesPerExposure: 1 };
-const look = (state: AxleState) => worthOfLook(state, 2.75, noise, 0.05, 1000, 3);
+const look = (state: AxleState) => valueOfInspection(state, 2.75, noise, 0.05, 1000, 3);
 
 describe('what a look is worth', () => {
   it('is much where thickness is what is not known, and the mark then stands later', () => {

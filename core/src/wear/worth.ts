@@ -2,7 +2,7 @@ import { valueAt, sortedQuantile, square } from '../numeric/index.ts';
 import { firstPassage, type AxleState, type PassageNoise } from './passage.ts';
 
 /** What one more look at an axle is worth on average: value of information for the decision when to do it. */
-export interface WorthOfLook {
+export interface ValueOfInspection {
   /** How much later the mark would stand, miles: pad life not thrown away for want of knowing. */
   laterMi: number;
   /** Width of the 80 % interval of the first passage now and after the look, miles. */
@@ -10,7 +10,7 @@ export interface WorthOfLook {
   width80AfterMi: number;
 }
 
-/** A look by a hand of middling skill: scatter 0.25 mm, its bias known to 0.1 mm (common practice, no source). */
+/** A look by an appraiser of middling skill: scatter 0.25 mm, its bias known to 0.1 mm (common practice, no source). */
 const LOOK_VARIANCE = 0.25 ** 2 + 0.1 ** 2;
 /** Draws enough to rank looks; the forecast itself takes more. */
 const DRAWS = 256;
@@ -24,14 +24,14 @@ const DRAWS = 256;
  * @param axle log rates then thicknesses, jointly normal
  * @param milesPerExposure miles per thousand duty-weighted miles
  */
-export function worthOfLook(
+export function valueOfInspection(
   axle: AxleState,
   limitMm: number,
   noise: PassageNoise,
   riskTarget: number,
   milesPerExposure: number,
   seed: number,
-): WorthOfLook {
+): ValueOfInspection {
   const before = firstPassage(axle, limitMm, noise, DRAWS, seed);
   const after = firstPassage(looked(axle), limitMm, noise, DRAWS, seed);
   const at = (sorted: Float64Array, p: number) => sortedQuantile(sorted, p) * milesPerExposure;

@@ -30,11 +30,15 @@ const started = performance.now();
 await refreshFleet(orm.em.fork(), computer, DEMO_TODAY);
 print(`all forecasts of ${vehicles} vehicles, learnt and computed`, (performance.now() - started) / 1000, 's');
 
-// As a night does it: the hands are known from before, every forecast is made anew.
+// As a night does it: the appraisers are known from before, every forecast is made anew.
 await orm.em.fork().execute('delete from forecast');
 const again = performance.now();
 await refreshFleet(orm.em.fork(), computer, DEMO_TODAY);
-print(`all forecasts of ${vehicles} vehicles, made anew with the hands known`, (performance.now() - again) / 1000, 's');
+print(
+  `all forecasts of ${vehicles} vehicles, made anew with the appraisers known`,
+  (performance.now() - again) / 1000,
+  's',
+);
 
 const [first] = await orm.em.fork().execute<{ id: string }[]>('select id from vehicle order by unit limit 1');
 const times: number[] = [];

@@ -39,7 +39,7 @@ const detail = JointValues.parse({
   preparation: 'medium thread locker',
   oneTimeUse: false,
 });
-// One invented model copied 500 times, each with a vehicle at one yard, and every joint entered by one and released by another.
+// One invented model copied 500 times, each with a vehicle at one depot, and every joint entered by one and released by another.
 await em.execute(`insert into model (id, name, class, tare_kg, gvwr_kg)
   select gen_random_uuid(), 'Bench model ' || i, 'heavy', 11000, 26000 from generate_series(1, ${MODELS}) i`);
 await em.execute(`insert into model_axle (id, model_id, axle, brake, brake_detail, pad_new_um, backing_plate_um, pad_maker_min_um, brake_share)
@@ -82,9 +82,9 @@ print('a vehicle’s sheets looked up, median of 200', quantile(times, 0.5), 'ms
 print('a vehicle’s sheets looked up, 95th percentile', quantile(times, 0.95), 'ms');
 const [depot] = await em.execute<{ id: string }[]>('select id from depot order by name limit 1');
 let begun = performance.now();
-const yard = await benchOfDepot(orm.em.fork(), depot?.id ?? '');
-print('a yard’s bundle with all models', (performance.now() - begun) / 1000, 's');
-print('the same, its size as JSON', JSON.stringify(yard).length / 1e6, 'MB');
+const bundle = await benchOfDepot(orm.em.fork(), depot?.id ?? '');
+print('a depot’s bundle with all models', (performance.now() - begun) / 1000, 's');
+print('the same, its size as JSON', JSON.stringify(bundle).length / 1e6, 'MB');
 begun = performance.now();
 await coverage(orm.em.fork(), DEMO_TODAY);
 print('every joint held against every bench', (performance.now() - begun) / 1000, 's');

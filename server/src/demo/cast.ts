@@ -1,4 +1,4 @@
-import type { VirtualHand } from '@mile-mark/core';
+import type { VirtualAppraiser } from '@mile-mark/core';
 
 /** The invented dairy co-operative of the demo: every person, place, make and model is made up. */
 
@@ -23,7 +23,7 @@ export interface DemoGauge {
   kind: string;
   unit: 'mm' | '1/32 in';
   resolutionMm: number;
-  /** How high it reads in anybody's hand, mm. */
+  /** How high it reads in anybody's appraiser, mm. */
   biasMm: number;
 }
 
@@ -110,14 +110,21 @@ export const TECHNICIANS: DemoTechnician[] = [
 ];
 
 /** A technician with a gauge, as the virtual fleet is measured. */
-export interface DemoHand extends VirtualHand {
+export interface DemoAppraiser extends VirtualAppraiser {
   technician: string;
   gauge: DemoGauge;
 }
 
 /** A technician's own gauge four times of five, the borrowed one else. */
-export function handsOf({ name, biasMm, repeatabilityMm, plateChance, gauge, borrows }: DemoTechnician): DemoHand[] {
-  const withGauge = (own: DemoGauge): DemoHand => ({
+export function appraisersOf({
+  name,
+  biasMm,
+  repeatabilityMm,
+  plateChance,
+  gauge,
+  borrows,
+}: DemoTechnician): DemoAppraiser[] {
+  const withGauge = (own: DemoGauge): DemoAppraiser => ({
     name: `${name}, ${own.name}`,
     technician: name,
     gauge: own,

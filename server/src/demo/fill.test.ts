@@ -22,11 +22,11 @@ const one = async <T>(sql: string) => (await orm.em.fork().execute<T[]>(sql))[0]
 
 describe('the demo fleet', () => {
   it('has sixty vehicles at three depots, measured by six people for eighteen months', async () => {
-    const counts = await one<{ vehicles: number; depots: number; hands: number; first: string; last: string }>(
+    const counts = await one<{ vehicles: number; depots: number; appraisers: number; first: string; last: string }>(
       `select (select count(*)::int from vehicle) vehicles, (select count(distinct depot_id)::int from vehicle) depots,
-         count(distinct technician_id)::int hands, min(measured_on)::text first, max(measured_on)::text last from inspection`,
+         count(distinct technician_id)::int appraisers, min(measured_on)::text first, max(measured_on)::text last from inspection`,
     );
-    expect(counts).toMatchObject({ vehicles: 60, depots: DEPOTS.length, hands: TECHNICIANS.length });
+    expect(counts).toMatchObject({ vehicles: 60, depots: DEPOTS.length, appraisers: TECHNICIANS.length });
     expect(counts.first < '2025-07-15' && counts.last > '2026-10-20').toBe(true);
   });
 
@@ -58,7 +58,7 @@ describe('the demo fleet', () => {
     for (const { bias_mm } of people) expect(Math.abs(bias_mm)).toBeLessThan(rows[0]?.bias_mm ?? 0);
   });
 
-  it('has hands whose bias and repeatability are learnt near the truth', async () => {
+  it('has appraisers whose bias and repeatability are learnt near the truth', async () => {
     const rows = await orm.em
       .fork()
       .execute<{ technician: string; gauge: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]>(

@@ -19,12 +19,12 @@ import {
   DEMO_PASSWORD,
   DEMO_TODAY,
   type DemoGauge,
-  type DemoHand,
+  type DemoAppraiser,
   type DemoModel,
   DEPOTS,
   DUTIES,
   GAUGES,
-  handsOf,
+  appraisersOf,
   MODELS,
   STAFF,
   TECHNICIANS,
@@ -58,20 +58,22 @@ async function insertPeople(em: EntityManager, passwordHash: string): Promise<vo
     distance_unit: distanceUnit,
     thickness_unit: thicknessUnit,
   }));
-  const hands = TECHNICIANS.filter(({ name }) => !STAFF.some((one) => one.name === name)).map(({ name, gauge }) => ({
-    id: personId(name),
-    name,
-    role: 'technician',
-    email: null,
-    password_hash: null,
-    distance_unit: 'mi',
-    thickness_unit: gauge.unit,
-  }));
+  const appraisers = TECHNICIANS.filter(({ name }) => !STAFF.some((one) => one.name === name)).map(
+    ({ name, gauge }) => ({
+      id: personId(name),
+      name,
+      role: 'technician',
+      email: null,
+      password_hash: null,
+      distance_unit: 'mi',
+      thickness_unit: gauge.unit,
+    }),
+  );
   await insert(
     em,
     'person',
     'id uuid, name text, role text, email text, password_hash text, distance_unit text, thickness_unit text',
-    [...staff, ...hands],
+    [...staff, ...appraisers],
   );
   await insert(
     em,
@@ -245,9 +247,9 @@ function addVehicle(papers: Papers, model: DemoModel, unit: string, number: numb
   const dutyOf = (name: string) => DUTIES.find((duty) => duty.name === name) as (typeof DUTIES)[number];
   const settings = DEFAULT_DUTY_SETTINGS[model.class];
   const reference = dutyOf(model.duties[0] as string);
-  const hands = TECHNICIANS.filter(
+  const appraisers = TECHNICIANS.filter(
     (_, index) => index % DEPOTS.length === number % DEPOTS.length || index === (number + 1) % TECHNICIANS.length,
-  ).flatMap(handsOf);
+  ).flatMap(appraisersOf);
   const history = simulateVehicle(
     {
       axles: model.axles.map((axle, index) => ({
@@ -260,7 +262,7 @@ function addVehicle(papers: Papers, model: DemoModel, unit: string, number: numb
         ).limitMm,
         ratePer1000: axle.rate,
       })),
-      hands,
+      appraisers,
       from: DEMO_FROM,
       to: DEMO_TODAY,
       startMiles: Math.round(20_000 + 50_000 * random()),
@@ -303,8 +305,8 @@ function addPapers(papers: Papers, vehicleId: string, unit: string, history: Vir
     source: 'vehicle list',
     entered_by: coordinator,
   });
-  history.inspections.forEach(({ date, miles, hand, readings }, index) => {
-    const own = hand as DemoHand;
+  history.inspections.forEach(({ date, miles, appraiser, readings }, index) => {
+    const own = appraiser as DemoAppraiser;
     const id = idOf('inspection', unit, index);
     const technician = personId(own.technician);
     papers.inspection.push({

@@ -33,9 +33,21 @@ export class Migration20261126200000_outbox_and_jobs extends Migration {
     this.addSql(`alter table hand rename to appraiser`);
     this.addSql(`alter table hand_share rename to appraiser_share`);
     this.addSql(`alter table hand_drift rename to appraiser_drift`);
+    this
+      .addSql(`update ground_history set detail = detail - 'hands' || jsonb_build_object('appraisers', detail -> 'hands')
+      where detail -> 'hands' is not null`);
+    this
+      .addSql(`update forecast set mark = mark - 'nextLook' || jsonb_build_object('nextInspectionDue', mark -> 'nextLook')
+      where mark -> 'nextLook' is not null`);
   }
 
   override down(): void {
+    this
+      .addSql(`update forecast set mark = mark - 'nextInspectionDue' || jsonb_build_object('nextLook', mark -> 'nextInspectionDue')
+      where mark -> 'nextInspectionDue' is not null`);
+    this
+      .addSql(`update ground_history set detail = detail - 'appraisers' || jsonb_build_object('hands', detail -> 'appraisers')
+      where detail -> 'appraisers' is not null`);
     this.addSql(`alter table appraiser rename to hand`);
     this.addSql(`alter table appraiser_share rename to hand_share`);
     this.addSql(`alter table appraiser_drift rename to hand_drift`);

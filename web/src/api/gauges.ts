@@ -3,7 +3,7 @@ import { useAnswer, useItems, useSubmit } from './queries.ts';
 
 export const useGauges = () => useItems('gauges', undefined);
 export const useAddGauge = () => useSubmit('addGauge', (body: NewGauge) => ({ body }));
-export const useHands = () => useAnswer('hands', undefined);
+export const useAppraisers = () => useAnswer('appraisers', undefined);
 export const useStudies = () => useItems('studies', undefined);
 export const useStudy = (id: string | undefined) => useAnswer('study', { id: id ?? '' }, { enabled: id !== undefined });
 

@@ -42,8 +42,8 @@ export function useCommitImport() {
 export function useMendRow(importId: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ line, ...body }: { line: number } & BodyOf<'mendRow'>) =>
-      request('mendRow', { params: { id: importId, line }, body }),
+    mutationFn: ({ line, ...body }: { line: number } & BodyOf<'fixRow'>) =>
+      request('fixRow', { params: { id: importId, line }, body }),
     onSuccess: ({ done }) => {
       if (done) void queries.invalidateQueries();
     },

@@ -11,7 +11,7 @@ import { device } from '../stores/device.ts';
 import { useOutbox } from '../stores/outbox.ts';
 import { Button } from '../ui/Button.tsx';
 import { Modal } from '../ui/Modal.tsx';
-import { Pick } from '../ui/Pick.tsx';
+import { SegmentedControl } from '../ui/SegmentedControl.tsx';
 import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
 import { SHORTCUTS } from './shortcuts.ts';
@@ -167,13 +167,13 @@ function Help({
         </section>
         <section className="flex flex-col gap-3">
           <h3 className="font-semibold">Units you read in</h3>
-          <Pick
+          <SegmentedControl
             label="Distance"
             value={distanceUnit}
             options={['mi', 'km']}
             onChange={(unit) => setPreferences.mutate({ distanceUnit: unit, thicknessUnit })}
           />
-          <Pick
+          <SegmentedControl
             label="Thickness"
             value={thicknessUnit}
             options={['mm', '1/32 in', 'in']}

@@ -60,7 +60,7 @@ export const router = createBrowserRouter([
       },
       { path: 'import', lazy: async () => ({ Component: (await import('../screens/imports/Import.tsx')).Import }) },
       { path: 'gauges', lazy: async () => ({ Component: (await import('../screens/gauges/Gauges.tsx')).Gauges }) },
-      { path: '*', lazy: async () => ({ Component: (await import('./Lost.tsx')).Lost }) },
+      { path: '*', lazy: async () => ({ Component: (await import('./NotFound.tsx')).NotFound }) },
     ],
   },
 ]);

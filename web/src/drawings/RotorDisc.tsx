@@ -17,7 +17,7 @@ const HUB = 30;
 const EXAGGERATION = 2.2;
 
 /**
- * A disc seen from outside: thickness written where it was measured, runout as the rim standing out or in
+ * A rotor seen from outside: thickness written where it was measured, runout as the rim standing out or in
  * (enlarged), its high spot marked, the once-a-turn part as a dashed circle set off the centre.
  */
 export function RotorDisc({ thicknessMm, runoutMm, discardMm, size = 240 }: Props) {
@@ -107,7 +107,7 @@ function clockInWords(turn: number): string {
   return halves % 2 === 0 ? `${hour} o’clock` : `half past ${hour}`;
 }
 
-/** What a disc's figures say, in a technician's words. */
+/** What a rotor's figures say, in a technician's words. */
 export function discInWords({ thicknessMm, runoutMm, discardMm, limits }: Omit<Props, 'size'>): string {
   const against = (mm: number, limit: number | null | undefined) =>
     limit == null ? '' : mm > limit + 1e-9 ? `, over its limit of ${limit} mm` : `, within its limit of ${limit} mm`;
@@ -131,7 +131,7 @@ export function discInWords({ thicknessMm, runoutMm, discardMm, limits }: Omit<P
   if (runoutMm.length >= 4) {
     const { tirMm, first, remainderTirMm } = rotorRunout(runoutMm);
     parts.push(
-      `runout ${tirMm.toFixed(2)} mm${against(tirMm, limits?.runoutMm)}: ${(2 * first.amplitudeMm).toFixed(2)} once a turn, high at ${clockInWords(first.highAtTurn)} (seating or hub), ${remainderTirMm.toFixed(2)} in the disc itself`,
+      `runout ${tirMm.toFixed(2)} mm${against(tirMm, limits?.runoutMm)}: ${(2 * first.amplitudeMm).toFixed(2)} once a turn, high at ${clockInWords(first.highAtTurn)} (seating or hub), ${remainderTirMm.toFixed(2)} in the rotor itself`,
     );
   }
   return parts.length > 0 ? `${parts.join('; ')}.` : 'Not measured.';

@@ -22,7 +22,7 @@ const PLATE = 5;
 const HEIGHT = 54;
 
 /**
- * A wheel end seen from above: two pads pressing on a disc, each bar's thickness true to scale, the service
+ * A wheel end seen from above: two pads pressing on a rotor, each bar's thickness true to scale, the service
  * limit as a hairline, what a new pad would be as a ghost, the number beside. The outer pad lies towards the
  * outside of the vehicle.
  */

@@ -74,3 +74,13 @@ export const device = new Dexie('mile-mark') as Dexie & {
 };
 device.version(1).stores({ bay: 'key', drafts: 'unit', outbox: '++seq, &id', photos: 'id' });
 device.version(2).stores({ bench: 'depot' });
+// What the version before kept under another name stays of use until the network is back.
+device
+  .version(3)
+  .stores({})
+  .upgrade(async (transaction) => {
+    const kept = transaction.table<{ bay: Bay & { hands?: Bay['appraisers'] } }>('bay');
+    await kept.toCollection().modify(({ bay }) => {
+      bay.appraisers ??= bay.hands ?? [];
+    });
+  });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { classPrior, DEFAULT_NOISE, UNKNOWN_HAND, type VehicleInput } from '@mile-mark/core';
+import { classPrior, DEFAULT_NOISE, UNKNOWN_APPRAISER, type VehicleInput } from '@mile-mark/core';
 import { lookThrough } from './lookThrough.ts';
 import { whatIf } from './whatIf.ts';
 
@@ -57,8 +57,8 @@ const input: VehicleInput = {
   fittings: [{ date: '2026-01-01', miles: 10_000, axle: 1 }],
   odometers: [{ date: '2026-07-01', miles: 20_000 }],
   duty: [{ from: '2026-01-01', severity: 1 }],
-  hands: {},
-  unknownHand: UNKNOWN_HAND,
+  appraisers: {},
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-07-01',
 };

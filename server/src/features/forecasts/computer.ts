@@ -1,11 +1,11 @@
 import {
   forecastVehicle,
-  foretell,
-  type Foretold,
+  backtest,
+  type BacktestedReading,
   groupEvidence,
   type GroupEvidence,
-  handEvidence,
-  type HandEvidence,
+  appraiserEvidence,
+  type AppraiserEvidence,
   type RiskPolicy,
   type VehicleForecast,
   type VehicleInput,
@@ -28,8 +28,8 @@ export const FORECAST_TASKS = {
     part.map(({ input, policy }) => forecastVehicle(input, policy)),
   'forecasts/evidence': (part: EvidenceTask[]): GroupEvidence[] =>
     part.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')),
-  'forecasts/hands': (part: VehicleInput[]): HandEvidence[] => part.map(handEvidence),
-  'forecasts/foretell': (part: VehicleInput[]): Foretold[][] => part.map(foretell),
+  'forecasts/appraisers': (part: VehicleInput[]): AppraiserEvidence[] => part.map(appraiserEvidence),
+  'forecasts/backtest': (part: VehicleInput[]): BacktestedReading[][] => part.map(backtest),
 } satisfies Tasks;
 
 /** What a computation may be told, and tells, while it runs. */
@@ -51,9 +51,17 @@ export interface Computer {
     options?: ComputeOptions,
   ): Promise<GroupEvidence[]>;
   /** What each vehicle says of the appraisers that measured it. */
-  hands<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, options?: ComputeOptions): Promise<HandEvidence[]>;
-  /** Every reading of each vehicle foretold from those before it. */
-  foretell<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, options?: ComputeOptions): Promise<Foretold[][]>;
+  appraisers<T>(
+    items: readonly T[],
+    inputOf: (item: T) => VehicleInput,
+    options?: ComputeOptions,
+  ): Promise<AppraiserEvidence[]>;
+  /** Every reading of each vehicle backtested from those before it. */
+  backtest<T>(
+    items: readonly T[],
+    inputOf: (item: T) => VehicleInput,
+    options?: ComputeOptions,
+  ): Promise<BacktestedReading[][]>;
 }
 
 /** Fewer vehicles than this are computed where they are. */
@@ -87,7 +95,7 @@ export function createComputer(pool: Pool): Computer {
   return {
     forecasts: inChunks('forecasts/forecast'),
     evidence: inChunks('forecasts/evidence'),
-    hands: inChunks('forecasts/hands'),
-    foretell: inChunks('forecasts/foretell'),
+    appraisers: inChunks('forecasts/appraisers'),
+    backtest: inChunks('forecasts/backtest'),
   };
 }

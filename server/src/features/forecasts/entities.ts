@@ -118,7 +118,7 @@ export const WearChangeAnswerEntity = defineEntity({
 export type WearChangeAnswerRow = InferEntity<typeof WearChangeAnswerEntity>;
 
 /** What the fleet had taught by a day. */
-export const GroundHistoryEntity = defineEntity({
+export const ContextHistoryEntity = defineEntity({
   name: 'GroundHistory',
   tableName: 'ground_history',
   properties: {
@@ -128,4 +128,4 @@ export const GroundHistoryEntity = defineEntity({
     computedAt: p.datetime().onCreate(() => new Date()),
   },
 });
-export type GroundHistoryRow = InferEntity<typeof GroundHistoryEntity>;
+export type ContextHistoryRow = InferEntity<typeof ContextHistoryEntity>;

@@ -2,17 +2,17 @@ import {
   type AxleRotors,
   classPrior,
   DEFAULT_NOISE,
-  type Hand,
-  handKeyOf,
+  type Appraiser,
+  appraiserKeyOf,
   type LimitRule,
   metresToMiles,
   type ReadingInput,
   type ServiceLimit,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
   type VehicleInput,
   type WearPrior,
 } from '@mile-mark/core';
-import { handKey } from '../gauges/index.ts';
+import { appraiserKey } from '../gauges/index.ts';
 import { limitOf, limitsInForce, type ModelAxleRow } from '../register/index.ts';
 import { dutySpansOf } from './duty.ts';
 import type { LiveReading, VehicleRecord } from './record.ts';
@@ -29,24 +29,24 @@ export function readingInputOf(row: LiveReading): ReadingInput {
     unit: row.unit,
     resolutionMm: row.resolution_um / 1000,
     technician: row.technician_id,
-    hand: handKey(row.technician_id, row.gauge_id),
+    appraiser: appraiserKey(row.technician_id, row.gauge_id),
     trust: row.trust,
   };
 }
 
 /** What, besides a vehicle's own record, its forecast rests on. */
-export interface InputGround {
+export interface InputContext {
   rules: LimitRule[];
   /** Shop's margin as a share of new thickness. */
   marginShare: number;
   /** Prior of an axle's group, where the fleet has taught one. */
   priors: (modelId: string, axle: number) => WearPrior | undefined;
-  /** What is known of a hand, by its key. */
-  handOf: (key: string) => Hand;
+  /** What is known of an appraiser, by its key. */
+  appraiserOf: (key: string) => Appraiser;
 }
 
 /** What the core needs to forecast one vehicle. */
-export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today: string): VehicleInput {
+export function vehicleInputOf(record: VehicleRecord, context: InputContext, today: string): VehicleInput {
   const { model } = record;
   const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
   const readings = record.readings.map(readingInputOf);
@@ -55,8 +55,8 @@ export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today
       axle: axle.axle,
       newMm: axle.padNewUm / 1000,
       plateMm: axle.backingPlateUm / 1000,
-      ...limitsOf(limitOf(model, axle, ground.rules, ground.marginShare)),
-      prior: ground.priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
+      ...limitsOf(limitOf(model, axle, context.rules, context.marginShare)),
+      prior: context.priors(model.id, axle.axle) ?? classPrior(model.class === 'heavy' ? 'heavy' : 'light'),
       rotor: rotorOf(record, axle),
     })),
     readings,
@@ -66,8 +66,10 @@ export function vehicleInputOf(record: VehicleRecord, ground: InputGround, today
     odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
     duty: dutySpansOf(record),
     statedMilesPerDay: present?.duty.milesPerDay,
-    hands: Object.fromEntries([...new Set(readings.map(handKeyOf))].sort().map((key) => [key, ground.handOf(key)])),
-    unknownHand: UNKNOWN_HAND,
+    appraisers: Object.fromEntries(
+      [...new Set(readings.map(appraiserKeyOf))].sort().map((key) => [key, context.appraiserOf(key)]),
+    ),
+    unknownAppraiser: UNKNOWN_APPRAISER,
     noise: DEFAULT_NOISE,
     today,
   };

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import type { Hands, StudyDetail } from '@mile-mark/contract/gauges';
+import type { Appraisers, StudyDetail } from '@mile-mark/contract/gauges';
 import { randomNormal, seededRandom } from '@mile-mark/core';
 import { localComputer, createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
 import { refreshFleet } from '../forecasts/jobs/refresh.ts';
@@ -70,7 +70,7 @@ describe('a study from a file', () => {
 describe('a planned study', () => {
   const plan = () => ({
     id: randomUUID(),
-    name: `yard ${randomUUID()}`,
+    name: `depot ${randomUUID()}`,
     gaugeId,
     parts: ['Pad 1', 'Pad 2', 'Pad 3', 'Pad 4', 'Pad 5'],
     technicianIds: [test.idOf('technician'), test.idOf('coordinator')],
@@ -80,7 +80,7 @@ describe('a planned study', () => {
     limitMm: 3,
   });
 
-  it('is measured run by run; the newest value of a run counts; then it has figures and teaches the hands', async () => {
+  it('is measured run by run; the newest value of a run counts; then it has figures and teaches the appraisers', async () => {
     const study = plan();
     await coordinator.post('/api/studies').send(study).expect(201);
     const before = await detail(study.id);
@@ -105,13 +105,13 @@ describe('a planned study', () => {
     expect(figures?.test.anova.ev).toBeLessThan(0.16);
     expect(figures?.test.anova.percentOfTolerance).toBeCloseTo((600 * (figures?.test.anova.grr ?? 0)) / 9, 9);
     await refreshFleet(test.orm.em.fork(), localComputer(), '2026-11-20');
-    const hands = (await coordinator.get('/api/hands').expect(200)).body as Hands;
-    const bias = (name: string) => hands.hands.find((one) => one.technician === name)?.biasMm ?? NaN;
+    const appraisers = (await coordinator.get('/api/appraisers').expect(200)).body as Appraisers;
+    const bias = (name: string) => appraisers.appraisers.find((one) => one.technician === name)?.biasMm ?? NaN;
     expect(bias('The technician') - bias('The coordinator')).toBeGreaterThan(0.3);
     // A technician sees their own only.
-    const own = (await technician.get('/api/hands').expect(200)).body as Hands;
-    expect(own.hands.map((one) => one.technician)).toEqual(['The technician']);
-    await (await test.as('viewer')).get('/api/hands').expect(403);
+    const own = (await technician.get('/api/appraisers').expect(200)).body as Appraisers;
+    expect(own.appraisers.map((one) => one.technician)).toEqual(['The technician']);
+    await (await test.as('viewer')).get('/api/appraisers').expect(403);
   });
 
   it.each([

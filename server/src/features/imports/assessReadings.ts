@@ -35,8 +35,8 @@ export async function assessReadings(
   understanding: Understanding,
   today: string,
 ): Promise<Draft<ReadingRecord>[]> {
-  const ground = await loadGround(em, today);
-  const drafts = rows.map((row) => readRow(row, understanding, ground));
+  const context = await loadGround(em, today);
+  const drafts = rows.map((row) => readRow(row, understanding, context));
   await judgeOdometers(em, drafts, understanding);
   markTwins(drafts);
   await markAlready(em, drafts);
@@ -61,7 +61,7 @@ async function loadGround(em: EntityManager, today: string): Promise<Ground> {
   };
 }
 
-function readRow(row: CsvRecord, understanding: Understanding, ground: Ground): Draft<ReadingRecord> {
+function readRow(row: CsvRecord, understanding: Understanding, context: Ground): Draft<ReadingRecord> {
   const draft: Draft<ReadingRecord> = {
     line: row.line,
     cells: row.cells,
@@ -75,15 +75,15 @@ function readRow(row: CsvRecord, understanding: Understanding, ground: Ground): 
     return draft;
   }
   const reader = new RowReader(row, understanding, draft);
-  const date = reader.date('date', ground.today);
-  const vehicle = readVehicle(reader, row, ground);
+  const date = reader.date('date', context.today);
+  const vehicle = readVehicle(reader, row, context);
   const odometer = parseDistance(reader.text('odometer'), {
     unit: understanding.distanceUnit,
     mark: understanding.decimalMark,
   });
   if (!odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
   const spot = readSpot(reader, understanding, vehicle?.axles);
-  const gauge = readGauge(reader, understanding, ground);
+  const gauge = readGauge(reader, understanding, context);
   if (date === undefined || vehicle === undefined || !odometer.ok || spot === undefined) return draft;
 
   understanding.columns.forEach(({ field }, column) => {
@@ -127,16 +127,16 @@ function readRow(row: CsvRecord, understanding: Understanding, ground: Ground): 
 function readVehicle(
   reader: RowReader,
   row: CsvRecord,
-  ground: Ground,
+  context: Ground,
 ): { id: string; unit: string; axles: ModelAxleRow[] } | undefined {
   const typed = reader.needed('unit', 'The unit number');
   if (typed === undefined) return undefined;
   const unit = normaliseUnit(typed);
   const column = reader.column('unit');
   const raw = column === null ? typed : (row.cells[column] ?? '');
-  const vehicle = ground.vehicles.get(unit);
+  const vehicle = context.vehicles.get(unit);
   if (!vehicle) {
-    const close = ground.units
+    const close = context.units
       .filter((one) => one[0] === unit[0])
       .slice(0, 3)
       .join(', ');
@@ -195,11 +195,11 @@ function readWord<T extends string>(reader: RowReader, field: string, words: Rec
 function readGauge(
   reader: RowReader,
   understanding: Understanding,
-  ground: Ground,
+  context: Ground,
 ): { id: string; resolutionMm: number } | undefined {
   const name = reader.text('gauge');
   const id = (name && understanding.gaugeNames[name]) || understanding.gaugeId;
-  return id ? ground.gauges.get(id) : undefined;
+  return id ? context.gauges.get(id) : undefined;
 }
 
 function readThickness(

@@ -290,11 +290,11 @@ describe('imports', () => {
   });
 
   it('of vehicles close the duty before and enter depots they name', async () => {
-    const text = `unit,model,depot,duty,duty_from,odometer\nP3,Fenby Hauler,Far yard,herd rounds,2026-01-01,100\nP3,Fenby Hauler,Far yard,street delivery,2026-03-01,\nP4,Nothing Such,Far yard,herd rounds,2026-01-01,100\n`;
+    const text = `unit,model,depot,duty,duty_from,odometer\nP3,Fenby Hauler,Far depot,herd rounds,2026-01-01,100\nP3,Fenby Hauler,Far depot,street delivery,2026-03-01,\nP4,Nothing Such,Far depot,herd rounds,2026-01-01,100\n`;
     const { body } = await coordinator.post('/api/imports').send({ fileName: 'v.csv', text }).expect(200);
     expect(body).toMatchObject({ records: 2, open: 1 });
     const detail = (await coordinator.get('/api/vehicles/P3')).body;
-    expect(detail.depot).toBe('Far yard');
+    expect(detail.depot).toBe('Far depot');
     expect(detail.dutyPeriods).toMatchObject([
       { from: '2026-01-01', to: '2026-03-01' },
       { from: '2026-03-01', to: null },

@@ -9,7 +9,7 @@ import {
 } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
-import { handKey } from '../gauges/index.ts';
+import { appraiserKey } from '../gauges/index.ts';
 import { judgeAmongRecord, paceAmong, usualPace } from '../inspections/index.ts';
 import { doubtInWords, odometersOnRecord } from '../register/index.ts';
 import type { Draft } from './assess.ts';
@@ -142,7 +142,9 @@ export async function judgeValues(em: EntityManager, drafts: Draft<ReadingRecord
       unit: record.unit,
       resolutionMm: record.resolutionMm,
       technician: record.technicianId ?? 'who measured is not said yet',
-      ...(record.technicianId && record.gaugeId ? { hand: handKey(record.technicianId, record.gaugeId) } : {}),
+      ...(record.technicianId && record.gaugeId
+        ? { appraiser: appraiserKey(record.technicianId, record.gaugeId) }
+        : {}),
     }));
     const judged = await judgeAmongRecord(em, vehicleId, added, today);
     for (const { draft, record } of items) {

@@ -1,7 +1,7 @@
 import type { Express } from 'express';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
-import { mendRow } from './commands/mendRow.ts';
+import { fixRow } from './commands/fixRow.ts';
 import { commitImport, previewImport } from './commands/takeIn.ts';
 import { importDetail, listImports, openRowsCsv } from './queries.ts';
 
@@ -16,5 +16,5 @@ export function mountImports(app: Express, context: AppContext): void {
     response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`);
     return csv;
   });
-  mount(app, context, 'mendRow', async ({ run, params, body }) => run(mendRow, { ...params, ...body }));
+  mount(app, context, 'fixRow', async ({ run, params, body }) => run(fixRow, { ...params, ...body }));
 }

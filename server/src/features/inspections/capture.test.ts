@@ -39,7 +39,7 @@ const bay = async () => (await technician.get('/api/bay').expect(200)).body as B
 const questions = async (who = coordinator) => (await who.get('/api/questions').expect(200)).body.items as Question[];
 
 describe('what an inspection finds besides thickness', () => {
-  it('goes in with it and is shown: pads not seen, findings, discs', async () => {
+  it('goes in with it and is shown: pads not seen, findings, rotors', async () => {
     const entry = inspection('2026-02-20', '39,863 mi', '8.5', {
       unseen: [{ id: randomUUID(), axle: 2, side: 'left', pad: 'inner' }],
       findings: [{ id: randomUUID(), axle: 1, side: 'right', item: 'boots', state: 'torn' }],
@@ -89,7 +89,7 @@ describe('what an inspection finds besides thickness', () => {
       'rotors.0.runoutUm',
     ],
     [
-      'a disc of a metre',
+      'a rotor of a metre',
       { rotors: [{ id: randomUUID(), axle: 1, side: 'left', thicknessUm: [1_000_000] }] },
       'rotors.0.thicknessUm.0',
     ],
@@ -137,15 +137,15 @@ describe('a vehicle that changed meanwhile', () => {
 });
 
 describe('the bay’s bundle', () => {
-  it('has what capture needs, and of hands only one’s own for a technician', async () => {
-    const { vehicles, gauges, people, hands } = await bay();
+  it('has what capture needs, and of appraisers only one’s own for a technician', async () => {
+    const { vehicles, gauges, people, appraisers } = await bay();
     const found = vehicles.find(({ unit }) => unit === 'P1');
     expect(found?.axles[0]?.pads).toHaveLength(4);
     expect(found?.axles[0]).toMatchObject({ newMm: 11, plateMm: 5.8, fittedOn: '2026-03-10', rotorDiscardMm: 30 });
     expect(found?.last).toMatchObject({ date: '2026-03-20' });
     expect(gauges.map(({ id }) => id)).toContain(gaugeId);
     expect(people.length).toBeGreaterThanOrEqual(2);
-    for (const { technicianId } of hands) expect(technicianId).toBe(test.idOf('technician'));
+    for (const { technicianId } of appraisers) expect(technicianId).toBe(test.idOf('technician'));
     await (await test.as('viewer')).get('/api/bay').expect(403);
   });
 });

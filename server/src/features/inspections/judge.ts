@@ -1,6 +1,6 @@
-import { handKeyOf, type ReadingInput, type ReadingJudgement, runHistory } from '@mile-mark/core';
+import { appraiserKeyOf, type ReadingInput, type ReadingJudgement, runHistory } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { loadForecastGround, loadVehicleRecords, vehicleInputOf } from '../forecasts/index.ts';
+import { loadForecastContext, loadVehicleRecords, vehicleInputOf } from '../forecasts/index.ts';
 
 /** Judges readings of one vehicle that are not in yet among those that are. */
 export async function judgeAmongRecord(
@@ -10,13 +10,13 @@ export async function judgeAmongRecord(
   today: string,
 ): Promise<Map<string, ReadingJudgement>> {
   const [record] = await loadVehicleRecords(em, [vehicleId]);
-  const ground = await loadForecastGround(em);
+  const context = await loadForecastContext(em);
   if (!record) return new Map();
-  const input = vehicleInputOf(record, ground, today);
-  const hands = Object.fromEntries(added.map(handKeyOf).map((key) => [key, ground.handOf(key)]));
+  const input = vehicleInputOf(record, context, today);
+  const appraisers = Object.fromEntries(added.map(appraiserKeyOf).map((key) => [key, context.appraiserOf(key)]));
   const { judgements } = runHistory({
     ...input,
-    hands: { ...input.hands, ...hands },
+    appraisers: { ...input.appraisers, ...appraisers },
     readings: [...input.readings, ...added],
   });
   return new Map(judgements.map((judgement) => [judgement.id, judgement]));

@@ -1,7 +1,7 @@
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 import { PersonEntity } from '../people/index.ts';
 
-/** A yard where vehicles stand. */
+/** A depot where vehicles stand. */
 export const DepotEntity = defineEntity({
   name: 'Depot',
   tableName: 'depot',

@@ -13,7 +13,7 @@ interface Place {
 }
 
 /** What entries are judged against: the axles of models, and the kinds of joints. */
-export interface SpecificationGround {
+export interface SpecificationContext {
   axles: ReadonlyMap<string, ModelAxleRow>;
   kinds: ReadonlyMap<string, JointKindRow>;
 }
@@ -21,7 +21,7 @@ export interface SpecificationGround {
 const axleKey = (modelId: string, axle: number) => `${modelId} ${axle}`;
 
 /** Reads what entries about these models are judged against. */
-export async function readGround(em: EntityManager, modelIds: readonly string[]): Promise<SpecificationGround> {
+export async function readContext(em: EntityManager, modelIds: readonly string[]): Promise<SpecificationContext> {
   const axles = await em.find(ModelAxleEntity, { modelId: { $in: [...modelIds] } });
   const kinds = await listJointKinds(em);
   return {
@@ -32,14 +32,14 @@ export async function readGround(em: EntityManager, modelIds: readonly string[])
 
 /** What is wrong or still to be confirmed in what was entered, by field. */
 export function faultsOf(
-  ground: SpecificationGround,
+  context: SpecificationContext,
   { modelId, axle, jointKindId, values, confirmed }: Place & Pick<NewRevision, 'values' | 'confirmed'>,
 ): { refused: FieldError[]; questions: FieldError[] } {
   const refused: FieldError[] = [];
   const questions: FieldError[] = [];
   const refuse = (field: string, message: string) => refused.push({ field, message });
-  const own = ground.axles.get(axleKey(modelId, axle));
-  const kind = jointKindId === null ? undefined : ground.kinds.get(jointKindId);
+  const own = context.axles.get(axleKey(modelId, axle));
+  const kind = jointKindId === null ? undefined : context.kinds.get(jointKindId);
   if (!own) refuse('axle', 'The model has no such axle on record; one that it has is accepted.');
   if (jointKindId && !kind) refuse('jointKindId', 'There is no such joint on the list; one of the list is accepted.');
   if ((values.about === 'joint') !== (jointKindId !== null))

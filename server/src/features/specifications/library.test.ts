@@ -105,20 +105,20 @@ describe('how far the library is', () => {
 });
 
 describe('bench sheets', () => {
-  it('of a yard hold every vehicle with its next mark, and of an unknown one are refused', async () => {
+  it('of a depot hold every vehicle with its next mark, and of an unknown one are refused', async () => {
     const [depot] = await items<Depot>('depots');
-    const yard = (await technician.get(`/api/depots/${depot?.id}/bench`).expect(200)).body as BenchOfDepot;
-    expect(yard.vehicles.map(({ unit }) => unit)).toEqual(['P1', 'P2']);
-    expect(yard.models).toHaveLength(1);
-    for (const { next, modelId } of yard.vehicles) {
-      expect(modelId).toBe(yard.models[0]?.id);
+    const bundle = (await technician.get(`/api/depots/${depot?.id}/bench`).expect(200)).body as BenchOfDepot;
+    expect(bundle.vehicles.map(({ unit }) => unit)).toEqual(['P1', 'P2']);
+    expect(bundle.models).toHaveLength(1);
+    for (const { next, modelId } of bundle.vehicles) {
+      expect(modelId).toBe(bundle.models[0]?.id);
       expect(next === null || /^\d{4}-/.test(next.markDate)).toBe(true);
     }
     expect((await technician.get(`/api/depots/${randomUUID()}/bench`)).status).toBe(404);
     expect((await technician.get('/api/vehicles/X9/bench')).status).toBe(422);
     const one = (await technician.get('/api/vehicles/p1/bench').expect(200)).body as BenchOfVehicle;
-    expect(one.model).toEqual(yard.models[0]);
-    expect(one.tools).toEqual(yard.tools);
+    expect(one.model).toEqual(bundle.models[0]);
+    expect(one.tools).toEqual(bundle.tools);
   });
 });
 
@@ -188,7 +188,7 @@ describe('torque tools', () => {
     expect(fieldOf(answer)).toEqual(['doneOn']);
   });
 
-  it('retire and come back, and move only to a yard on record', async () => {
+  it('retire and come back, and move only to a depot on record', async () => {
     const change = (body: object) => coordinator.put(`/api/torque-tools/${wrench.id}`).send(body);
     await change({ depot: 'Hill depot', retired: true }).expect(200);
     expect(await own()).toMatchObject({ retired: true });

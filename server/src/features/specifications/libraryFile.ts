@@ -14,7 +14,7 @@ import { command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { type FieldError, ApiError } from '../../platform/errors.ts';
 import { keepRevisions } from './commands/enterRevision.ts';
-import { faultsOf, readGround, type SpecificationGround } from './judgeEntry.ts';
+import { faultsOf, readContext, type SpecificationContext } from './judgeEntry.ts';
 import { libraryFromCsv, type LibraryLine, libraryToCsv } from './libraryCsv.ts';
 import { changesBetween } from './queries/specifications.ts';
 
@@ -97,7 +97,7 @@ interface Here {
   /** By model, axle, joint and position: what counts, and whether a revision waits. */
   released: Map<string, { values: SpecificationValues; source: Source }>;
   waiting: Set<string>;
-  ground: SpecificationGround;
+  context: SpecificationContext;
 }
 
 const placeKey = (modelId: string, axle: number, jointKindId: string | null, position: string) =>
@@ -128,7 +128,7 @@ async function readHere(em: EntityManager): Promise<Here> {
   );
   const models = await names('model');
   const here: Here = {
-    ground: await readGround(em, [...models.values()]),
+    context: await readContext(em, [...models.values()]),
     models,
     kinds: await names('joint_kind'),
     released: new Map(),
@@ -256,7 +256,7 @@ function assess(
   const known = here.released.get(key);
   const differences = differencesOf(entry, known);
   if (known && differences.length === 0) return { row: row('same') };
-  const faults = faultsOf(here.ground, {
+  const faults = faultsOf(here.context, {
     ...place,
     values: entry.values,
     confirmed: confirmed ? ['head_unusual', 'torque_unusual'] : [],

@@ -21,7 +21,7 @@ export function StudyList({ me }: { me: Me }) {
         {studies.data?.length === 0 && (
           <p className="max-w-prose text-soft">
             None yet. A study has several people measure the same loose pads several times, in random order. It tells
-            gauge, hands and pads apart in an afternoon; everyday readings take months.
+            gauge, appraisers and pads apart in an afternoon; everyday readings take months.
           </p>
         )}
         <ul>

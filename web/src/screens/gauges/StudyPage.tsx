@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router';
 import type { StudyDetail } from '@mile-mark/contract/gauges';
 import { useStudy } from '../../api/gauges.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { State } from '../../ui/State.tsx';
 import { StudyEntry } from './StudyEntry.tsx';
 import { StudyResultView } from './StudyResultView.tsx';
@@ -15,7 +15,7 @@ export function StudyPage() {
   if (study.isPending) return <State title="Loading" what="Fetching the study." quiet />;
   if (study.isLoadingError) {
     return (
-      <State title="The study did not come" what={study.error.message}>
+      <State title="The study couldn’t load" what={study.error.message}>
         <Button onClick={() => void study.refetch()}>Try again</Button>
       </State>
     );
@@ -40,7 +40,7 @@ function Loaded({ study }: { study: StudyDetail }) {
         {study.seed !== null && <span className="figures text-soft">order by seed {study.seed}</span>}
         {study.figures && (
           <span className="ml-auto">
-            <Pick
+            <SegmentedControl
               label="Show"
               hideLabel
               value={shown}

@@ -2,7 +2,7 @@ import { CategoryScale, Chart, Legend, LinearScale, LineElement, PointElement, T
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract/gauges';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 
 Chart.defaults.font.family = "'Barlow', sans-serif";
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Legend, Tooltip);
@@ -22,7 +22,7 @@ export function StudyResultView({ study, figures }: { study: StudyDetail; figure
         <section>
           <div className="mb-1 flex flex-wrap items-center justify-between gap-3">
             <h2 className="font-semibold">Variation, one standard deviation, mm</h2>
-            <Pick
+            <SegmentedControl
               label="Interaction"
               value={way}
               options={[
@@ -92,7 +92,7 @@ function Verdict({ study, figures: { verdict, anova } }: { study: StudyDetail; f
         A single reading by any of these people scatters by ± {(1.645 * anova.grr).toFixed(2)} mm (90 %) about the pad’s
         thickness, all sources together. A pad that reads{' '}
         <strong className="figures">{verdict.safeReadingMm.toFixed(2)} mm</strong> or more is above {verdict.limitMm} mm
-        with 95 % certainty; under that, measure again or let another hand measure.
+        with 95 % certainty; under that, measure again or let another appraiser measure.
       </p>
       <p className="mt-1">
         {verdict.mainly === 'technicians'

@@ -1,9 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Hands, HandView, ShareView } from '@mile-mark/contract/gauges';
+import type { Appraisers, AppraiserView, ShareView } from '@mile-mark/contract/gauges';
 import { isNotable, shareInWords, whatHelps } from './helps.ts';
 
 const repeat = { repeatabilityMm: 0.2, repeatabilityFromMm: 0.18, repeatabilityToMm: 0.22, readings: 300 };
-const hand = (technician: string, gauge: string, biasMm: number, more: Partial<HandView> = {}): HandView => ({
+const appraiser = (
+  technician: string,
+  gauge: string,
+  biasMm: number,
+  more: Partial<AppraiserView> = {},
+): AppraiserView => ({
   technicianId: technician,
   technician,
   gaugeId: gauge,
@@ -24,13 +29,19 @@ const share = (id: string, biasMm: number, partners: number): ShareView => ({
   partners,
   ...repeat,
 });
-const data = (part: Partial<Hands>): Hands => ({ computedAt: null, hands: [], technicians: [], gauges: [], ...part });
+const data = (part: Partial<Appraisers>): Appraisers => ({
+  computedAt: null,
+  appraisers: [],
+  technicians: [],
+  gauges: [],
+  ...part,
+});
 
 describe('what would help', () => {
-  it('names a gauge that reads high in several hands, and not the people who hold it', () => {
+  it('names a gauge that reads high in several appraisers, and not the people who hold it', () => {
     const helps = whatHelps(
       data({
-        hands: [hand('Ann', 'G3', 0.5), hand('Bob', 'G3', 0.45)],
+        appraisers: [appraiser('Ann', 'G3', 0.5), appraiser('Bob', 'G3', 0.45)],
         gauges: [share('G3', 0.45, 2)],
         technicians: [share('Ann', 0, 2), share('Bob', 0, 2)],
       }),
@@ -39,23 +50,29 @@ describe('what would help', () => {
     expect(helps[0]?.finding).toContain('it is the gauge');
   });
 
-  it('says that hand and gauge can’t be told apart where they always go together', () => {
+  it('says that appraiser and gauge can’t be told apart where they always go together', () => {
     const [help] = whatHelps(
-      data({ hands: [hand('Ann', 'G3', 0.5)], gauges: [share('G3', 0.2, 1)], technicians: [share('Ann', 0.3, 1)] }),
+      data({
+        appraisers: [appraiser('Ann', 'G3', 0.5)],
+        gauges: [share('G3', 0.2, 1)],
+        technicians: [share('Ann', 0.3, 1)],
+      }),
     );
     expect(help?.finding).toContain('can’t be told apart');
     expect(help?.help).toContain('gauge study');
   });
 
   it('tells a coarse gauge, a drift, and nothing where nothing stands out', () => {
-    const coarse = whatHelps(data({ hands: [hand('Ann', 'Feelers', 0, { resolutionMm: 1 })] }));
+    const coarse = whatHelps(data({ appraisers: [appraiser('Ann', 'Feelers', 0, { resolutionMm: 1 })] }));
     expect(coarse[0]?.finding).toContain('steps of 1 mm');
     const quarter = (name: string, biasMm: number) => ({ quarter: name, biasMm, biasSdMm: 0.04, readings: 80 });
     const drift = whatHelps(
-      data({ hands: [hand('Ann', 'G1', 0.1, { drift: [quarter('2026-01-01', -0.1), quarter('2026-10-01', 0.3)] })] }),
+      data({
+        appraisers: [appraiser('Ann', 'G1', 0.1, { drift: [quarter('2026-01-01', -0.1), quarter('2026-10-01', 0.3)] })],
+      }),
     );
     expect(drift[0]?.finding).toContain('0.40 mm upwards since 2026-01');
-    expect(whatHelps(data({ hands: [hand('Ann', 'G1', 0.1)] }))).toEqual([]);
+    expect(whatHelps(data({ appraisers: [appraiser('Ann', 'G1', 0.1)] }))).toEqual([]);
   });
 
   it('does not call out what may be chance', () => {

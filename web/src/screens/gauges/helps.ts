@@ -1,4 +1,4 @@
-import type { Hands, HandView, ShareView } from '@mile-mark/contract/gauges';
+import type { Appraisers, AppraiserView, ShareView } from '@mile-mark/contract/gauges';
 
 /** A bias over this is worth doing something about: a month's driving and more (common practice, no source). */
 const NOTABLE_MM = 0.25;
@@ -12,8 +12,8 @@ export function isNotable({ biasMm, biasSdMm }: { biasMm: number; biasSdMm: numb
 export const half90 = ({ biasSdMm }: { biasSdMm: number }): number => Z90 * biasSdMm;
 
 /** How the last quarter stands against the first, where both were measured. */
-function drifted(hand: HandView): number | undefined {
-  const [first, last] = [hand.drift[0], hand.drift.at(-1)];
+function drifted(appraiser: AppraiserView): number | undefined {
+  const [first, last] = [appraiser.drift[0], appraiser.drift.at(-1)];
   if (!first || !last || first === last) return undefined;
   const change = last.biasMm - first.biasMm;
   return Math.abs(change) > Z90 * Math.hypot(first.biasSdMm, last.biasSdMm) && Math.abs(change) > 0.15
@@ -31,7 +31,7 @@ export interface Help {
  * What stands out and what would help; calm and about the measuring, not about people. Everything named here is
  * taken into account already: the corrections are applied to every reading.
  */
-export function whatHelps({ hands, gauges, technicians }: Hands): Help[] {
+export function whatHelps({ appraisers, gauges, technicians }: Appraisers): Help[] {
   const mm = (value: number) => `${Math.abs(value).toFixed(2)} mm`;
   const way = (value: number) => (value > 0 ? 'high' : 'low');
   const helps: Help[] = [];
@@ -41,35 +41,38 @@ export function whatHelps({ hands, gauges, technicians }: Hands): Help[] {
     explained.add(gauge.id);
     helps.push({
       about: gauge.name,
-      finding: `Reads ${mm(gauge.biasMm)} ${way(gauge.biasMm)} in the hands of ${gauge.partners} people: it is the gauge.`,
+      finding: `Reads ${mm(gauge.biasMm)} ${way(gauge.biasMm)} in the appraisers of ${gauge.partners} people: it is the gauge.`,
       help: 'Check its zero and have it calibrated. Until then every reading with it is corrected.',
     });
   }
-  for (const hand of hands) {
-    if (!isNotable({ biasMm: hand.biasMm, biasSdMm: hand.biasSdMm }) || explained.has(hand.gaugeId)) continue;
-    const person = technicians.find(({ id }) => id === hand.technicianId);
+  for (const appraiser of appraisers) {
+    if (!isNotable({ biasMm: appraiser.biasMm, biasSdMm: appraiser.biasSdMm }) || explained.has(appraiser.gaugeId))
+      continue;
+    const person = technicians.find(({ id }) => id === appraiser.technicianId);
     const alone = (person?.partners ?? 1) < 2;
     helps.push({
-      about: `${hand.technician} with ${hand.gauge}`,
-      finding: `Reads ${mm(hand.biasMm)} ${way(hand.biasMm)}${alone ? '; hand and gauge can’t be told apart, because they always go together' : ''}.`,
+      about: `${appraiser.technician} with ${appraiser.gauge}`,
+      finding: `Reads ${mm(appraiser.biasMm)} ${way(appraiser.biasMm)}${alone ? '; appraiser and gauge can’t be told apart, because they always go together' : ''}.`,
       help: alone
         ? 'A few inspections with another gauge, or a gauge study, would tell which it is.'
         : 'A look at the technique together: the same pad, the same spot, plate or no plate. Readings are corrected meanwhile.',
     });
   }
-  const coarse = new Map(hands.filter(({ resolutionMm }) => resolutionMm >= 0.5).map((hand) => [hand.gaugeId, hand]));
-  for (const hand of coarse.values())
+  const coarse = new Map(
+    appraisers.filter(({ resolutionMm }) => resolutionMm >= 0.5).map((appraiser) => [appraiser.gaugeId, appraiser]),
+  );
+  for (const appraiser of coarse.values())
     helps.push({
-      about: hand.gauge,
-      finding: `Reads in steps of ${hand.resolutionMm.toFixed(hand.resolutionMm % 1 === 0 ? 0 : 2)} mm: by itself ± ${(hand.resolutionMm / 2).toFixed(2)} mm.`,
+      about: appraiser.gauge,
+      finding: `Reads in steps of ${appraiser.resolutionMm.toFixed(appraiser.resolutionMm % 1 === 0 ? 0 : 2)} mm: by itself ± ${(appraiser.resolutionMm / 2).toFixed(2)} mm.`,
       help: 'A gauge that reads 0.1 mm makes each look worth several of these. Its readings weigh less meanwhile.',
     });
-  for (const hand of hands) {
-    const change = drifted(hand);
+  for (const appraiser of appraisers) {
+    const change = drifted(appraiser);
     if (change !== undefined)
       helps.push({
-        about: `${hand.technician} with ${hand.gauge}`,
-        finding: `Has moved by ${mm(change)} ${change > 0 ? 'upwards' : 'downwards'} since ${hand.drift[0]?.quarter.slice(0, 7) ?? ''}.`,
+        about: `${appraiser.technician} with ${appraiser.gauge}`,
+        finding: `Has moved by ${mm(change)} ${change > 0 ? 'upwards' : 'downwards'} since ${appraiser.drift[0]?.quarter.slice(0, 7) ?? ''}.`,
         help: 'Look at the probe for wear and at the zero.',
       });
   }

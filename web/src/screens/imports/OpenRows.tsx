@@ -11,7 +11,7 @@ import { RowEditor } from './RowEditor.tsx';
 export function OpenRows({ id }: { id: string }) {
   const detail = useImportDetail(id);
   if (detail.isPending) return <State title="Loading" what="Fetching the rows still open." quiet />;
-  if (detail.isLoadingError) return <State title="The import did not come" what={detail.error.message} />;
+  if (detail.isLoadingError) return <State title="The import couldn’t load" what={detail.error.message} />;
   const { fileName, header, rows, by, technician } = detail.data;
   return (
     <div className="flex h-full flex-col">

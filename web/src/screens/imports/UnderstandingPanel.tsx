@@ -2,7 +2,7 @@ import type { ImportPreview, Understanding } from '@mile-mark/contract/imports';
 import { useGauges } from '../../api/gauges.ts';
 import { usePeople } from '../../api/people.ts';
 import { Choose } from '../../ui/Field.tsx';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 
 const KINDS = [
   { value: 'models', label: 'models' },
@@ -50,13 +50,13 @@ export function UnderstandingPanel({
         <span className="font-semibold">How it was understood:</span> {summary.join(', ')}. {notes.join(' ')}
       </summary>
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
-        <Pick
+        <SegmentedControl
           label="This is"
           value={understanding.kind}
           options={KINDS}
           onChange={(kind) => onState({ kind, columns: [] })}
         />
-        <Pick
+        <SegmentedControl
           label="Between cells"
           value={understanding.delimiter}
           options={[
@@ -67,13 +67,13 @@ export function UnderstandingPanel({
           ]}
           onChange={(delimiter) => onState({ delimiter, columns: [] })}
         />
-        <Pick
+        <SegmentedControl
           label="Decimal mark"
           value={understanding.decimalMark}
           options={['.', ',']}
           onChange={(decimalMark) => onState({ decimalMark })}
         />
-        <Pick
+        <SegmentedControl
           label="Dates"
           value={understanding.dateOrder}
           options={[
@@ -83,21 +83,21 @@ export function UnderstandingPanel({
           ]}
           onChange={(dateOrder) => onState({ dateOrder })}
         />
-        <Pick
+        <SegmentedControl
           label="Odometer in"
           value={understanding.distanceUnit}
           options={['mi', 'km']}
           onChange={(distanceUnit) => onState({ distanceUnit })}
         />
         {readings && (
-          <Pick
+          <SegmentedControl
             label="Thickness in"
             value={understanding.thicknessUnit}
             options={['mm', '1/32 in', 'in']}
             onChange={(thicknessUnit) => onState({ thicknessUnit })}
           />
         )}
-        <Pick
+        <SegmentedControl
           label="Letters"
           value={understanding.encoding}
           options={[

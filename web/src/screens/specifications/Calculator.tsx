@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Field } from '../../ui/Field.tsx';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { SUM_FIELDS, SUMS, workOut, type Sum } from './calculate.ts';
 
 /** Sums about torque, each with its formula. */
@@ -16,7 +16,7 @@ export function Calculator() {
   return (
     <section aria-label="Calculator" className="flex flex-col gap-3 border-l-4 border-line bg-sheet p-3">
       <h2 className="text-lg font-semibold">Calculator</h2>
-      <Pick label="Sum" hideLabel value={sum} options={SUMS} onChange={setSum} />
+      <SegmentedControl label="Sum" hideLabel value={sum} options={SUMS} onChange={setSum} />
       {SUM_FIELDS[sum].map(({ name, label }) => (
         <Field
           key={name}
@@ -38,8 +38,8 @@ export function Calculator() {
       )}
       {sum === 'adapter' && (
         <p className="text-soft">
-          The hand stays at the middle of the grip; at a right angle (90°) the adapter lengthens nothing. The maker’s
-          instructions for the adapter come first.
+          The appraiser stays at the middle of the grip; at a right angle (90°) the adapter lengthens nothing. The
+          maker’s instructions for the adapter come first.
         </p>
       )}
     </section>

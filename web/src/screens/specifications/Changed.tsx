@@ -20,7 +20,7 @@ const ANSWERS: { answer: Answer; label: string }[] = [
 export function Changed({ me }: { me: Me }) {
   const changed = useChangedSince();
   if (changed.isPending) return <State title="Loading" what="Fetching jobs done on what has changed." quiet />;
-  if (changed.isLoadingError) return <State title="They did not come" what={changed.error.message} />;
+  if (changed.isLoadingError) return <State title="They couldn’t load" what={changed.error.message} />;
   if (changed.data.length === 0)
     return (
       <State

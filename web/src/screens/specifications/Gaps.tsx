@@ -11,7 +11,7 @@ export function Gaps() {
   const coverage = useCoverage();
   if (coverage.isPending)
     return <State title="Loading" what="Holding every job against the library and the benches." quiet />;
-  if (coverage.isLoadingError) return <State title="It did not come" what={coverage.error.message} />;
+  if (coverage.isLoadingError) return <State title="It couldn’t load" what={coverage.error.message} />;
   const { lacking, unreachable } = coverage.data;
   return (
     <div className="flex flex-col gap-6">
@@ -20,7 +20,7 @@ export function Gaps() {
           Jobs that their bench can’t finish
         </h2>
         <p className="mb-2 text-soft">
-          No wrench of the yard reaches this torque in calibration, alone, with an adapter, or with a multiplier.
+          No wrench of the depot reaches this torque in calibration, alone, with an adapter, or with a multiplier.
           Nearest mile mark first.
         </p>
         {unreachable.length === 0 ? (
@@ -47,7 +47,7 @@ export function Gaps() {
 function Unreachable({ rows }: { rows: Unreached[] }) {
   return (
     <table className="w-full bg-sheet">
-      <Heads names={['Yard', 'Joint and torque', 'Why, and what is needed', 'First to need it']} />
+      <Heads names={['Depot', 'Joint and torque', 'Why, and what is needed', 'First to need it']} />
       <tbody>
         {byCause(rows).map(({ key, rows: own }) => {
           const [first] = own;

@@ -13,7 +13,7 @@ import {
 import { useJointKinds, useLibraryModels, useSpecifications } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { State } from '../../ui/State.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 import { fitmentInWords } from './fitment.ts';
@@ -31,7 +31,7 @@ export function Library({ me }: { me: Me }) {
   const [find, setFind] = useState('');
   if (models.isPending || kinds.isPending) return <State title="Loading" what="Fetching the library." quiet />;
   if (models.isLoadingError || kinds.isLoadingError)
-    return <State title="The library did not come" what={(models.error ?? kinds.error)?.message ?? ''} />;
+    return <State title="The library couldn’t load" what={(models.error ?? kinds.error)?.message ?? ''} />;
   if (models.data.length === 0)
     return (
       <State title="No model on record" what="Import models first; specifications belong to a model and its axle." />
@@ -121,7 +121,7 @@ function OneModel({
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h2 className="text-lg font-semibold">{model.name}</h2>
         <p className="text-soft">{fitmentInWords(model.fitment) || 'fitment not said'}</p>
-        <Pick
+        <SegmentedControl
           label="Axle"
           value={String(axle.axle)}
           options={model.axles.map((one) => ({ value: String(one.axle), label: String(one.axle) }))}

@@ -15,7 +15,7 @@ import { Heads } from '../../ui/Heads.tsx';
 export function Limits({ me }: { me: Me }) {
   const limits = useLimits();
   if (limits.isPending) return <State title="Loading" what="Fetching the limits." quiet />;
-  if (limits.isLoadingError) return <State title="They did not come" what={limits.error.message} />;
+  if (limits.isLoadingError) return <State title="They couldn’t load" what={limits.error.message} />;
   const mass = (above: number | null, upTo: number | null) =>
     [
       above !== null && `over ${Math.round(above).toLocaleString('en-US')} kg`,

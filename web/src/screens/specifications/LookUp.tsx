@@ -5,7 +5,7 @@ import { useDepots } from '../../api/register.ts';
 import { useBenchOfVehicle } from '../../api/specifications.ts';
 import { useMe, useSession } from '../../api/people.ts';
 import { benchOfUnit, useBench, type BenchState } from '../../stores/bench.ts';
-import { chooseYard, yardOfDevice } from '../../stores/yard.ts';
+import { chooseDepot, depotOfDevice } from '../../stores/depot.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose, Field } from '../../ui/Field.tsx';
 import { daysBetween, formatAway } from '../../ui/format.ts';
@@ -18,19 +18,19 @@ const Scan = lazy(async () => ({ default: (await import('../../label/Scan.tsx'))
 
 /** Look up: a unit number and an axle, or a label, and the bench sheet stands there. Dark, for the bay. */
 export function LookUp() {
-  const [yard, setYard] = useState(yardOfDevice);
-  const bench = useBench(yard);
+  const [depot, setDepot] = useState(depotOfDevice);
+  const bench = useBench(depot);
   useEffect(() => {
     document.documentElement.dataset.theme = 'bay';
     return () => {
       delete document.documentElement.dataset.theme;
     };
   }, []);
-  if (bench.isPending) return <State title="Loading" what="Fetching the bench sheets of the yard." quiet />;
+  if (bench.isPending) return <State title="Loading" what="Fetching the bench sheets of the depot." quiet />;
   if (bench.isLoadingError)
     return (
       <State
-        title="The bench sheets did not come"
+        title="The bench sheets couldn’t load"
         what={`${bench.error.message} Open this once with a network; from then on it works without.`}
       >
         <Button onClick={() => void bench.refetch()}>Try again</Button>
@@ -39,10 +39,10 @@ export function LookUp() {
   return (
     <Desk
       state={bench.data}
-      yard={yard}
-      onYard={(next) => {
-        chooseYard(next);
-        setYard(next);
+      depot={depot}
+      onDepot={(next) => {
+        chooseDepot(next);
+        setDepot(next);
       }}
     />
   );
@@ -50,11 +50,11 @@ export function LookUp() {
 
 interface DeskProps {
   state: BenchState;
-  yard: string;
-  onYard: (yard: string) => void;
+  depot: string;
+  onDepot: (depot: string) => void;
 }
 
-function Desk({ state, yard, onYard }: DeskProps) {
+function Desk({ state, depot, onDepot }: DeskProps) {
   const [params, setParams] = useSearchParams();
   const unit = params.get('unit') ?? undefined;
   const me = useMe();
@@ -65,10 +65,10 @@ function Desk({ state, yard, onYard }: DeskProps) {
   const [missing, setMissing] = useState<string>();
   const field = useRef<HTMLDivElement>(null);
   const units = useMemo(
-    () => new Set(state.yards.flatMap(({ vehicles }) => vehicles.map((vehicle) => vehicle.unit))),
+    () => new Set(state.depots.flatMap(({ vehicles }) => vehicles.map((vehicle) => vehicle.unit))),
     [state],
   );
-  const own = unit === undefined ? undefined : benchOfUnit(state.yards, unit);
+  const own = unit === undefined ? undefined : benchOfUnit(state.depots, unit);
   const elsewhere = useBenchOfVehicle(unit, unit !== undefined && !own && !state.kept);
   const found = own ?? (elsewhere.data?.unit === unit ? elsewhere.data : undefined);
   const axles = found?.model.axles ?? [];
@@ -83,7 +83,7 @@ function Desk({ state, yard, onYard }: DeskProps) {
     const asked = parseAsked(typed, units);
     if (asked) open(asked.unit, asked.axle);
     else if (typed.trim() !== '') {
-      // Of another yard, or not kept here: the server knows.
+      // Of another depot, or not kept here: the server knows.
       const split = /^([^\s/]+)\s*[\s/]\s*([1-6])$/.exec(typed.trim().toUpperCase());
       if (state.kept) setMissing(typed.trim().toUpperCase());
       else open(split?.[1] ?? typed.trim().toUpperCase(), split ? Number(split[2]) : undefined);
@@ -188,7 +188,7 @@ function Desk({ state, yard, onYard }: DeskProps) {
           {found && axle ? (
             <BenchSheet bench={found} axle={axle} today={today} distanceUnit={me.distanceUnit} />
           ) : (
-            !notThere && !elsewhere.isFetching && <NextInYard {...{ state, yard, onYard, today }} onOpen={open} />
+            !notThere && !elsewhere.isFetching && <NextInDepot {...{ state, depot, onDepot, today }} onOpen={open} />
           )}
         </div>
         {summing && (
@@ -204,16 +204,16 @@ function Desk({ state, yard, onYard }: DeskProps) {
 /** Vehicles named before anything is typed. */
 const NEXT_NAMED = 12;
 
-/** Before anything is typed: whose job comes next in this yard. */
-function NextInYard({
+/** Before anything is typed: whose job comes next in this depot. */
+function NextInDepot({
   state,
-  yard,
-  onYard,
+  depot,
+  onDepot,
   today,
   onOpen,
 }: DeskProps & { today: string; onOpen: (unit: string, axle?: number) => void }) {
   const depots = useDepots();
-  const vehicles = state.yards.flatMap((one) => one.vehicles);
+  const vehicles = state.depots.flatMap((one) => one.vehicles);
   const next = vehicles
     .flatMap((one) => (one.next ? [{ unit: one.unit, ...one.next }] : []))
     .sort((a, b) => a.markDate.localeCompare(b.markDate))
@@ -222,21 +222,21 @@ function NextInYard({
     <div className="flex max-w-4xl flex-col gap-3">
       <p className="max-w-prose text-base text-soft">
         Type a unit number, its axle after it if you like, and press Enter; or scan the vehicle’s label.{' '}
-        {vehicles.length} vehicles of {state.yards.map(({ depot }) => depot).join(', ')} are kept on this device and
+        {vehicles.length} vehicles of {state.depots.map(({ depot }) => depot).join(', ')} are kept on this device and
         open without a network.
       </p>
       <div className="flex flex-wrap items-end justify-between gap-3">
-        <h2 className="text-xl font-semibold">Next in this yard</h2>
+        <h2 className="text-xl font-semibold">Next in this depot</h2>
         {!state.kept && (
           <Choose
-            label="Yard"
+            label="Depot"
             hideLabel
             large
-            aria-label="Yard"
-            value={yard}
-            onChange={(event) => onYard(event.target.value)}
+            aria-label="Depot"
+            value={depot}
+            onChange={(event) => onDepot(event.target.value)}
           >
-            <option value="">All yards</option>
+            <option value="">All depots</option>
             {depots.data?.map(({ name }) => (
               <option key={name}>{name}</option>
             ))}

@@ -1,7 +1,7 @@
 import { useSearchParams } from 'react-router';
 import { useChangedSince, useOpenSpecifications } from '../../api/specifications.ts';
 import { useMe } from '../../api/people.ts';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { Changed } from './Changed.tsx';
 import { Files } from './Files.tsx';
 import { Gaps } from './Gaps.tsx';
@@ -27,7 +27,7 @@ export function Specifications() {
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
         <h1 className="text-xl font-semibold">Specifications</h1>
         <div className="max-w-full overflow-x-auto">
-          <Pick<View>
+          <SegmentedControl<View>
             label="View"
             hideLabel
             value={view}

@@ -14,7 +14,7 @@ import { useOpenSpecifications, useRelease } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { State } from '../../ui/State.tsx';
 import { axleDraftOf, LIMIT_FIELDS, NO_TORQUE, readAxle, readTorque, type TorqueDraft } from './draft.ts';
 import { FieldsShown } from './FieldsShown.tsx';
@@ -26,7 +26,7 @@ export function ToRelease({ me }: { me: Me }) {
   const open = useOpenSpecifications();
   const [chosen, setChosen] = useState<string>();
   if (open.isPending) return <State title="Loading" what="Fetching what waits." quiet />;
-  if (open.isLoadingError) return <State title="It did not come" what={open.error.message} />;
+  if (open.isLoadingError) return <State title="It couldn’t load" what={open.error.message} />;
   if (open.data.length === 0)
     return (
       <State title="Nothing waits" what="Everything entered is released. Enter more in the Library, or from a file." />
@@ -208,7 +208,7 @@ function Blind({
             <strong>Both of you typed alike, but the document contradicts itself:</strong> {conflict.first} and{' '}
             {conflict.statedToo} differ by {conflict.percent.toFixed(0)} %. Which one holds?
           </p>
-          <Pick<Holds | ''>
+          <SegmentedControl<Holds | ''>
             label="Holds"
             value={holds}
             onChange={(next) => {

@@ -13,18 +13,18 @@ import { Choose, Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { Heads } from '../../ui/Heads.tsx';
 import { Modal } from '../../ui/Modal.tsx';
-import { Pick } from '../../ui/Pick.tsx';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { State } from '../../ui/State.tsx';
 import { Why } from '../../ui/Why.tsx';
 
-/** The torque tools of every yard, and when they must be calibrated. */
+/** The torque tools of every depot, and when they must be calibrated. */
 export function Tools({ me }: { me: Me }) {
   const tools = useTorqueTools();
   const today = useSession().data?.today ?? '';
   const [adding, setAdding] = useState(false);
-  const [tending, setTending] = useState<TorqueTool>();
+  const [editing, setEditing] = useState<TorqueTool>();
   if (tools.isPending) return <State title="Loading" what="Fetching the torque tools." quiet />;
-  if (tools.isLoadingError) return <State title="They did not come" what={tools.error.message} />;
+  if (tools.isLoadingError) return <State title="They couldn’t load" what={tools.error.message} />;
   const may = mayDo(me.role, 'equip');
   return (
     <div className="flex max-w-6xl flex-col gap-3">
@@ -42,7 +42,7 @@ export function Tools({ me }: { me: Me }) {
       {tools.data.length > 0 && (
         <table className="w-full bg-sheet">
           <Heads
-            names={['Tool', 'Yard', 'Range', 'Graduation', 'Drive, length', 'Calibration', ...(may ? ['Tend'] : [])]}
+            names={['Tool', 'Depot', 'Range', 'Graduation', 'Drive, length', 'Calibration', ...(may ? ['Edit'] : [])]}
           />
           <tbody>
             {tools.data.map((tool) => (
@@ -72,8 +72,8 @@ export function Tools({ me }: { me: Me }) {
                 </td>
                 {may && (
                   <td className="px-2 py-1.5">
-                    <Button onClick={() => setTending(tool)} aria-label={`Tend ${tool.name}`}>
-                      Tend …
+                    <Button onClick={() => setEditing(tool)} aria-label={`Edit ${tool.name}`}>
+                      Edit …
                     </Button>
                   </td>
                 )}
@@ -83,7 +83,7 @@ export function Tools({ me }: { me: Me }) {
         </table>
       )}
       {adding && <AddTool onClose={() => setAdding(false)} />}
-      {tending && <Tend tool={tending} today={today} onClose={() => setTending(undefined)} />}
+      {editing && <EditTool tool={editing} today={today} onClose={() => setEditing(undefined)} />}
     </div>
   );
 }
@@ -196,10 +196,15 @@ function AddTool({ onClose }: { onClose: () => void }) {
     <Modal open onClose={onClose} title="A torque tool">
       <form className="grid grid-cols-2 gap-3" onSubmit={submit}>
         <div className="col-span-2">
-          <Pick<Kind> label="Kind" value={kind} options={['wrench', 'adapter', 'multiplier']} onChange={setKind} />
+          <SegmentedControl<Kind>
+            label="Kind"
+            value={kind}
+            options={['wrench', 'adapter', 'multiplier']}
+            onChange={setKind}
+          />
         </div>
         {field('name', 'Name')}
-        <Choose label="Yard" value={depot} onChange={(event) => setTyped({ ...typed, depot: event.target.value })}>
+        <Choose label="Depot" value={depot} onChange={(event) => setTyped({ ...typed, depot: event.target.value })}>
           {depots.data?.map(({ name }) => (
             <option key={name}>{name}</option>
           ))}
@@ -242,7 +247,7 @@ function AddTool({ onClose }: { onClose: () => void }) {
   );
 }
 
-function Tend({ tool, today, onClose }: { tool: TorqueTool; today: string; onClose: () => void }) {
+function EditTool({ tool, today, onClose }: { tool: TorqueTool; today: string; onClose: () => void }) {
   const calibrate = useAddCalibration();
   const change = useChangeTorqueTool();
   const depots = useDepots();
@@ -287,7 +292,7 @@ function Tend({ tool, today, onClose }: { tool: TorqueTool; today: string; onClo
         )}
         <div className="flex items-end gap-3 border-t border-line pt-3">
           <Choose
-            label="Yard"
+            label="Depot"
             value={tool.depot}
             onChange={(event) =>
               change.mutate({ id: tool.id, depot: event.target.value, retired: tool.retired }, { onSuccess: onClose })

@@ -28,7 +28,7 @@ describe('what is typed to look a sheet up', () => {
     ['t 01 2', 'T 01', 2],
     ['V1 1', 'V1', 1],
   ])('%s', (typed, unit, axle) => expect(parseAsked(typed, UNITS)).toEqual({ unit, axle }));
-  it.each(['', 'P07', 'P06 9', '2'])('“%s” is no unit of the yard', (typed) =>
+  it.each(['', 'P07', 'P06 9', '2'])('“%s” is no unit of the depot', (typed) =>
     expect(parseAsked(typed, UNITS)).toBeUndefined(),
   );
 });
@@ -224,7 +224,7 @@ describe('rows of the library', () => {
 
 describe('what keeps jobs from being done', () => {
   const row = (rest: Partial<Unreached>): Unreached => ({
-    depot: 'Yard',
+    depot: 'Depot',
     model: 'Model',
     axles: [1],
     joint: 'Wheel nut',

@@ -21,7 +21,7 @@ export function FeedPart({ me }: { me: Me }) {
   const feed = useFeed();
   const poll = usePollFeed();
   if (feed.isPending) return <State title="Loading" what="Fetching how the feed stands." quiet />;
-  if (feed.isLoadingError) return <State title="It did not come" what={feed.error.message} />;
+  if (feed.isLoadingError) return <State title="It couldn’t load" what={feed.error.message} />;
   const { connected, polledAt, failedAt, failure, vehicles, faults } = feed.data;
   if (!connected)
     return (

@@ -1,6 +1,6 @@
 import { classPrior, groupPrior, learnSpread, type WearPrior } from '@mile-mark/core';
-import { type InputGround, vehicleInputOf } from '../input.ts';
-import type { Fleet } from './learnHands.ts';
+import { type InputContext, vehicleInputOf } from '../input.ts';
+import type { Fleet } from './learnAppraisers.ts';
 
 /** The level of wear of one model's axle, as the fleet taught it. */
 export interface GroupLevel {
@@ -12,8 +12,8 @@ export interface GroupLevel {
 }
 
 /** Learns each group's level, and how much vehicles differ, from the whole fleet's readings; nothing is saved. */
-export async function groupsOf({ computer, records, today }: Fleet, ground: InputGround): Promise<GroupLevel[]> {
-  const open = { ...ground, priors: () => undefined };
+export async function groupsOf({ computer, records, today }: Fleet, context: InputContext): Promise<GroupLevel[]> {
+  const open = { ...context, priors: () => undefined };
   const evidence = await computer.evidence(records, (record) => ({
     input: vehicleInputOf(record, open, today),
     groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, `${record.model.id}/${axle}`])),

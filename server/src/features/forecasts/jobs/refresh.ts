@@ -7,14 +7,14 @@ import { policyOf } from '../../register/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
 import { WearGroupEntity } from '../entities.ts';
 import { vehicleInputOf } from '../input.ts';
-import { type ForecastGround, loadForecastGround } from '../queries/ground.ts';
+import { type ForecastContext, loadForecastContext } from '../queries/context.ts';
 import { loadVehicleRecords } from '../queries/records.ts';
 import type { VehicleRecord } from '../record.ts';
-import { rememberGround } from './groundHistory.ts';
+import { rememberContext } from './contextHistory.ts';
 import { groupsOf } from './learnGroups.ts';
-import { type Fleet, learnDrift, learnHands } from './learnHands.ts';
+import { type Fleet, learnDrift, learnAppraisers } from './learnAppraisers.ts';
 import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
-import { validate } from './validate.ts';
+import { backtestFleet } from './backtest.ts';
 
 /** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
 export async function refreshVehicles(
@@ -24,11 +24,11 @@ export async function refreshVehicles(
   today: string,
   tools: ComputeOptions = {},
 ): Promise<void> {
-  const [records, ground] = await Promise.all([loadVehicleRecords(em, ids), loadForecastGround(em)]);
-  await refreshRecords({ em, computer, records, today, tools }, ground);
+  const [records, context] = await Promise.all([loadVehicleRecords(em, ids), loadForecastContext(em)]);
+  await refreshRecords({ em, computer, records, today, tools }, context);
 }
 
-/** Learns the groups' levels and the hands from the whole fleet, then recomputes what that or anything else changed. */
+/** Learns the groups' levels and the appraisers from the whole fleet, then recomputes what that or anything else changed. */
 export async function refreshFleet(
   em: EntityManager,
   computer: Computer,
@@ -39,22 +39,22 @@ export async function refreshFleet(
   const fleet = { em, computer, records, today, tools };
   const known = await em.count(AppraiserEntity);
   await learnGroups(fleet);
-  await learnHands(fleet);
+  await learnAppraisers(fleet);
   if (known === 0) {
-    // The first time nothing was known of the hands: what they taught sharpens the groups, and both the hands.
+    // The first time nothing was known of the appraisers: what they taught sharpens the groups, and both the appraisers.
     await learnGroups(fleet);
-    await learnHands(fleet);
-    await learnHands(fleet);
+    await learnAppraisers(fleet);
+    await learnAppraisers(fleet);
   }
   await learnDrift(fleet);
-  await refreshRecords(fleet, await loadForecastGround(em));
-  await validate(fleet);
-  await rememberGround(fleet);
+  await refreshRecords(fleet, await loadForecastContext(em));
+  await backtestFleet(fleet);
+  await rememberContext(fleet);
 }
 
 async function learnGroups(fleet: Fleet): Promise<void> {
   const { em } = fleet;
-  const groups = await groupsOf(fleet, await loadForecastGround(em));
+  const groups = await groupsOf(fleet, await loadForecastContext(em));
   await em.upsertMany(
     WearGroupEntity,
     groups.map(({ modelId, axle, prior, vehicles }) => ({
@@ -70,10 +70,10 @@ async function learnGroups(fleet: Fleet): Promise<void> {
   );
 }
 
-async function refreshRecords({ em, computer, records, today, tools }: Fleet, ground: ForecastGround): Promise<void> {
+async function refreshRecords({ em, computer, records, today, tools }: Fleet, context: ForecastContext): Promise<void> {
   const taskOf = ({ record }: { record: VehicleRecord }) => ({
-    input: vehicleInputOf(record, ground, today),
-    policy: policyOf(ground.settings, record.model.class),
+    input: vehicleInputOf(record, context, today),
+    policy: policyOf(context.settings, record.model.class),
   });
   const known = await em.execute<{ vehicle_id: string; input_hash: string }[]>(
     'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',

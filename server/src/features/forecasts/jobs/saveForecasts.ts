@@ -119,7 +119,7 @@ function markOf(axle: AxleForecast, { odometerNowMi, milesPerDay }: VehicleForec
     markOdometerMi: mi(axle.markMiles),
     markDate: axle.markDate,
     ruledBy: axle.ruledBy,
-    nextLook: axle.nextLook,
+    nextInspectionDue: axle.nextInspectionDue,
     medianOdometerMi: mi(axle.miles.p50),
     medianDate: axle.dates.p50,
     interval80: {

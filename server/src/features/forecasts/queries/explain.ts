@@ -3,10 +3,10 @@ import { forecastVehicle, type VehicleForecast, type VehicleInput } from '@mile-
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { dutyDto, policyOf, type Settings, vehicleOfUnit } from '../../register/index.ts';
-import { type InputGround, vehicleInputOf } from '../input.ts';
+import { type InputContext, vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
-import { loadForecastGround } from './ground.ts';
-import { groundFromKept, groundOf } from './keptGround.ts';
+import { loadForecastContext } from './context.ts';
+import { contextFromKept, contextOf } from './keptContext.ts';
 import { loadVehicleRecords } from './records.ts';
 
 async function recordOf(em: EntityManager, unit: string): Promise<VehicleRecord> {
@@ -19,7 +19,7 @@ async function recordOf(em: EntityManager, unit: string): Promise<VehicleRecord>
 /** Everything one vehicle's forecast rests on, for trying what would be if: the same computation runs in the browser. */
 export async function forecastInput(em: EntityManager, unit: string, today: string): Promise<ForecastInput> {
   const record = await recordOf(em, unit);
-  const ground = await loadForecastGround(em);
+  const context = await loadForecastContext(em);
   const { model, axles, reference, dutyPeriods } = record;
   const present = dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1)?.duty;
   return {
@@ -28,9 +28,9 @@ export async function forecastInput(em: EntityManager, unit: string, today: stri
     tareKg: model.tareKg,
     gvwrKg: model.gvwrKg,
     shares: axles.map(({ axle, brakeShare }) => ({ axle, brakeShare })),
-    input: vehicleInputOf(record, ground, today),
-    policy: policyOf(ground.settings, model.class),
-    currency: ground.settings.costs?.currency ?? null,
+    input: vehicleInputOf(record, context, today),
+    policy: policyOf(context.settings, model.class),
+    currency: context.settings.costs?.currency ?? null,
     reference: reference ? dutyDto(reference) : null,
     present: present ? dutyDto(present) : null,
   };
@@ -45,13 +45,13 @@ type Cause = WhyMark['axles'][number]['steps'][number]['cause'];
  */
 export async function whyMark(em: EntityManager, unit: string, today: string): Promise<WhyMark> {
   const record = await recordOf(em, unit);
-  const ground = await loadForecastGround(em);
-  const before = await groundOf(em, today);
+  const context = await loadForecastContext(em);
+  const before = await contextOf(em, today);
   if (!before) return { unit: record.unit, since: null, afterwards: false, axles: [] };
   const { asOf, kept, afterwards } = before;
-  const now = vehicleInputOf(record, ground, today);
-  const then = asItStood(record, asOf, groundFromKept(kept));
-  const taught = asItStood(record, asOf, ground);
+  const now = vehicleInputOf(record, context, today);
+  const then = asItStood(record, asOf, contextFromKept(kept));
+  const taught = asItStood(record, asOf, context);
   const driven: VehicleInput = {
     ...taught,
     today,
@@ -61,15 +61,15 @@ export async function whyMark(em: EntityManager, unit: string, today: string): P
     ].sort((a, b) => a.date.localeCompare(b.date) || a.miles - b.miles),
   };
   const dutied = { ...driven, duty: now.duty, statedMilesPerDay: now.statedMilesPerDay };
-  const read = { ...dutied, readings: now.readings, hands: now.hands };
+  const read = { ...dutied, readings: now.readings, appraisers: now.appraisers };
   const stages: { cause: Cause | null; input: VehicleInput; settings: Settings }[] = [
     { cause: null, input: then, settings: kept.settings },
     { cause: 'fleet', input: taught, settings: kept.settings },
-    { cause: 'policy', input: taught, settings: ground.settings },
-    { cause: 'miles', input: driven, settings: ground.settings },
-    { cause: 'duty', input: dutied, settings: ground.settings },
-    { cause: 'readings', input: read, settings: ground.settings },
-    { cause: 'pads', input: now, settings: ground.settings },
+    { cause: 'policy', input: taught, settings: context.settings },
+    { cause: 'miles', input: driven, settings: context.settings },
+    { cause: 'duty', input: dutied, settings: context.settings },
+    { cause: 'readings', input: read, settings: context.settings },
+    { cause: 'pads', input: now, settings: context.settings },
   ];
   const forecasts = stages.map(({ cause, input, settings }) => ({
     cause,
@@ -83,7 +83,7 @@ export async function whyMark(em: EntityManager, unit: string, today: string): P
   };
 }
 
-function asItStood(record: VehicleRecord, day: string, ground: InputGround): VehicleInput {
+function asItStood(record: VehicleRecord, day: string, context: InputContext): VehicleInput {
   const until = <T>(rows: readonly T[], dateOf: (row: T) => string) => rows.filter((row) => dateOf(row) <= day);
   return vehicleInputOf(
     {
@@ -95,7 +95,7 @@ function asItStood(record: VehicleRecord, day: string, ground: InputGround): Veh
       dutyPeriods: until(record.dutyPeriods, ({ period }) => period.fromDate),
       measured: until(record.measured, (row) => row.to_date),
     },
-    ground,
+    context,
     day,
   );
 }

@@ -6,7 +6,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rows } from '../../../platform/db/rows.ts';
 import { vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
-import type { loadForecastGround } from './ground.ts';
+import type { loadForecastContext } from './context.ts';
 
 const ServiceListRow = z.object({
   id: z.string(),
@@ -91,11 +91,11 @@ export async function besidesOf(
 export async function readingsOf(
   em: EntityManager,
   record: VehicleRecord,
-  ground: Awaited<ReturnType<typeof loadForecastGround>>,
+  context: Awaited<ReturnType<typeof loadForecastContext>>,
   today: string,
   carried: Map<string, CarriedReading>,
 ): Promise<Reading[]> {
-  const input = vehicleInputOf(record, ground, today);
+  const input = vehicleInputOf(record, context, today);
   const judged = new Map(runWithChanges(input).history.judgements.map((one) => [one.id, one]));
   const newestFirst = 'order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at';
   const found = await rows(em, ReadingListRow, `${ALL_READINGS} where r.vehicle_id = ? ${newestFirst}`, [record.id]);

@@ -16,7 +16,7 @@ import { dutySpansOf } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
 import { axleDetails } from './axles.ts';
 import { changesOf } from './changes.ts';
-import { loadForecastGround } from './ground.ts';
+import { loadForecastContext } from './context.ts';
 import { loadVehicleRecords } from './records.ts';
 import { besidesOf, readingsOf, servicesOf } from './seen.ts';
 
@@ -26,17 +26,17 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   if (!row) throw new ApiError('not_found', `There is no vehicle ${normaliseUnit(typedUnit)} on record.`);
   const [record] = await loadVehicleRecords(em, [row.id]);
   if (!record) throw new ApiError('not_found');
-  const ground = await loadForecastGround(em);
+  const context = await loadForecastContext(em);
   const [overall] = await em.execute<{ detail: VehicleForecastDetail; pending: boolean; computed_at: string }[]>(
     `select f.detail, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
     [row.id],
   );
-  const { details, carried } = await axleDetails(em, record, ground.settings.marginShare, ground.rules);
+  const { details, carried } = await axleDetails(em, record, context.settings.marginShare, context.rules);
   return {
     ...vehicleRowOf(row),
     today,
-    riskTarget: policyOf(ground.settings, record.model.class).riskTarget,
-    currency: ground.settings.costs?.currency ?? null,
+    riskTarget: policyOf(context.settings, record.model.class).riskTarget,
+    currency: context.settings.costs?.currency ?? null,
     refresh: { pending: overall && !overall.pending ? 0 : 1, computedAt: overall?.computed_at ?? null },
     milesPerDay: overall?.detail.milesPerDay ?? null,
     odometerNowMi: overall ? Math.round(overall.detail.odometerNowMi) : null,
@@ -50,7 +50,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     suspected: overall?.detail.suspected ?? null,
     explained: overall?.detail.explained ?? null,
     services: await servicesOf(em, row.id),
-    readings: await readingsOf(em, record, ground, today, carried),
+    readings: await readingsOf(em, record, context, today, carried),
     ...(await besidesOf(em, row.id)),
   };
 }

@@ -6,10 +6,10 @@ import { ApiError } from '../../../platform/errors.ts';
 import { normaliseUnit, policyOf } from '../../register/index.ts';
 import { vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
-import { loadForecastGround } from './ground.ts';
+import { loadForecastContext } from './context.ts';
 import { loadVehicleRecords } from './records.ts';
 
-/** A hand whose every figure is taken as it stands. */
+/** An appraiser whose every figure is taken as it stands. */
 const AT_FACE_VALUE = { biasMm: 0, biasSdMm: 0.02, repeatabilityMm: 0.1 };
 
 /**
@@ -21,11 +21,11 @@ export async function withoutPooling(em: EntityManager, typedUnit: string, today
   const [vehicle] = await em.execute<{ id: string }[]>('select id from vehicle where unit = ?', [unit]);
   const [record] = vehicle ? await loadVehicleRecords(em, [vehicle.id]) : [];
   if (!record) throw new ApiError('not_found', `There is no vehicle ${unit} on record.`);
-  const ground = await loadForecastGround(em);
-  const input = vehicleInputOf({ ...record, readings: lastLooks(record) }, ground, today);
-  const hands = Object.fromEntries(Object.keys(input.hands).map((key) => [key, AT_FACE_VALUE]));
-  const policy = { ...policyOf(ground.settings, record.model.class), draws: 512 };
-  const { axles } = forecastVehicle({ ...input, hands }, policy);
+  const context = await loadForecastContext(em);
+  const input = vehicleInputOf({ ...record, readings: lastLooks(record) }, context, today);
+  const appraisers = Object.fromEntries(Object.keys(input.appraisers).map((key) => [key, AT_FACE_VALUE]));
+  const policy = { ...policyOf(context.settings, record.model.class), draws: 512 };
+  const { axles } = forecastVehicle({ ...input, appraisers }, policy);
   const names = await em.execute<{ axle: number; technician: string; gauge: string; date: string }[]>(
     `select distinct on (r.axle) r.axle, p.name as technician, g.name as gauge, r.measured_on::text as date
      from reading r join inspection i on i.id = r.inspection_id join person p on p.id = r.technician_id join gauge g on g.id = i.gauge_id

@@ -1,10 +1,13 @@
-import { analyseStudy, type Hand, type HandEvidence, studyEvidence, studyGaps } from '@mile-mark/core';
+import { analyseStudy, type Appraiser, type AppraiserEvidence, studyEvidence, studyGaps } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { handKey } from '../handKey.ts';
+import { appraiserKey } from '../appraiserKey.ts';
 import { readingsOf, runsOf, STUDIES, type StudySql, valuesOf } from '../studyRows.ts';
 
-/** What finished studies with a gauge and people on record say of the hands in them. */
-export async function studyEvidenceOf(em: EntityManager, present: (key: string) => Hand): Promise<HandEvidence[]> {
+/** What finished studies with a gauge and people on record say of the appraisers in them. */
+export async function studyEvidenceOf(
+  em: EntityManager,
+  present: (key: string) => Appraiser,
+): Promise<AppraiserEvidence[]> {
   const studies = await em.execute<StudySql[]>(`${STUDIES} where s.gauge_id is not null`);
   const values = await valuesOf(
     em,
@@ -21,7 +24,7 @@ export async function studyEvidenceOf(em: EntityManager, present: (key: string) 
     const idOf = new Map(study.technicians.map(({ id, name }) => [name, id ?? '']));
     return [
       studyEvidence(
-        byTechnician.map(({ technician }) => handKey(idOf.get(technician) ?? '', study.gauge_id ?? '')),
+        byTechnician.map(({ technician }) => appraiserKey(idOf.get(technician) ?? '', study.gauge_id ?? '')),
         byTechnician.map(({ mean }) => mean),
         byTechnician.map(({ ev }) => ev ** 2),
         { parts: study.parts.length, trials: study.repeats },

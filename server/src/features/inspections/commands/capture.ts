@@ -40,7 +40,7 @@ export async function refuseChangedMeanwhile(em: EntityManager, vehicle: Vehicle
   );
 }
 
-/** Saves what an inspection found besides thicknesses: pads not seen, findings, discs. */
+/** Saves what an inspection found besides thicknesses: pads not seen, findings, rotors. */
 export async function saveBesides(
   em: EntityManager,
   vehicle: VehicleRow,

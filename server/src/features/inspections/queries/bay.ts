@@ -69,7 +69,7 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
   const models = new Map((await em.find(ModelEntity, {})).map((model) => [model.id, model]));
   const axles = await withSheets(em, await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }));
   const vehicles = await em.execute<VehicleSql[]>(VEHICLES);
-  const hands = await em.execute<
+  const appraisers = await em.execute<
     { technician_id: string; gauge_id: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]
   >(
     'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser where ? or technician_id = ?',
@@ -96,7 +96,7 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
     people: await em.execute(
       `select id, name, role from person where role in ('technician', 'coordinator') order by name`,
     ),
-    hands: hands.map((row) => ({
+    appraisers: appraisers.map((row) => ({
       technicianId: row.technician_id,
       gaugeId: row.gauge_id,
       biasMm: row.bias_mm,
@@ -108,7 +108,7 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
 
 type AxleOfBay = ModelAxleRow & { sheet: AxleValues | undefined };
 
-/** Axles with what their released specification states of the disc. */
+/** Axles with what their released specification states of the rotor. */
 async function withSheets(em: EntityManager, axles: readonly ModelAxleRow[]): Promise<AxleOfBay[]> {
   const rows = await em.execute<{ model_id: string; axle: number; detail: unknown }[]>(
     `select s.model_id, s.axle, rel.detail from specification s

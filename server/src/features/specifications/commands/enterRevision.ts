@@ -3,7 +3,7 @@ import { command, type Transaction } from '../../../platform/command/command.ts'
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
-import { faultsOf, readGround } from '../judgeEntry.ts';
+import { faultsOf, readContext } from '../judgeEntry.ts';
 import { changesBetween } from '../queries/specifications.ts';
 
 /** A revision to be kept, and the file it came from. */
@@ -132,7 +132,7 @@ export const addRevision = command({
   run: async (tx, input: NewRevision) => {
     if (input.source.date > tx.today)
       throw invalidField('source.date', `${input.source.date} is in the future; the document's own date is accepted.`);
-    const { refused, questions } = faultsOf(await readGround(tx.em, [input.modelId]), input);
+    const { refused, questions } = faultsOf(await readContext(tx.em, [input.modelId]), input);
     const faults = [...refused, ...questions];
     if (faults.length > 0) throw new ApiError('invalid', undefined, faults);
     await refuseSame(tx.em, input);

@@ -93,7 +93,7 @@ function benchAxle(
   };
 }
 
-/** One vehicle's bench sheets, and its yard's torque tools. */
+/** One vehicle's bench sheets, and its depot's torque tools. */
 export async function benchOfVehicle(em: EntityManager, unit: string): Promise<BenchOfVehicle> {
   const vehicle = await vehicleOfUnit(em, unit, 'unit');
   const [depot] = await em.execute<{ name: string }[]>('select name from depot where id = ?', [vehicle.depotId]);
@@ -108,10 +108,10 @@ export async function benchOfVehicle(em: EntityManager, unit: string): Promise<B
   };
 }
 
-/** The same for all vehicles of a yard. */
+/** The same for all vehicles of a depot. */
 export async function benchOfDepot(em: EntityManager, depotId: string): Promise<BenchOfDepot> {
   const [depot] = await em.execute<{ name: string }[]>('select name from depot where id = ?', [depotId]);
-  if (!depot) throw new ApiError('not_found', 'There is no such yard on record.');
+  if (!depot) throw new ApiError('not_found', 'There is no such depot on record.');
   const vehicles = await em.execute<BenchOfDepot['vehicles']>(
     `select v.unit, v.model_id as "modelId", (select jsonb_build_object('axle', f.axle, 'markDate', f.mark->>'markDate')
        from forecast f where f.vehicle_id = v.id order by f.mark->>'markDate', f.axle limit 1) as next

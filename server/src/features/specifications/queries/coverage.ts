@@ -97,7 +97,7 @@ interface Miss {
   row: Coverage['unreachable'][number];
 }
 
-/** Torques of jobs that the bench of their yard doesn't reach; axles that lack the same are one row. */
+/** Torques of jobs that the bench of their depot doesn't reach; axles that lack the same are one row. */
 function unreachable(
   models: readonly BenchModel[],
   marks: readonly Mark[],

@@ -7,7 +7,7 @@ export const TOOLS = `
     (select c.due::text from tool_calibration c where c.tool_id = t.id order by c.at desc limit 1) as "calibrationDue", t.retired
   from torque_tool t join depot d on d.id = t.depot_id`;
 
-/** Torque tools of all yards, or of one. */
+/** Torque tools of all depots, or of one. */
 export async function listTorqueTools(em: EntityManager, depot?: string): Promise<TorqueTool[]> {
   const where = depot === undefined ? '' : 'where d.name = ? and not t.retired';
   const order = 'order by t.retired, d.name, t.kind desc, t.most / t.least nulls last, t.most, t.name';

@@ -6,7 +6,7 @@ import { useMe } from '../../../api/people.ts';
 import { type DueWindow, type Reach, REACHES, useAheadView } from '../../../stores/aheadView.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose, Field } from '../../../ui/Field.tsx';
-import { Pick } from '../../../ui/Pick.tsx';
+import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
 import { LABEL_PX, Road } from './Road.tsx';
 import { WhyPanel } from './WhyPanel.tsx';
@@ -60,7 +60,7 @@ export function Ahead() {
   if (marks.isPending) return <State title="Loading the road" what="Fetching every axle’s mile mark." quiet />;
   if (marks.isLoadingError) {
     return (
-      <State title="The mile marks did not come" what={marks.error.message}>
+      <State title="The mile marks couldn’t load" what={marks.error.message}>
         <Button onClick={() => void marks.refetch()}>Try again</Button>
       </State>
     );
@@ -100,7 +100,7 @@ export function Ahead() {
             <option value="van">Vans</option>
             <option value="heavy">Heavy trucks</option>
           </Choose>
-          <Pick<DueWindow>
+          <SegmentedControl<DueWindow>
             label="Due"
             value={due}
             onChange={(value) => set({ due: value })}
@@ -111,7 +111,7 @@ export function Ahead() {
               { value: '3 months', label: '3 mo' },
             ]}
           />
-          <Pick
+          <SegmentedControl
             label="Months"
             value={String(reach)}
             onChange={(value) => set({ reach: Number(value) as Reach })}

@@ -95,7 +95,7 @@ export function WhyPanel({
   );
 }
 
-/** Whether every joint of the axle is known, and in reach of its yard's bench. */
+/** Whether every joint of the axle is known, and in reach of its depot's bench. */
 function Torques({ bench, axle, today }: { bench: BenchOfVehicle; axle: number; today: string }) {
   const own = bench.model.axles.find((one) => one.axle === axle);
   if (!own) return <>unknown</>;
@@ -168,7 +168,7 @@ function Chain({
           label="Thinnest pad today"
           reason={
             <p>
-              All readings of this pad, each weighed by its gauge’s step and the hand’s repeatability, carried to
+              All readings of this pad, each weighed by its gauge’s step and the appraiser’s repeatability, carried to
               today’s odometer by the wear since. ± holds 80 %.
             </p>
           }
@@ -247,7 +247,7 @@ function Chain({
       mark.ruledBy === 'cost' ? 'least cost a mile' : `${Math.round(riskTarget * 100)} % chance below the limit`,
     ],
     ['Torques', bench && <Torques bench={bench} axle={mark.axle} today={vehicle.today} />],
-    ['Look again by', formatDate(mark.nextLook)],
+    ['Look again by', formatDate(mark.nextInspectionDue)],
     ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
     [
       'Even odds by',

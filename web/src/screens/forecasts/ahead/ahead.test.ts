@@ -21,7 +21,7 @@ function mark(unit: string, axle: number, markDate: string, more: Partial<MileMa
     markOdometerMi: 60_000,
     markDate,
     ruledBy: 'risk',
-    nextLook: markDate,
+    nextInspectionDue: markDate,
     medianOdometerMi: 65_000,
     medianDate: '2027-06-01',
     interval80: { fromMi: 61_000, toMi: 70_000, fromDate: '2027-05-20', toDate: '2027-06-20' },
@@ -195,7 +195,7 @@ describe('signs of jobs that can’t be done', () => {
     ],
   };
 
-  it('stand on near lanes of that yard, model and axle only; the wrench before the torque', () => {
+  it('stand on near lanes of that depot, model and axle only; the wrench before the torque', () => {
     const signs = jobSignsOf(
       [
         mark('V1', 1, '2026-12-01'),

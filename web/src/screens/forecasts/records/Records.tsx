@@ -1,4 +1,4 @@
-import type { ForetoldView, Validation } from '@mile-mark/contract/forecasts';
+import type { BacktestView, Validation } from '@mile-mark/contract/forecasts';
 import { useValidation } from '../../../api/forecasts.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { State } from '../../../ui/State.tsx';
@@ -11,7 +11,7 @@ export function Records() {
   if (validation.isPending) return <State title="Loading" what="Fetching how past forecasts came out." quiet />;
   if (validation.isLoadingError) {
     return (
-      <State title="It did not come" what={validation.error.message}>
+      <State title="It couldn’t load" what={validation.error.message}>
         <Button onClick={() => void validation.refetch()}>Try again</Button>
       </State>
     );
@@ -20,15 +20,15 @@ export function Records() {
   if (!all) {
     return (
       <State
-        title="Nothing could be foretold yet"
-        what="Once pads were measured twice, each reading is held against what was foretold of it from those before."
+        title="Nothing could be backtested yet"
+        what="Once pads were measured twice, each reading is held against what was backtested of it from those before."
       />
     );
   }
   return <Known data={validation.data} all={all} />;
 }
 
-function Known({ data, all }: { data: Validation; all: ForetoldView }) {
+function Known({ data, all }: { data: Validation; all: BacktestView }) {
   const verdict = verdictOf(all);
   return (
     <div className="h-full overflow-y-auto p-4">
@@ -38,8 +38,8 @@ function Known({ data, all }: { data: Validation; all: ForetoldView }) {
           <div className="border-l-4 border-paint bg-sheet p-4">
             <h2 className="text-lg font-semibold">{verdict.word}</h2>
             <p>
-              Of {formatWhole(all.readings)} readings, each foretold from what stood on record before it: {verdict.told}{' '}
-              Half of them were within {all.medianMm.toFixed(2)} mm of what was foretold:{' '}
+              Of {formatWhole(all.readings)} readings, each backtested from what stood on record before it:{' '}
+              {verdict.told} Half of them were within {all.medianMm.toFixed(2)} mm of what was backtested:{' '}
               {againstInWords(all.medianMm, all.twoPointMedianMm)} than a line through the last two readings,{' '}
               {againstInWords(all.medianMm, all.leastSquaresMedianMm)} than least squares through all.
             </p>
@@ -111,7 +111,7 @@ function Near({ name, mm, most, strong }: { name: string; mm: number; most: numb
   );
 }
 
-function Table({ title, rows, first }: { title: string; rows: (ForetoldView & { label: string })[]; first: string }) {
+function Table({ title, rows, first }: { title: string; rows: (BacktestView & { label: string })[]; first: string }) {
   return (
     <div>
       <h2 className="mb-1 font-semibold">{title}</h2>

@@ -1,4 +1,4 @@
-import type { ForetoldView } from '@mile-mark/contract/forecasts';
+import type { BacktestView } from '@mile-mark/contract/forecasts';
 
 /** Between these, an interval that is to hold 80 % keeps its word (four standard errors of a few hundred readings). */
 const KEEPS = { from: 0.74, to: 0.88 };
@@ -11,11 +11,11 @@ export interface Verdict {
 }
 
 /** Whether a coordinator can trust the dates, in words. */
-export function verdictOf(all: ForetoldView): Verdict {
+export function verdictOf(all: BacktestView): Verdict {
   if (all.readings < FEW)
     return {
       word: 'Too early to tell',
-      told: `Only ${all.readings} readings could be foretold so far; ${FEW} and more are wanted.`,
+      told: `Only ${all.readings} readings could be backtested so far; ${FEW} and more are wanted.`,
     };
   const share = `${Math.round(all.within80 * 100)} % of readings fell within the interval that was to hold 80 %`;
   if (all.within80 < KEEPS.from)

@@ -76,7 +76,7 @@ export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle:
               </p>
             }
           >
-            {formatDate(mark.nextLook)}
+            {formatDate(mark.nextInspectionDue)}
           </Why>
         </dd>
         <dt className="text-soft">First pad at limit</dt>

@@ -7,16 +7,16 @@ import { useBenchOfVehicle } from '../../../api/specifications.ts';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
 
-/** Discs as measured, findings, photos and pads that could not be seen. */
+/** Rotors as measured, findings, photos and pads that could not be seen. */
 export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const { rotors, findings, photos, unseen } = vehicle;
   if ([rotors, findings, photos, unseen].every((list) => list.length === 0)) return null;
   return (
     <section className="flex flex-col gap-4">
-      <h2 className="font-semibold">Discs, findings and photos</h2>
+      <h2 className="font-semibold">Rotors, findings and photos</h2>
       <div className="flex flex-wrap gap-4">
         {rotors.map((rotor) => (
-          <Disc key={rotor.id} rotor={rotor} vehicle={vehicle} me={me} />
+          <Rotor key={rotor.id} rotor={rotor} vehicle={vehicle} me={me} />
         ))}
       </div>
       {(findings.length > 0 || unseen.length > 0) && (
@@ -71,7 +71,7 @@ export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }
 /** Limits where none of the model is released, mm (typical for light vehicles, from memory). */
 const TYPICAL = { runoutMm: 0.05, variationMm: 0.02 };
 
-function Disc({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleDetail; me: Me }) {
+function Rotor({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleDetail; me: Me }) {
   const axle = vehicle.axleDetails.find((one) => one.axle === rotor.axle);
   const bench = useBenchOfVehicle(vehicle.unit).data;
   const released = bench?.model.axles.find((one) => one.axle === rotor.axle)?.sheet?.values;
@@ -104,7 +104,7 @@ function Disc({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleDe
   );
 }
 
-/** What to do about runout: seat it better, or the disc itself. */
+/** What to do about runout: seat it better, or the rotor itself. */
 function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number | null): string {
   if (runoutUm.length < 4) return '';
   const points = runoutUm.map((um) => um / 1000);
@@ -118,9 +118,9 @@ function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number
       studs,
     );
     if (best && best.turnStuds > 0)
-      return `Turn the disc ${best.turnStuds} ${best.turnStuds === 1 ? 'stud' : 'studs'} clockwise on the hub: ${best.runoutMm.toFixed(2)} mm once a turn is left of ${(2 * first.amplitudeMm).toFixed(2)}.`;
+      return `Turn the rotor ${best.turnStuds} ${best.turnStuds === 1 ? 'stud' : 'studs'} clockwise on the hub: ${best.runoutMm.toFixed(2)} mm once a turn is left of ${(2 * first.amplitudeMm).toFixed(2)}.`;
   }
   return 2 * first.amplitudeMm >= remainderTirMm
-    ? 'Mostly once a turn: clean hub and disc seat, turn the disc on the hub, measure again.'
-    : 'Mostly in the disc itself: turning it on the hub will not help.';
+    ? 'Mostly once a turn: clean hub and rotor seat, turn the rotor on the hub, measure again.'
+    : 'Mostly in the rotor itself: turning it on the hub will not help.';
 }

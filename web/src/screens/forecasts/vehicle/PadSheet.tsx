@@ -3,7 +3,7 @@ import type { AxleDetail } from '@mile-mark/contract/forecasts';
 import type { Reading } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { evidenceInWords, suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
-import { Pick } from '../../../ui/Pick.tsx';
+import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { formatDate } from '../../../ui/format.ts';
 
 interface Props {
@@ -33,7 +33,7 @@ export function PadSheet({ axle, readings, me }: Props) {
         <h2 className="font-semibold">
           One value from all readings, axle {axle.axle} {pad.side} {pad.pad}
         </h2>
-        <Pick
+        <SegmentedControl
           label="Pad"
           hideLabel
           value={key}

@@ -44,7 +44,7 @@ export function Vehicle() {
   if (vehicle.isPending) return <State title={`Loading ${unit ?? ''}`} what="Fetching its pads and readings." quiet />;
   if (vehicle.isLoadingError) {
     return (
-      <State title={`${unit ?? 'The vehicle'} did not come`} what={vehicle.error.message}>
+      <State title={`${unit ?? 'The vehicle'} couldn’t load`} what={vehicle.error.message}>
         <Link className="underline" to="/">
           Back to Ahead
         </Link>

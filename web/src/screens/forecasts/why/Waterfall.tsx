@@ -8,7 +8,7 @@ type Cause = Axle['steps'][number]['cause'];
 const CAUSES: Record<Cause, { label: string; reason: string }> = {
   fleet: {
     label: 'What the fleet taught',
-    reason: 'Levels of its models and the hands that measure, learnt from all vehicles’ readings since.',
+    reason: 'Levels of its models and the appraisers that measure, learnt from all vehicles’ readings since.',
   },
   policy: { label: 'Policy and limits', reason: 'Risk, margin, costs and limits, where they were changed.' },
   miles: { label: 'Miles driven', reason: 'Odometers since: more or fewer miles a day than was expected.' },

@@ -25,7 +25,7 @@ export function WhyPage() {
   if (vehicle.isPending || input.isPending)
     return <State title={`Loading ${unit}`} what="Fetching what its mark rests on." quiet />;
   if (vehicle.isLoadingError || input.isLoadingError)
-    return <State title={`${unit} did not come`} what={(vehicle.error ?? input.error)?.message ?? ''} />;
+    return <State title={`${unit} couldn’t load`} what={(vehicle.error ?? input.error)?.message ?? ''} />;
   const detail = vehicle.data.axleDetails.find((one) => one.axle === Number(axle));
   if (!detail) return <State title={`${unit} has no axle ${axle}`} what="Choose one on the vehicle’s page." />;
   return <Page key={`${unit}/${axle}`} vehicle={vehicle.data} axle={detail} found={input.data} me={me} />;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { ForecastInput } from '@mile-mark/contract/forecasts';
 import type { Duty } from '@mile-mark/contract/register';
-import { classPrior, DEFAULT_NOISE, UNKNOWN_HAND, type VehicleInput } from '@mile-mark/core';
+import { classPrior, DEFAULT_NOISE, UNKNOWN_APPRAISER, type VehicleInput } from '@mile-mark/core';
 import { AS_IT_IS, asked, stretchesOf } from './ask.ts';
 
 const duty = (stopsPerMile: number): Duty => ({
@@ -33,8 +33,8 @@ const input: VehicleInput = {
     { from: '2026-01-01', severity: 1 },
     { from: '2026-03-02', severity: 2, byAxle: { 1: 2.5, 2: 2 } },
   ],
-  hands: {},
-  unknownHand: UNKNOWN_HAND,
+  appraisers: {},
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-04-11',
 };

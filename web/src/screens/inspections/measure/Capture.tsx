@@ -10,7 +10,7 @@ import { useOutbox } from '../../../stores/outbox.ts';
 import { ReviewStep } from './ReviewStep.tsx';
 import { StartStep } from './StartStep.tsx';
 import { WheelStep } from './WheelStep.tsx';
-import { gaugeOf, type Ground, inspectionOf, missing, PADS_IN_VIEW, walk, type Wheel } from './draft.ts';
+import { gaugeOf, type DraftContext, inspectionOf, missing, PADS_IN_VIEW, walk, type Wheel } from './draft.ts';
 import { useDraft } from './useDraft.ts';
 
 /** One inspection of a vehicle in the bay: once the odometer and gauge, then wheel by wheel, then a look over it. */
@@ -41,7 +41,7 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
   const keep = useOutbox((state) => state.keep);
   const navigate = useNavigate();
   const gauge = gaugeOf(draft, bay);
-  const ground: Ground = { vehicle, bay, unit: gauge?.unit ?? me.thicknessUnit };
+  const ground: DraftContext = { vehicle, bay, unit: gauge?.unit ?? me.thicknessUnit };
   const wrong = missing(draft, ground);
   const onNext = () =>
     setStep((before) => {
@@ -105,7 +105,7 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
               onClick={() => go(index)}
             />
           ))}
-          <StepButton name="Look over" here={step === 'review'} done={false} onClick={() => go('review')} />
+          <StepButton name="Review" here={step === 'review'} done={false} onClick={() => go('review')} />
         </nav>
         <Link
           className="ml-auto flex min-h-12 items-center rounded border border-line bg-raised px-4"
@@ -126,7 +126,7 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
       {wheel && (
         <WheelStep
           {...{ draft, ground, wheel, act, onNext }}
-          next={following ? `Next wheel: axle ${following.axle} ${following.side}` : 'Look over it'}
+          next={following ? `Next wheel: axle ${following.axle} ${following.side}` : 'Review it'}
           key={`${wheel.axle}${wheel.side}${visit}`}
         />
       )}

@@ -3,7 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Me } from '@mile-mark/contract/people';
 import type { BayState } from '../../../stores/bay.ts';
-import { chooseYard, yardOfDevice } from '../../../stores/yard.ts';
+import { chooseDepot, depotOfDevice } from '../../../stores/depot.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose, Field } from '../../../ui/Field.tsx';
 import { formatAway, formatMiles } from '../../../ui/format.ts';
@@ -12,12 +12,12 @@ import { worthLooking } from './worth.ts';
 
 const Scan = lazy(async () => ({ default: (await import('../../../label/Scan.tsx')).Scan }));
 
-/** Which vehicle: by its number, by its label, or from what is worth a look in this yard today. */
+/** Which vehicle: by its number, by its label, or from what is worth a look in this depot today. */
 export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; me: Me }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const [scanning, setScanning] = useState(false);
-  const [depot, setDepot] = useState(yardOfDevice);
+  const [depot, setDepot] = useState(depotOfDevice);
   const wanted = typed.trim().toUpperCase();
   const matches = wanted === '' ? [] : bay.vehicles.filter(({ unit }) => unit.includes(wanted)).slice(0, 12);
   const exact = bay.vehicles.find(({ unit }) => unit === wanted) ?? (matches.length === 1 ? matches[0] : undefined);
@@ -103,17 +103,17 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
             Worth a look today
           </h2>
           <Choose
-            label="Yard"
+            label="Depot"
             large
             hideLabel
-            aria-label="Yard"
+            aria-label="Depot"
             value={depot}
             onChange={(event) => {
               setDepot(event.target.value);
-              chooseYard(event.target.value);
+              chooseDepot(event.target.value);
             }}
           >
-            <option value="">All yards</option>
+            <option value="">All depots</option>
             {depots.map((name) => (
               <option key={name}>{name}</option>
             ))}

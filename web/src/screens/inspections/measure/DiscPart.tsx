@@ -26,7 +26,7 @@ interface Props {
   onDone: () => void;
 }
 
-/** A disc around its circle: thickness at up to eight points, runout at eight or twelve, the hub's own. */
+/** A rotor around its circle: thickness at up to eight points, runout at eight or twelve, the hub's own. */
 export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
   const [list, setList] = useState<ListName>('thickness');
   const [active, setActive] = useState(0);
@@ -131,8 +131,8 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
         </p>
         <p className="text-[13px] text-soft">
           {list === 'thickness'
-            ? 'In mm, about 10 mm in from the edge. The discard thickness cast on the disc comes first.'
-            : 'In hundredths of a millimetre; the dial’s zero is anywhere. Clean hub and disc first.' +
+            ? 'In mm, about 10 mm in from the edge. The discard thickness cast on the rotor comes first.'
+            : 'In hundredths of a millimetre; the dial’s zero is anywhere. Clean hub and rotor first.' +
               (axle?.runoutLimitMm == null
                 ? ' No limit of this model is released; typical ones are 0.05 mm runout, 0.02 mm variation (from memory).'
                 : '')}

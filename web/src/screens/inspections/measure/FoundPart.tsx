@@ -7,7 +7,7 @@ const NAMES: Record<FindingItem, string> = {
   boots: 'Boots',
   leak: 'Leak',
   lining: 'Lining',
-  rotor: 'Disc surface',
+  rotor: 'Rotor surface',
 };
 
 /** Where a finding means that the vehicle must not simply drive on (common practice, no source). */

@@ -33,7 +33,7 @@ function InTheBay({ unit }: { unit: string | undefined }) {
   if (bay.isLoadingError) {
     return (
       <State
-        title="The vehicles did not come"
+        title="The vehicles couldn’t load"
         what={`${bay.error.message} Open Measure once with a network; from then on it works without.`}
       >
         <Button onClick={() => void bay.refetch()}>Try again</Button>
@@ -64,7 +64,7 @@ function Sheet({ unit }: { unit: string }) {
     return <State title={`Loading ${unit}`} what="Fetching what its pads are expected to measure." quiet />;
   if (vehicle.isLoadingError) {
     return (
-      <State title={`${unit} did not come`} what={vehicle.error.message}>
+      <State title={`${unit} couldn’t load`} what={vehicle.error.message}>
         <Button onClick={() => void vehicle.refetch()}>Try again</Button>
       </State>
     );

@@ -5,7 +5,7 @@ import type { PadPlace, ThicknessUnit } from '@mile-mark/core';
 import { shareLeft, wearLook } from '../../../drawings/wear.ts';
 import type { DraftAnswer } from '../../../stores/device.ts';
 import { Asked } from './Asked.tsx';
-import { type FieldState, HAND_SD_MM } from './judging.ts';
+import { type FieldState, APPRAISER_SD_MM } from './judging.ts';
 
 interface Props {
   place: PadPlace;
@@ -33,7 +33,7 @@ export function PadField({ place, pad, axle, unit, value, state, error, answer, 
         <span className="font-medium">{place.pad === 'inner' ? 'Inner' : 'Outer'} pad</span>
         <span className="figures text-soft">
           {pad
-            ? `expect ${thicknessInWords(pad.meanMm, unit)} ± ${thicknessInWords(1.28 * Math.hypot(pad.sdMm, HAND_SD_MM), unit).replace(/ .*/, '')}`
+            ? `expect ${thicknessInWords(pad.meanMm, unit)} ± ${thicknessInWords(1.28 * Math.hypot(pad.sdMm, APPRAISER_SD_MM), unit).replace(/ .*/, '')}`
             : 'nothing known yet'}
         </span>
       </label>

@@ -3,11 +3,11 @@ import { type PadPlace, placeInWords, placeKey, type Side } from '@mile-mark/cor
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import type { Draft } from '../../../stores/device.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { type Ground, inspectionOf, judgeDraft, type Wheel } from './draft.ts';
+import { type DraftContext, inspectionOf, judgeDraft, type Wheel } from './draft.ts';
 
 interface Props {
   draft: Draft;
-  ground: Ground;
+  ground: DraftContext;
   wrong: string | undefined;
   onSave: () => void;
   onGo: (wheel: Wheel) => void;

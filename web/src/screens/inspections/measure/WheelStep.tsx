@@ -8,28 +8,36 @@ import { DiscPart } from './DiscPart.tsx';
 import { FoundPart } from './FoundPart.tsx';
 import { NumberPad } from './NumberPad.tsx';
 import { PhotoPart } from './PhotoPart.tsx';
-import { type Action, expectedNow, type Ground, handOf, judgeDraft, PADS_IN_VIEW, type Wheel } from './draft.ts';
+import {
+  type Action,
+  expectedNow,
+  type DraftContext,
+  appraiserOf,
+  judgeDraft,
+  PADS_IN_VIEW,
+  type Wheel,
+} from './draft.ts';
 import type { FieldState } from './judging.ts';
 
 interface Props {
   draft: Draft;
-  ground: Ground;
+  ground: DraftContext;
   wheel: Wheel;
   act: (action: Action) => void;
   onNext: () => void;
   next: string;
 }
 
-const PARTS = ['Pads', 'Disc', 'Found', 'Photo'] as const;
+const PARTS = ['Pads', 'Rotor', 'Found', 'Photo'] as const;
 type Part = (typeof PARTS)[number];
 
-/** One wheel: its two pads first; disc, findings and photos one touch away. */
+/** One wheel: its two pads first; rotor, findings and photos one touch away. */
 export function WheelStep({ draft, ground, wheel, act, onNext, next }: Props) {
   const [part, setPart] = useState<Part>('Pads');
   const key = `${wheel.axle}-${wheel.side}`;
   const counts: Record<Part, number> = {
     Pads: PADS_IN_VIEW.filter((pad) => draft.pads[placeKey({ ...wheel, pad })]).length,
-    Disc: draft.rotors[key] ? 1 : 0,
+    Rotor: draft.rotors[key] ? 1 : 0,
     Found: Object.keys(draft.findings).filter((one) => one.startsWith(`${key}-`)).length,
     Photo: draft.photos.filter(({ axle, side }) => axle === wheel.axle && side === wheel.side).length,
   };
@@ -57,7 +65,7 @@ export function WheelStep({ draft, ground, wheel, act, onNext, next }: Props) {
         </div>
       </div>
       {part === 'Pads' && <PadsPart {...{ draft, ground, wheel, act, onNext, next }} />}
-      {part === 'Disc' && (
+      {part === 'Rotor' && (
         <DiscPart {...{ draft, wheel, act }} vehicle={ground.vehicle} onDone={() => setPart('Pads')} />
       )}
       {part === 'Found' && <FoundPart {...{ draft, wheel, act }} />}
@@ -136,7 +144,7 @@ function PadsPart({ draft, ground, wheel, act, onNext, next }: Props) {
 
 interface OnePadProps {
   draft: Draft;
-  ground: Ground;
+  ground: DraftContext;
   wheel: Wheel;
   pad: Pad;
   state: FieldState;
@@ -234,10 +242,10 @@ function OnePad({ draft, ground, wheel, pad, state, active, act, onFocus, onEnte
   );
 }
 
-/** What this hand will probably read: expectation and the half-width that holds 80 %. */
-function expectationInWords(meanMm: number, sdMm: number, draft: Draft, { bay, unit }: Ground): string {
-  const hand = handOf(draft, bay);
-  const spread = 1.28 * Math.hypot(sdMm, hand.biasSdMm, hand.repeatabilityMm);
+/** What this appraiser will probably read: expectation and the half-width that holds 80 %. */
+function expectationInWords(meanMm: number, sdMm: number, draft: Draft, { bay, unit }: DraftContext): string {
+  const appraiser = appraiserOf(draft, bay);
+  const spread = 1.28 * Math.hypot(sdMm, appraiser.biasSdMm, appraiser.repeatabilityMm);
   const half = thicknessInWords(spread, unit).replace(/ .*/, '');
-  return `expect ${thicknessInWords(meanMm + hand.biasMm, unit)} ± ${unit === '1/32 in' ? half.replace('/32', '') : half}`;
+  return `expect ${thicknessInWords(meanMm + appraiser.biasMm, unit)} ± ${unit === '1/32 in' ? half.replace('/32', '') : half}`;
 }

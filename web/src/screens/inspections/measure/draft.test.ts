@@ -6,7 +6,7 @@ import {
   apply,
   dialMicrometres,
   expectedNow,
-  type Ground,
+  type DraftContext,
   inspectionOf,
   judgeDraft,
   judgeOdometer,
@@ -63,9 +63,9 @@ const bay: Bay = {
   vehicles: [vehicle],
   gauges: [{ id: ID(1), name: 'Vernier', kind: 'vernier', resolutionMm: 0.1, unit: 'mm', calibrationDue: null }],
   people: [{ id: ID(2), name: 'Ann', role: 'technician' }],
-  hands: [{ technicianId: ID(2), gaugeId: ID(1), biasMm: 0.3, biasSdMm: 0.05, repeatabilityMm: 0.15 }],
+  appraisers: [{ technicianId: ID(2), gaugeId: ID(1), biasMm: 0.3, biasSdMm: 0.05, repeatabilityMm: 0.15 }],
 };
-const ground: Ground = { vehicle, bay, unit: 'mm' };
+const context: DraftContext = { vehicle, bay, unit: 'mm' };
 const start = () => newDraft(bay, 'P01', { technicianId: ID(2), gaugeId: ID(1), odometerUnit: 'mi' });
 const run = (...actions: Action[]) => actions.reduce(apply, { ...start(), odometer: '50000' });
 const type = (number: number, side: 'left' | 'right', name: 'inner' | 'outer', typed: string): Action => ({
@@ -106,7 +106,7 @@ describe('a draft', () => {
     expect(again.pads['1-left-outer']?.answer).toBeUndefined();
   });
 
-  it('is sent as the contract accepts it: readings, pads not seen, findings, discs', () => {
+  it('is sent as the contract accepts it: readings, pads not seen, findings, rotors', () => {
     const wheel = { axle: 2, side: 'right' } as const;
     const draft = run(
       type(1, 'left', 'outer', '7.1'),
@@ -118,7 +118,7 @@ describe('a draft', () => {
         set: { thickness: ['31.2', '31,1', '', '', '', '', '', ''], runout: ['0', '3', '6', '8', '7', '4', '1', '−1'] },
       },
     );
-    const body = NewInspection.parse(inspectionOf(draft, ground));
+    const body = NewInspection.parse(inspectionOf(draft, context));
     expect(body.readings).toHaveLength(1);
     expect(body.unseen).toMatchObject([{ axle: 1, side: 'left', pad: 'inner' }]);
     expect(body.findings).toMatchObject([{ axle: 2, side: 'right', item: 'boots', state: 'torn' }]);
@@ -133,7 +133,7 @@ describe('a draft', () => {
   it('leaves out half a circle of runout, which says nothing', () => {
     const wheel = { axle: 1, side: 'left' } as const;
     const draft = run({ kind: 'rotor', wheel, set: { thickness: ['31'], runout: ['0', '1', '', '', '', '', '', ''] } });
-    expect(inspectionOf(draft, ground).rotors?.[0]?.runoutUm).toEqual([]);
+    expect(inspectionOf(draft, context).rotors?.[0]?.runoutUm).toEqual([]);
     expect(dialMicrometres('x')).toBeNull();
   });
 
@@ -149,19 +149,19 @@ describe('a draft', () => {
 
 describe('what stands in the way of keeping an inspection', () => {
   it('is said in order: who, gauge, odometer, figures, questions', () => {
-    expect(missing({ ...start(), technicianId: '' }, ground)).toBe('Say who measured.');
-    expect(missing({ ...start(), gaugeId: '' }, ground)).toBe('Say with which gauge.');
-    expect(missing(start(), ground)).toBe('The odometer is needed.');
-    expect(missing(run(), ground)).toBe('Nothing is measured yet.');
-    expect(missing(run(type(1, 'left', 'outer', '85')), ground)).toBe('1 figure to mend.');
+    expect(missing({ ...start(), technicianId: '' }, context)).toBe('Say who measured.');
+    expect(missing({ ...start(), gaugeId: '' }, context)).toBe('Say with which gauge.');
+    expect(missing(start(), context)).toBe('The odometer is needed.');
+    expect(missing(run(), context)).toBe('Nothing is measured yet.');
+    expect(missing(run(type(1, 'left', 'outer', '85')), context)).toBe('1 figure to mend.');
     const doubted = run(type(1, 'left', 'outer', '13.1'));
-    expect(missing(doubted, ground)).toBe('1 question to answer.');
+    expect(missing(doubted, context)).toBe('1 question to answer.');
     const answered = apply(doubted, {
       kind: 'answer',
       place: { axle: 1, side: 'left', pad: 'outer' },
       answer: 'leave_to_coordinator',
     });
-    expect(missing(answered, ground)).toBeUndefined();
+    expect(missing(answered, context)).toBeUndefined();
   });
 });
 
@@ -189,14 +189,14 @@ describe('what is expected', () => {
     expect(at('50000')).toBe(7);
     expect(at('90000')).toBeCloseTo(7 - 0.2 * 2.046, 6);
   });
-  it('includes the hand’s bias: a figure that this hand reads high is fine', () => {
-    expect(judgeDraft(run(type(1, 'left', 'outer', '7.3')), ground).get('1-left-outer')?.kind).toBe('fine');
-    expect(judgeDraft(run(type(1, 'left', 'outer', '8.6')), ground).get('1-left-outer')?.kind).toBe('suspect');
+  it('includes the appraiser’s bias: a figure that this appraiser reads high is fine', () => {
+    expect(judgeDraft(run(type(1, 'left', 'outer', '7.3')), context).get('1-left-outer')?.kind).toBe('fine');
+    expect(judgeDraft(run(type(1, 'left', 'outer', '8.6')), context).get('1-left-outer')?.kind).toBe('suspect');
   });
 });
 
 describe('sides the wrong way round', () => {
-  const uneven: Ground = { ...ground, vehicle: { ...vehicle, axles: [axle(1, 5, 8)] } };
+  const uneven: DraftContext = { ...context, vehicle: { ...vehicle, axles: [axle(1, 5, 8)] } };
   it('are asked about at every figure of the axle', () => {
     const draft = run(
       type(1, 'left', 'inner', '8.3'),
@@ -232,7 +232,7 @@ describe('what is worth a look', () => {
       ),
     ).toEqual(['ASKED', 'WIDE', 'NEAR', 'FAR']);
   });
-  it('is of the yard that was chosen', () => {
+  it('is of the depot that was chosen', () => {
     expect(worthLooking(bay, 'Saltmarsh depot', 5)).toEqual([]);
   });
 });

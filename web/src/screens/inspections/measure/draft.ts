@@ -16,10 +16,10 @@ import {
   type Side,
   sidesSwapped,
   type ThicknessUnit,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
 } from '@mile-mark/core';
 import type { Draft, DraftAnswer, DraftPad, DraftRotor } from '../../../stores/device.ts';
-import { type FieldState, judgeTyped, type MeasuringHand } from './judging.ts';
+import { type FieldState, judgeTyped, type MeasuringAppraiser } from './judging.ts';
 
 /** A wheel of the walk around the vehicle. */
 export interface Wheel {
@@ -42,7 +42,10 @@ export const PADS_IN_VIEW: readonly Pad[] = ['outer', 'inner'];
 const wheelKey = ({ axle, side }: Wheel) => `${axle}-${side}`;
 
 export type Action =
-  | { kind: 'head'; set: Partial<Pick<Draft, 'technicianId' | 'gaugeId' | 'date' | 'odometer' | 'odometerAnswer'>> }
+  | {
+      kind: 'head';
+      set: Partial<Pick<Draft, 'technicianId' | 'gaugeId' | 'date' | 'odometer' | 'odometerAnswer'>>;
+    }
   | { kind: 'type'; place: PadPlace; typed: string }
   | { kind: 'answer'; place: PadPlace; answer: DraftAnswer }
   | { kind: 'unseen'; place: PadPlace; unseen: boolean }
@@ -135,7 +138,7 @@ export function apply(draft: Draft, action: Action): Draft {
 }
 
 /** What a draft is judged by. */
-export interface Ground {
+export interface DraftContext {
   vehicle: BayVehicle;
   bay: Bay;
   /** Unit in which figures are typed. */
@@ -146,9 +149,11 @@ export function gaugeOf(draft: Draft, bay: Bay): Gauge | undefined {
   return bay.gauges.find(({ id }) => id === draft.gaugeId);
 }
 
-export function handOf(draft: Draft, bay: Bay): MeasuringHand {
+export function appraiserOf(draft: Draft, bay: Bay): MeasuringAppraiser {
   return (
-    bay.hands.find((hand) => hand.technicianId === draft.technicianId && hand.gaugeId === draft.gaugeId) ?? UNKNOWN_HAND
+    bay.appraisers.find(
+      (appraiser) => appraiser.technicianId === draft.technicianId && appraiser.gaugeId === draft.gaugeId,
+    ) ?? UNKNOWN_APPRAISER
   );
 }
 
@@ -186,9 +191,9 @@ export function expectedNow(pad: BayPad, vehicle: BayVehicle, draft: Draft): num
 }
 
 /** The state of every pad's figure, swapped sides of an axle included. */
-export function judgeDraft(draft: Draft, ground: Ground): Map<string, FieldState> {
-  const { vehicle, bay, unit } = ground;
-  const hand = handOf(draft, bay);
+export function judgeDraft(draft: Draft, context: DraftContext): Map<string, FieldState> {
+  const { vehicle, bay, unit } = context;
+  const appraiser = appraiserOf(draft, bay);
   const gauge = gaugeOf(draft, bay);
   const states = new Map<string, FieldState>();
   for (const axle of vehicle.axles) {
@@ -200,16 +205,21 @@ export function judgeDraft(draft: Draft, ground: Ground): Map<string, FieldState
         informed: pad.readings > 0 || axle.fittedOn !== null,
       };
       const typed = draft.pads[placeKey(place)]?.typed ?? '';
-      states.set(placeKey(place), judgeTyped(typed, unit, gauge?.resolutionMm, axle, expected, hand));
+      states.set(placeKey(place), judgeTyped(typed, unit, gauge?.resolutionMm, axle, expected, appraiser));
     }
-    markSwapped(states, axle, draft, ground);
+    markSwapped(states, axle, draft, context);
   }
   return states;
 }
 
 /** Raises swapped sides on an axle's figures where left and right fit the other way round. */
-function markSwapped(states: Map<string, FieldState>, axle: BayAxle, draft: Draft, { vehicle, bay }: Ground): void {
-  const hand = handOf(draft, bay);
+function markSwapped(
+  states: Map<string, FieldState>,
+  axle: BayAxle,
+  draft: Draft,
+  { vehicle, bay }: DraftContext,
+): void {
+  const appraiser = appraiserOf(draft, bay);
   const resolution = gaugeOf(draft, bay)?.resolutionMm ?? 0.1;
   const pairs = PADS.flatMap((pad) => {
     const at = (side: Side) => {
@@ -229,7 +239,7 @@ function markSwapped(states: Map<string, FieldState>, axle: BayAxle, draft: Draf
     pairs.map(({ left, right }) => ({
       measuredMm: left.mm - right.mm,
       expectedMm: left.expectedMm - right.expectedMm,
-      sdMm: Math.sqrt(left.sdMm ** 2 + right.sdMm ** 2 + 2 * hand.repeatabilityMm ** 2 + resolution ** 2 / 6),
+      sdMm: Math.sqrt(left.sdMm ** 2 + right.sdMm ** 2 + 2 * appraiser.repeatabilityMm ** 2 + resolution ** 2 / 6),
     })),
   );
   if (probability <= 0.5) return;
@@ -270,7 +280,7 @@ export function dialOf(points: readonly string[], count: number): number[] {
 }
 
 /** What is sent of a draft: figures as typed, in the order of the walk. */
-export function inspectionOf(draft: Draft, { vehicle, unit }: Ground): NewInspection {
+export function inspectionOf(draft: Draft, { vehicle, unit }: DraftContext): NewInspection {
   const places = padPlaces(vehicle.axles.map(({ axle }) => axle));
   const filled = places.flatMap((place) => {
     const pad = draft.pads[placeKey(place)];
@@ -326,12 +336,12 @@ export function inspectionOf(draft: Draft, { vehicle, unit }: Ground): NewInspec
 }
 
 /** What stands in the way of saving, in words; undefined where nothing does. */
-export function missing(draft: Draft, ground: Ground): string | undefined {
-  const states = judgeDraft(draft, ground);
+export function missing(draft: Draft, context: DraftContext): string | undefined {
+  const states = judgeDraft(draft, context);
   const count = (kind: FieldState['kind']) => [...states.values()].filter((state) => state.kind === kind).length;
   const open = [...states].filter(([key, state]) => state.kind === 'suspect' && !draft.pads[key]?.answer).length;
-  const odometer = judgeOdometer(draft, ground.vehicle);
-  const body = inspectionOf(draft, ground);
+  const odometer = judgeOdometer(draft, context.vehicle);
+  const body = inspectionOf(draft, context);
   const several = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
   if (!draft.technicianId) return 'Say who measured.';
   if (!draft.gaugeId) return 'Say with which gauge.';

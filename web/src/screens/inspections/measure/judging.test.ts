@@ -25,9 +25,9 @@ describe('a figure while it is typed', () => {
     expect(judgeTyped('3', 'mm', undefined, axle, undefined).kind).toBe('fine');
   });
 
-  it('is judged by what is known of the hand: one that reads high is not doubted for it', () => {
-    const hand = { biasMm: 1.4, biasSdMm: 0.05, repeatabilityMm: 0.15 };
-    expect(judgeTyped('7.6', 'mm', 0.1, axle, pad, { ...hand, biasMm: 0 }).kind).toBe('suspect');
-    expect(judgeTyped('7.6', 'mm', 0.1, axle, pad, hand).kind).toBe('fine');
+  it('is judged by what is known of the appraiser: one that reads high is not doubted for it', () => {
+    const appraiser = { biasMm: 1.4, biasSdMm: 0.05, repeatabilityMm: 0.15 };
+    expect(judgeTyped('7.6', 'mm', 0.1, axle, pad, { ...appraiser, biasMm: 0 }).kind).toBe('suspect');
+    expect(judgeTyped('7.6', 'mm', 0.1, axle, pad, appraiser).kind).toBe('fine');
   });
 });

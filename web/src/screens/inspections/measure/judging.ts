@@ -1,15 +1,15 @@
 import { failureInWords } from '@mile-mark/contract/words';
 import {
   judgeReading,
-  mostReadableMm,
+  maxPlausibleMm,
   parseThickness,
   type Suspicion,
   type ThicknessUnit,
-  UNKNOWN_HAND,
+  UNKNOWN_APPRAISER,
 } from '@mile-mark/core';
 
-/** How far readings of a hand of which nothing is known scatter about the true thickness, one sd, mm. */
-export const HAND_SD_MM = Math.hypot(UNKNOWN_HAND.biasSdMm, UNKNOWN_HAND.repeatabilityMm);
+/** How far readings of an appraiser of which nothing is known scatter about the true thickness, one sd, mm. */
+export const APPRAISER_SD_MM = Math.hypot(UNKNOWN_APPRAISER.biasSdMm, UNKNOWN_APPRAISER.repeatabilityMm);
 
 export type FieldState =
   | { kind: 'empty' }
@@ -25,8 +25,8 @@ export interface Expected {
   informed: boolean;
 }
 
-/** The hand that measures: what is known of this technician with this gauge. */
-export interface MeasuringHand {
+/** The appraiser that measures: what is known of this technician with this gauge. */
+export interface MeasuringAppraiser {
   biasMm: number;
   biasSdMm: number;
   repeatabilityMm: number;
@@ -43,13 +43,13 @@ export function judgeTyped(
   resolutionMm: number | undefined,
   axle: { newMm: number; plateMm: number },
   pad: Expected | undefined,
-  hand: MeasuringHand = UNKNOWN_HAND,
+  appraiser: MeasuringAppraiser = UNKNOWN_APPRAISER,
 ): FieldState {
   if (typed.trim() === '') return { kind: 'empty' };
   const parsed = parseThickness(typed, { unit });
   if (!parsed.ok) return { kind: 'wrong', message: failureInWords(parsed.failure) };
   const { mm } = parsed.value;
-  const most = mostReadableMm(axle);
+  const most = maxPlausibleMm(axle);
   if (mm > most) {
     return {
       kind: 'wrong',
@@ -62,11 +62,11 @@ export function judgeTyped(
       mm,
       unit: parsed.value.unit,
       resolutionMm: resolutionMm ?? 0.1,
-      repeatabilityMm: hand.repeatabilityMm,
+      repeatabilityMm: appraiser.repeatabilityMm,
     },
     {
-      meanMm: pad.meanMm + hand.biasMm,
-      sdMm: Math.hypot(pad.sdMm, hand.biasSdMm),
+      meanMm: pad.meanMm + appraiser.biasMm,
+      sdMm: Math.hypot(pad.sdMm, appraiser.biasSdMm),
       newMm: axle.newMm,
       plateMm: axle.plateMm,
       informed: pad.informed,

@@ -41,7 +41,7 @@ export function Questions() {
   if (questions.isPending) return <State title="Loading" what="Fetching what is open." quiet />;
   if (questions.isLoadingError) {
     return (
-      <State title="The questions did not come" what={questions.error.message}>
+      <State title="The questions couldn’t load" what={questions.error.message}>
         <Button onClick={() => void questions.refetch()}>Try again</Button>
       </State>
     );
@@ -143,7 +143,7 @@ const KIND: Record<NonNullable<Question['suspicion']>['kind'], string> = {
 };
 
 const ANSWERS = [
-  { answer: 'it_is_so', key: '1', label: 'It is so', told: 'The figure is believed from now on.' },
+  { answer: 'it_is_so', key: '1', label: 'Confirm', told: 'The figure is believed from now on.' },
   { answer: 'correct', key: '2', label: 'Correct it', told: 'The old figure stays on record, superseded.' },
   { answer: 'withdraw', key: '3', label: 'Withdraw it', told: 'It no longer counts; it stays to be seen.' },
   {

@@ -10,7 +10,7 @@ import { useMe } from '../../../api/people.ts';
 import { useAddDuty, useChangeDuty, useDuties, useModels } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose, Field } from '../../../ui/Field.tsx';
-import { Pick } from '../../../ui/Pick.tsx';
+import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { FeedPart } from '../../telematics/index.ts';
@@ -36,7 +36,7 @@ export function Duty() {
   if (duties.isPending || models.isPending || (unit !== undefined && vehicle.isPending))
     return <State title="Loading" what="Fetching duties and models." quiet />;
   if (duties.isLoadingError || models.isLoadingError)
-    return <State title="They did not come" what={(duties.error ?? models.error)?.message ?? ''} />;
+    return <State title="They couldn’t load" what={(duties.error ?? models.error)?.message ?? ''} />;
   const [firstModel] = models.data;
   if (!firstModel)
     return <State title="No model on record" what="Import models first; a duty is weighed on the masses of a model." />;
@@ -45,7 +45,7 @@ export function Duty() {
     <div className="flex h-full flex-col">
       <header className="flex flex-wrap items-center gap-4 border-b border-line px-4 py-2">
         <h1 className="text-xl font-semibold">Duty</h1>
-        <Pick
+        <SegmentedControl
           label="View"
           hideLabel
           value={view}

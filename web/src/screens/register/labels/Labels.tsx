@@ -15,7 +15,7 @@ export function Labels() {
   const [depot, setDepot] = useState('');
   const [find, setFind] = useState('');
   if (vehicles.isPending) return <State title="Loading" what="Fetching the vehicles." quiet />;
-  if (vehicles.isLoadingError) return <State title="The vehicles did not come" what={vehicles.error.message} />;
+  if (vehicles.isLoadingError) return <State title="The vehicles couldn’t load" what={vehicles.error.message} />;
   const depots = [...new Set(vehicles.data.map((vehicle) => vehicle.depot))].sort();
   const passing = vehicles.data.filter(
     (vehicle) => (depot === '' || vehicle.depot === depot) && vehicle.unit.includes(find.trim().toUpperCase()),

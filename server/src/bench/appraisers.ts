@@ -3,23 +3,23 @@
  * biases and repeatabilities against the truth, gross readings found and clean ones doubted. The seeds were never
  * used for tuning. Prints a JSON line each; called by `npm run bench`.
  */
-import { tryHands, virtualFleet, type HandTrial } from '@mile-mark/core';
+import { tryAppraisers, virtualFleet, type AppraiserTrial } from '@mile-mark/core';
 
 const SEEDS = [101, 102, 103, 104, 105, 106];
 const print = (name: string, value: number, unit: string) =>
   process.stdout.write(`${JSON.stringify({ name, value: Math.round(value * 10_000) / 10_000, unit })}\n`);
 
-const trials: HandTrial[] = [];
+const trials: AppraiserTrial[] = [];
 const times: number[] = [];
 for (const seed of SEEDS) {
   const fleet = virtualFleet({ vehicles: 400, technicians: 8, seed, from: '2023-01-01', days: 1095 });
   const started = performance.now();
-  trials.push(tryHands(fleet));
+  trials.push(tryAppraisers(fleet));
   times.push((performance.now() - started) / 1000);
 }
-const name = `hands of ${SEEDS.length} virtual fleets (400 vehicles, 8 technicians)`;
-const sum = (of: (trial: HandTrial) => number) => trials.reduce((total, trial) => total + of(trial), 0);
-const pooledRmse = (of: (trial: HandTrial) => number) => Math.sqrt(sum((trial) => of(trial) ** 2) / trials.length);
+const name = `appraisers of ${SEEDS.length} virtual fleets (400 vehicles, 8 technicians)`;
+const sum = (of: (trial: AppraiserTrial) => number) => trials.reduce((total, trial) => total + of(trial), 0);
+const pooledRmse = (of: (trial: AppraiserTrial) => number) => Math.sqrt(sum((trial) => of(trial) ** 2) / trials.length);
 print(`${name}: readings a fleet, mean`, sum(({ readings }) => readings) / trials.length, 'readings');
 print(`${name}: correlation of biases, least`, Math.min(...trials.map(({ biasCorrelation }) => biasCorrelation)), '1');
 print(

@@ -1,8 +1,8 @@
-import type { Hands, HandView, ShareView } from '@mile-mark/contract/gauges';
+import type { Appraisers, AppraiserView, ShareView } from '@mile-mark/contract/gauges';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 
-interface HandSql {
+interface AppraiserSql {
   technician_id: string;
   technician: string;
   gauge_id: string;
@@ -18,16 +18,16 @@ interface HandSql {
   computed_at: string;
 }
 
-const HANDS = `
+const APPRAISERS = `
   select h.technician_id, p.name as technician, h.gauge_id, g.name as gauge, g.resolution_um, h.bias_mm, h.bias_sd_mm,
     h.against_mm, h.against_sd_mm, h.repeatability_mm, h.repeatability_log_sd, h.readings, h.computed_at::text
   from appraiser h join person p on p.id = h.technician_id join gauge g on g.id = h.gauge_id
   where h.readings > 0 order by p.name, h.readings desc`;
 
-/** Bias and repeatability as learnt; a technician sees their own hands and the gauges they use. */
-export async function listHands(em: EntityManager, actor: Actor): Promise<Hands> {
+/** Bias and repeatability as learnt; a technician sees their own appraisers and the gauges they use. */
+export async function listAppraisers(em: EntityManager, actor: Actor): Promise<Appraisers> {
   mustBeAllowed(actor, 'measure');
-  const every = await em.execute<HandSql[]>(HANDS);
+  const every = await em.execute<AppraiserSql[]>(APPRAISERS);
   const rows = actor.role === 'coordinator' ? every : every.filter(({ technician_id }) => technician_id === actor.id);
   const drift = await em.execute<
     {
@@ -68,7 +68,7 @@ export async function listHands(em: EntityManager, actor: Actor): Promise<Hands>
         .map(({ computed_at }) => computed_at)
         .sort()
         .at(-1) ?? null,
-    hands: rows.map((row): HandView => ({
+    appraisers: rows.map((row): AppraiserView => ({
       technicianId: row.technician_id,
       technician: row.technician,
       gaugeId: row.gauge_id,
@@ -94,8 +94,8 @@ export async function listHands(em: EntityManager, actor: Actor): Promise<Hands>
 
 const Z90 = 1.645;
 
-/** Repeatability of several hands together, each weighing by its readings, with its 90 % interval. */
-function repeatOf(rows: readonly Pick<HandSql, 'repeatability_mm' | 'repeatability_log_sd' | 'readings'>[]) {
+/** Repeatability of several appraisers together, each weighing by its readings, with its 90 % interval. */
+function repeatOf(rows: readonly Pick<AppraiserSql, 'repeatability_mm' | 'repeatability_log_sd' | 'readings'>[]) {
   const readings = rows.reduce((sum, row) => sum + row.readings, 0);
   const variance = rows.reduce((sum, row) => sum + row.repeatability_mm ** 2 * row.readings, 0) / Math.max(1, readings);
   const precision = rows.reduce((sum, row) => sum + 1 / row.repeatability_log_sd ** 2, 0);

@@ -1,9 +1,9 @@
 import { ValidationEntity } from '../entities.ts';
 import type { Validation } from '@mile-mark/contract/forecasts';
-import { type Foretold, type ForetoldSummary, summariseForetold } from '@mile-mark/core';
+import { type BacktestedReading, type BacktestSummary, summariseBacktest } from '@mile-mark/core';
 import { vehicleInputOf } from '../input.ts';
-import { loadForecastGround } from '../queries/ground.ts';
-import { type Fleet, quarterOf } from './learnHands.ts';
+import { loadForecastContext } from '../queries/context.ts';
+import { type Fleet, quarterOf } from './learnAppraisers.ts';
 
 const AHEAD = [
   { upToMi: 4000, label: 'up to 4,000 mi' },
@@ -12,13 +12,13 @@ const AHEAD = [
 ];
 
 /** Foretells every reading on record from those before it, and keeps how it came out. */
-export async function validate({ em, computer, records, today }: Fleet): Promise<void> {
-  const ground = await loadForecastGround(em);
-  const perVehicle = await computer.foretell(records, (record) => vehicleInputOf(record, ground, today));
+export async function backtestFleet({ em, computer, records, today }: Fleet): Promise<void> {
+  const context = await loadForecastContext(em);
+  const perVehicle = await computer.backtest(records, (record) => vehicleInputOf(record, context, today));
   const all = perVehicle.flat();
   const classOf = new Map(perVehicle.flatMap((own, v) => own.map(({ id }) => [id, records[v]?.model.class ?? ''])));
   const detail: Omit<Validation, 'computedAt'> = {
-    all: summariseForetold(all) ?? null,
+    all: summariseBacktest(all) ?? null,
     byAhead: grouped(all, ({ milesAhead }) => AHEAD.findIndex(({ upToMi }) => milesAhead <= upToMi)).map(
       ([index, summary]) => ({ label: AHEAD[index]?.label ?? '', ...summary }),
     ),
@@ -33,11 +33,11 @@ export async function validate({ em, computer, records, today }: Fleet): Promise
 
 /** Summaries of groups, in order of their keys. */
 function grouped<K extends string | number>(
-  foretold: readonly Foretold[],
-  keyOf: (one: Foretold) => K,
-): [K, ForetoldSummary][] {
-  const groups = new Map<K, Foretold[]>();
-  for (const one of foretold) {
+  backtested: readonly BacktestedReading[],
+  keyOf: (one: BacktestedReading) => K,
+): [K, BacktestSummary][] {
+  const groups = new Map<K, BacktestedReading[]>();
+  for (const one of backtested) {
     const own = groups.get(keyOf(one));
     if (own) own.push(one);
     else groups.set(keyOf(one), [one]);
@@ -45,7 +45,7 @@ function grouped<K extends string | number>(
   return [...groups]
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .flatMap(([key, own]) => {
-      const summary = summariseForetold(own);
-      return summary ? [[key, summary] as [K, ForetoldSummary]] : [];
+      const summary = summariseBacktest(own);
+      return summary ? [[key, summary] as [K, BacktestSummary]] : [];
     });
 }

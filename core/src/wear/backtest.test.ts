@@ -1,6 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
 import { normalQuantile } from '../numeric/index.ts';
-import { DEFAULT_NOISE, foretell, summariseForetold, UNKNOWN_HAND, type Foretold, type VehicleInput } from './index.ts';
+import {
+  DEFAULT_NOISE,
+  backtest,
+  summariseBacktest,
+  UNKNOWN_APPRAISER,
+  type BacktestedReading,
+  type VehicleInput,
+} from './index.ts';
 
 const prior = { mean: Math.log(0.2), sdVehicle: 0.25, sdAxle: 0.12, sdPad: 0.1 };
 const reading = (id: string, date: string, miles: number, mm: number) => ({
@@ -25,32 +32,32 @@ const input = (more: Partial<VehicleInput> = {}): VehicleInput => ({
   fittings: [{ date: '2026-01-01', miles: 10_000, axle: 1 }],
   odometers: [{ date: '2026-01-01', miles: 10_000 }],
   duty: [],
-  hands: {},
-  unknownHand: UNKNOWN_HAND,
+  appraisers: {},
+  unknownAppraiser: UNKNOWN_APPRAISER,
   noise: DEFAULT_NOISE,
   today: '2026-07-01',
   ...more,
 });
 
-describe('a reading foretold from what stood before it', () => {
+describe('a reading backtested from what stood before it', () => {
   it('needs two points; new pads are one', () => {
-    expect(foretell(input()).map(({ id, milesAhead }) => [id, milesAhead])).toEqual([
+    expect(backtest(input()).map(({ id, milesAhead }) => [id, milesAhead])).toEqual([
       ['b', 4000],
       ['c', 4000],
     ]);
-    expect(foretell(input({ fittings: [] })).map(({ id }) => id)).toEqual(['c']);
+    expect(backtest(input({ fittings: [] })).map(({ id }) => id)).toEqual(['c']);
   });
 
   it('has the simple methods’ errors: by the last two points, and by least squares through all', () => {
-    const c = foretell(input()).find(({ id }) => id === 'c');
+    const c = backtest(input()).find(({ id }) => id === 'c');
     expect(c?.twoPointErrorMm).toBeCloseTo(8.2 - (9.4 - 0.8), 12);
     // Through (10, 11), (14, 10.2), (18, 9.4), which lie on a line: 8.6 at 22.
     expect(c?.leastSquaresErrorMm).toBeCloseTo(8.2 - 8.6, 12);
   });
 
   it('does not know what comes later: a later reading changes nothing', () => {
-    const early = foretell(input({ readings: input().readings.slice(0, 2) }));
-    const all = foretell(input()).filter(({ id }) => id === 'b');
+    const early = backtest(input({ readings: input().readings.slice(0, 2) }));
+    const all = backtest(input()).filter(({ id }) => id === 'b');
     expect(all).toEqual(early);
   });
 
@@ -62,13 +69,13 @@ describe('a reading foretold from what stood before it', () => {
       ],
     });
     // b was taken on the day of the change: of the old pads. c has the new pads' fitting only, one point.
-    expect(foretell(changed).map(({ id }) => id)).toEqual(['b']);
+    expect(backtest(changed).map(({ id }) => id)).toEqual(['b']);
   });
 });
 
 describe('the summary', () => {
   it('has shares that fit where errors are normal with the told spread: textbook quantiles', () => {
-    const made = Array.from({ length: 999 }, (_, i): Foretold => ({
+    const made = Array.from({ length: 999 }, (_, i): BacktestedReading => ({
       id: String(i),
       date: '2026-01-01',
       milesAhead: 1000,
@@ -77,7 +84,7 @@ describe('the summary', () => {
       twoPointErrorMm: 0.9 * normalQuantile((i + 0.5) / 999),
       leastSquaresErrorMm: 0.6,
     }));
-    const summary = summariseForetold(made);
+    const summary = summariseBacktest(made);
     expect(summary?.within50).toBeCloseTo(0.5, 2);
     expect(summary?.within80).toBeCloseTo(0.8, 2);
     expect(summary?.within90).toBeCloseTo(0.9, 2);
@@ -85,6 +92,6 @@ describe('the summary', () => {
     expect(summary?.medianMm).toBeCloseTo(0.6745 * 0.3, 2);
     expect(summary?.twoPointMedianMm).toBeCloseTo(0.6745 * 0.9, 2);
     expect(summary?.leastSquaresMedianMm).toBe(0.6);
-    expect(summariseForetold([])).toBeUndefined();
+    expect(summariseBacktest([])).toBeUndefined();
   });
 });

@@ -1,27 +1,27 @@
-import { type Hand, type LimitRule, UNKNOWN_HAND, type WearPrior } from '@mile-mark/core';
+import { type Appraiser, type LimitRule, UNKNOWN_APPRAISER, type WearPrior } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import type { Settings } from '../../register/index.ts';
-import type { InputGround } from '../input.ts';
+import type { InputContext } from '../input.ts';
 
 /** What forecasts rested on by a day besides the vehicles' own records, as it is kept. */
-export interface KeptGround {
+export interface KeptContext {
   settings: Settings;
   rules: LimitRule[];
   groups: Record<string, WearPrior>;
-  hands: Record<string, Hand>;
+  appraisers: Record<string, Appraiser>;
 }
 
-/** How far back the ground of a month ago may be looked for, days. */
+/** How far back the context of a month ago may be looked for, days. */
 export const MONTH_DAYS = 30;
 const LEAST_DAYS = 20;
 const MOST_DAYS = 60;
 
-/** The ground kept about a month before a day. */
-export async function groundOf(
+/** The context kept about a month before a day. */
+export async function contextOf(
   em: EntityManager,
   today: string,
-): Promise<{ asOf: string; afterwards: boolean; kept: KeptGround } | undefined> {
-  const [row] = await em.execute<{ as_of: string; afterwards: boolean; detail: KeptGround }[]>(
+): Promise<{ asOf: string; afterwards: boolean; kept: KeptContext } | undefined> {
+  const [row] = await em.execute<{ as_of: string; afterwards: boolean; detail: KeptContext }[]>(
     `select as_of::text, afterwards, detail from ground_history
      where as_of between ?::date - ?::int and ?::date - ?::int order by abs(?::date - as_of - ?::int) limit 1`,
     [today, MOST_DAYS, today, LEAST_DAYS, today, MONTH_DAYS],
@@ -29,12 +29,12 @@ export async function groundOf(
   return row && { asOf: row.as_of, afterwards: row.afterwards, kept: row.detail };
 }
 
-/** A kept ground as forecasts take it. */
-export function groundFromKept({ settings, rules, groups, hands }: KeptGround): InputGround {
+/** A kept context as forecasts take it. */
+export function contextFromKept({ settings, rules, groups, appraisers }: KeptContext): InputContext {
   return {
     rules,
     marginShare: settings.marginShare,
     priors: (modelId, axle) => groups[`${modelId}/${axle}`],
-    handOf: (key) => hands[key] ?? UNKNOWN_HAND,
+    appraiserOf: (key) => appraisers[key] ?? UNKNOWN_APPRAISER,
   };
 }

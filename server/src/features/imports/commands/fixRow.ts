@@ -18,8 +18,8 @@ interface Mended {
 }
 
 /** Takes one open row as mended, or dismisses it. */
-export const mendRow = command({
-  name: 'mendRow',
+export const fixRow = command({
+  name: 'fixRow',
   action: 'measure',
   run: async (tx, input: Mended): Promise<{ row: ImportRow; done: boolean }> => {
     const { em, actor, today, audit } = tx;

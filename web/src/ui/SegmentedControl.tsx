@@ -9,7 +9,7 @@ interface Props<T extends string> {
 }
 
 /** A few options side by side, one chosen. */
-export function Pick<T extends string>({ label, value, options, onChange, hideLabel }: Props<T>) {
+export function SegmentedControl<T extends string>({ label, value, options, onChange, hideLabel }: Props<T>) {
   const items = options.map((option) => (typeof option === 'string' ? { value: option, label: option } : option));
   return (
     <div className="flex shrink-0 items-center gap-1.5">

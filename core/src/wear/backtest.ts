@@ -3,15 +3,15 @@ import { padPlaces, resolutionVariance } from '../measure/index.ts';
 import { runHistory } from './history.ts';
 import type { ReadingInput, VehicleInput } from './types.ts';
 
-/** One reading as it was foretold from what stood on record before it, by the filter and by two simple methods. */
-export interface Foretold {
+/** One reading as it was backtested from what stood on record before it, by the filter and by two simple methods. */
+export interface BacktestedReading {
   id: string;
   date: string;
   /** Miles since this pad was looked at before. */
   milesAhead: number;
-  /** Reading less what was foretold, mm. */
+  /** Reading less what was backtested, mm. */
   errorMm: number;
-  /** One standard deviation of the reading about what was foretold, mm. */
+  /** One standard deviation of the reading about what was backtested, mm. */
   sdMm: number;
   /** The same by a line through the last two points of the pad, mm. */
   twoPointErrorMm: number;
@@ -26,13 +26,13 @@ interface Point {
 
 /**
  * Foretells every reading of a vehicle that has a history: each from earlier dates alone. New pads count as a point
- * at nominal thickness; a pad needs two points before a line can be drawn. Hands and groups are those learnt from the
+ * at nominal thickness; a pad needs two points before a line can be drawn. Appraisers and groups are those learnt from the
  * whole record, to which the reading itself has given its small part.
  */
-export function foretell(input: VehicleInput): Foretold[] {
+export function backtest(input: VehicleInput): BacktestedReading[] {
   const { judgements } = runHistory(input);
   const byId = new Map(input.readings.map((reading) => [reading.id, reading]));
-  return judgements.flatMap(({ id, expectedMm, expectedSdMm }): Foretold[] => {
+  return judgements.flatMap(({ id, expectedMm, expectedSdMm }): BacktestedReading[] => {
     const reading = byId.get(id);
     if (!reading) return [];
     const points = pointsBefore(input, reading);
@@ -124,8 +124,8 @@ function lineThrough(points: readonly Point[]): ((miles: number) => number) | un
   return (miles) => meanY + slope * (miles - meanX);
 }
 
-/** How a set of foretold readings came out. */
-export interface ForetoldSummary {
+/** How a set of backtested readings came out. */
+export interface BacktestSummary {
   readings: number;
   /** Median absolute error, mm. */
   medianMm: number;
@@ -137,17 +137,17 @@ export interface ForetoldSummary {
   within90: number;
 }
 
-/** @returns undefined where nothing was foretold */
-export function summariseForetold(foretold: readonly Foretold[]): ForetoldSummary | undefined {
-  if (foretold.length === 0) return undefined;
-  const median = (of: (one: Foretold) => number) =>
-    sortedQuantile(Float64Array.from(foretold, (one) => Math.abs(of(one))).sort(), 0.5);
+/** @returns undefined where nothing was backtested */
+export function summariseBacktest(backtested: readonly BacktestedReading[]): BacktestSummary | undefined {
+  if (backtested.length === 0) return undefined;
+  const median = (of: (one: BacktestedReading) => number) =>
+    sortedQuantile(Float64Array.from(backtested, (one) => Math.abs(of(one))).sort(), 0.5);
   const within = (share: number) => {
     const z = normalQuantile(0.5 + share / 2);
-    return foretold.filter(({ errorMm, sdMm }) => Math.abs(errorMm) <= z * sdMm).length / foretold.length;
+    return backtested.filter(({ errorMm, sdMm }) => Math.abs(errorMm) <= z * sdMm).length / backtested.length;
   };
   return {
-    readings: foretold.length,
+    readings: backtested.length,
     medianMm: median(({ errorMm }) => errorMm),
     twoPointMedianMm: median(({ twoPointErrorMm }) => twoPointErrorMm),
     leastSquaresMedianMm: median(({ leastSquaresErrorMm }) => leastSquaresErrorMm),

@@ -1,21 +1,21 @@
 import { invertSymmetric, itemAt, normalInterval, square, type Square, valueAt } from '../numeric/index.ts';
 import { resolutionVariance } from '../measure/index.ts';
 import { runHistory } from './history.ts';
-import { handKeyOf } from './handKey.ts';
-import type { Hand, VehicleInput } from './types.ts';
+import { appraiserKeyOf } from './appraiserKey.ts';
+import type { Appraiser, VehicleInput } from './types.ts';
 
 /**
- * What one vehicle says of the hands that measured it, without what the prior put in: a normal likelihood of
- * their biases (information form) and the log-likelihood of each hand's repeatability at `SIGMA_FACTORS`
+ * What one vehicle says of the appraisers that measured it, without what the prior put in: a normal likelihood of
+ * their biases (information form) and the log-likelihood of each appraiser's repeatability at `SIGMA_FACTORS`
  * times the one it was run with.
  */
-export interface HandEvidence {
-  hands: string[];
-  /** Precision of the biases, row-major, hands × hands, 1/mm². */
+export interface AppraiserEvidence {
+  appraisers: string[];
+  /** Precision of the biases, row-major, appraisers × appraisers, 1/mm². */
   precision: number[];
   /** Precision × mean, 1/mm. */
   weighted: number[];
-  /** hands × SIGMA_FACTORS.length, row-major. */
+  /** appraisers × SIGMA_FACTORS.length, row-major. */
   logLikelihood: number[];
   readings: number[];
 }
@@ -28,18 +28,23 @@ const LOG_STEP = 0.12;
 const LISTENING_SD_MM = 0.35;
 
 /**
- * Asks one vehicle: its history is run with the hands' biases open, N(present estimate, 0.35²); posterior
+ * Asks one vehicle: its history is run with the appraisers' biases open, N(present estimate, 0.35²); posterior
  * precision and mean less prior precision and mean are what the vehicle adds. The repeatability is asked by the
  * likelihood of each innovation, N(0, predicted variance + σ²) over the gauge's step, weighted by the chance
  * that the reading is regular.
  */
-export function handEvidence(input: VehicleInput): HandEvidence {
-  const open = (hand: Hand): Hand => ({ ...hand, biasSdMm: Math.max(hand.biasSdMm, LISTENING_SD_MM) });
-  const hands = Object.fromEntries(Object.entries(input.hands).map(([key, hand]) => [key, open(hand)]));
-  const unknownHand = open(input.unknownHand);
-  const { state, judgements } = runHistory({ ...input, hands, unknownHand });
-  const count = state.hands.length;
-  const own = (name: string): Hand => hands[name] ?? unknownHand;
+export function appraiserEvidence(input: VehicleInput): AppraiserEvidence {
+  const open = (appraiser: Appraiser): Appraiser => ({
+    ...appraiser,
+    biasSdMm: Math.max(appraiser.biasSdMm, LISTENING_SD_MM),
+  });
+  const appraisers = Object.fromEntries(
+    Object.entries(input.appraisers).map(([key, appraiser]) => [key, open(appraiser)]),
+  );
+  const unknownAppraiser = open(input.unknownAppraiser);
+  const { state, judgements } = runHistory({ ...input, appraisers, unknownAppraiser });
+  const count = state.appraisers.length;
+  const own = (name: string): Appraiser => appraisers[name] ?? unknownAppraiser;
   const first = 2 * state.places.length;
   const part = square(count);
   for (let i = 0; i < count; i += 1)
@@ -49,7 +54,7 @@ export function handEvidence(input: VehicleInput): HandEvidence {
   const precision = new Array<number>(count * count).fill(0);
   const weighted = new Array<number>(count).fill(0);
   if (inverse) {
-    state.hands.forEach((name, i) => {
+    state.appraisers.forEach((name, i) => {
       const prior = 1 / own(name).biasSdMm ** 2;
       let sum = -prior * own(name).biasMm;
       for (let j = 0; j < count; j += 1) {
@@ -66,8 +71,8 @@ export function handEvidence(input: VehicleInput): HandEvidence {
   for (const { id, takenMm, expectedMm, expectedSdMm, hypotheses } of judgements) {
     const reading = byId.get(id);
     if (!reading) continue;
-    const h = state.hands.indexOf(handKeyOf(reading));
-    const sigma = own(handKeyOf(reading)).repeatabilityMm;
+    const h = state.appraisers.indexOf(appraiserKeyOf(reading));
+    const sigma = own(appraiserKeyOf(reading)).repeatabilityMm;
     const regular = hypotheses.find(({ explanation }) => explanation === 'regular')?.probability ?? 0;
     const known = expectedSdMm ** 2 - sigma ** 2;
     readings[h] = (readings[h] ?? 0) + 1;
@@ -77,7 +82,7 @@ export function handEvidence(input: VehicleInput): HandEvidence {
       logLikelihood[at] = (logLikelihood[at] ?? 0) + regular * log;
     });
   }
-  return { hands: [...state.hands], precision, weighted, logLikelihood, readings };
+  return { appraisers: [...state.appraisers], precision, weighted, logLikelihood, readings };
 }
 
 /** Log density of an innovation; a step that is coarse against the spread counts by the mass of its interval. */
@@ -91,8 +96,8 @@ function logDensity(innovationMm: number, variance: number, resolutionMm: number
   return Math.log(Math.max(mass, 1e-12) / resolutionMm) + 0.5 * Math.log(2 * Math.PI);
 }
 
-/** A hand as it is put together from technician, gauge and, where drift is asked, period. */
-export interface HandPart {
+/** An appraiser as it is put together from technician, gauge and, where drift is asked, period. */
+export interface AppraiserPart {
   key: string;
   technician: string;
   gauge: string;
@@ -105,9 +110,9 @@ export interface Estimate {
   biasSdMm: number;
 }
 
-export interface HandEstimate extends Estimate {
+export interface AppraiserEstimate extends Estimate {
   key: string;
-  /** Bias against the mean of all hands, which does not hang on what the truth is, and its sd, mm. */
+  /** Bias against the mean of all appraisers, which does not hang on what the truth is, and its sd, mm. */
   againstOthers: Estimate;
   repeatabilityMm: number;
   /** One standard deviation of the logarithm of the repeatability. */
@@ -115,8 +120,8 @@ export interface HandEstimate extends Estimate {
   readings: number;
 }
 
-export interface PooledHands {
-  hands: HandEstimate[];
+export interface PooledAppraisers {
+  appraisers: AppraiserEstimate[];
   technicians: Map<string, Estimate>;
   gauges: Map<string, Estimate>;
 }
@@ -137,20 +142,20 @@ const PERIOD_LIKENESS = 0.7;
 const SIGMA_PRIOR = { logMean: Math.log(0.3), logSd: 0.5 };
 
 /**
- * Pools what all vehicles (and gauge studies) say of the hands. The biases' joint posterior is normal: precision
- * Σ₀⁻¹ + Σ (what each says); a hand with little evidence stays near nought, and what all hands share is known
+ * Pools what all vehicles (and gauge studies) say of the appraisers. The biases' joint posterior is normal: precision
+ * Σ₀⁻¹ + Σ (what each says); an appraiser with little evidence stays near nought, and what all appraisers share is known
  * only as far as new pads and references anchor it: the interval says so. Technicians' and gauges' shares are
  * told apart as far as gauges changed hands (linear-Gaussian components of the same posterior).
  * Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §3.5 and ch. 15 (normal models, variance components).
  *
- * @param parts all hands that occur in the evidence
- * @param present the hands with which the evidence was gathered, by key
+ * @param parts all appraisers that occur in the evidence
+ * @param present the appraisers with which the evidence was gathered, by key
  */
-export function poolHands(
-  parts: readonly HandPart[],
-  evidence: readonly HandEvidence[],
-  present: (key: string) => Hand,
-): PooledHands {
+export function poolAppraisers(
+  parts: readonly AppraiserPart[],
+  evidence: readonly AppraiserEvidence[],
+  present: (key: string) => Appraiser,
+): PooledAppraisers {
   const count = parts.length;
   const indexOf = new Map(parts.map(({ key }, index) => [key, index]));
   const prior = square(count);
@@ -161,7 +166,7 @@ export function poolHands(
   const logLikelihood = parts.map(() => new Array<number>(SIGMA_FACTORS.length).fill(0));
   const readings = new Array<number>(count).fill(0);
   for (const one of evidence) {
-    const at = one.hands.map((key) => indexOf.get(key));
+    const at = one.appraisers.map((key) => indexOf.get(key));
     at.forEach((i, a) => {
       if (i === undefined) return;
       weighted[i] = valueAt(weighted, i) + (one.weighted[a] ?? 0);
@@ -179,7 +184,7 @@ export function poolHands(
   }
   const posterior = invertSymmetric(precision) ?? prior;
   const mean = multiply(posterior, weighted);
-  const hands = parts.map(({ key }, i): HandEstimate => {
+  const appraisers = parts.map(({ key }, i): AppraiserEstimate => {
     const sigma = peak(itemAt(logLikelihood, i), present(key).repeatabilityMm);
     return {
       key,
@@ -190,7 +195,7 @@ export function poolHands(
       readings: itemAt(readings, i),
     };
   });
-  const share = (belongs: (part: HandPart) => boolean, variance: number): Estimate => {
+  const share = (belongs: (part: AppraiserPart) => boolean, variance: number): Estimate => {
     const cross = Float64Array.from(parts, (part) => (belongs(part) ? variance : 0));
     const gain = multiply(priorInverse, cross);
     const explained = dot(gain, cross);
@@ -206,10 +211,10 @@ export function poolHands(
         share((part) => part[field] === name, BIAS_SPREAD[field] ** 2),
       ]),
     );
-  return { hands, technicians: shares('technician'), gauges: shares('gauge') };
+  return { appraisers, technicians: shares('technician'), gauges: shares('gauge') };
 }
 
-function covariance(a: HandPart, b: HandPart): number {
+function covariance(a: AppraiserPart, b: AppraiserPart): number {
   const technician = a.technician === b.technician;
   const gauge = a.gauge === b.gauge;
   let sum = technician ? BIAS_SPREAD.technician ** 2 : 0;
@@ -264,41 +269,41 @@ function dot(a: Float64Array, b: Float64Array): number {
 }
 
 /**
- * What a gauge study says of the hands in it: differences between the means of hands on the same parts; with
+ * What a gauge study says of the appraisers in it: differences between the means of hands on the same parts; with
  * references, the biases themselves; and their repeatability from the spread within cells.
  *
- * @param hands keys of the hands; `means[j]` is hand j's mean over all parts (less the reference, where known), mm
- * @param perHand measurements of each hand: parts × trials
+ * @param appraisers keys of the appraisers; `means[j]` is appraiser j's mean over all parts (less the reference, where known), mm
+ * @param perAppraiser measurements of each appraiser: parts × trials
  * @param referenced whether values are deviations from a known reference
  */
 export function studyEvidence(
-  hands: readonly string[],
+  appraisers: readonly string[],
   means: readonly number[],
   withinVariances: readonly number[],
-  perHand: { parts: number; trials: number },
+  perAppraiser: { parts: number; trials: number },
   referenced: boolean,
-  present: (key: string) => Hand,
-): HandEvidence {
-  const k = hands.length;
-  const n = perHand.parts * perHand.trials;
+  present: (key: string) => Appraiser,
+): AppraiserEvidence {
+  const k = appraisers.length;
+  const n = perAppraiser.parts * perAppraiser.trials;
   const pooled = withinVariances.reduce((sum, value) => sum + value, 0) / k;
   const each = n / Math.max(pooled, 1e-4);
-  const precision = hands.flatMap((_, i) =>
-    hands.map((__, j) => each * ((i === j ? 1 : 0) - (referenced ? 0 : 1 / k))),
+  const precision = appraisers.flatMap((_, i) =>
+    appraisers.map((__, j) => each * ((i === j ? 1 : 0) - (referenced ? 0 : 1 / k))),
   );
   const grand = referenced ? 0 : means.reduce((sum, value) => sum + value, 0) / k;
-  const df = perHand.parts * (perHand.trials - 1);
-  const logLikelihood = hands.flatMap((key, j) =>
+  const df = perAppraiser.parts * (perAppraiser.trials - 1);
+  const logLikelihood = appraisers.flatMap((key, j) =>
     SIGMA_FACTORS.map((factor) => {
       const variance = (present(key).repeatabilityMm * factor) ** 2;
       return -0.5 * df * (Math.log(variance) + itemAt(withinVariances, j) / variance);
     }),
   );
   return {
-    hands: [...hands],
+    appraisers: [...appraisers],
     precision,
     weighted: means.map((value) => each * (value - grand)),
     logLikelihood,
-    readings: hands.map(() => n),
+    readings: appraisers.map(() => n),
   };
 }

@@ -1,19 +1,20 @@
 import { mayDo } from '@mile-mark/contract';
 import { Link } from 'react-router';
-import type { Hands, HandView } from '@mile-mark/contract/gauges';
+import type { Appraisers, AppraiserView } from '@mile-mark/contract/gauges';
 import type { Me } from '@mile-mark/contract/people';
-import { useHands } from '../../api/gauges.ts';
+import { useAppraisers } from '../../api/gauges.ts';
 import { formatWhole } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { Why } from '../../ui/Why.tsx';
 import { half90, shareInWords, whatHelps } from './helps.ts';
 
-/** How each hand reads: bias with its interval, repeatability, drift, and what would help. */
-export function HandsView({ me }: { me: Me }) {
-  const hands = useHands();
-  if (hands.isPending) return <State title="Loading" what="Fetching what is known of hands and gauges." quiet />;
-  if (hands.isLoadingError) return <State title="It did not come" what={hands.error.message} />;
-  if (hands.data.hands.length === 0) {
+/** How each appraiser reads: bias with its interval, repeatability, drift, and what would help. */
+export function AppraisersView({ me }: { me: Me }) {
+  const appraisers = useAppraisers();
+  if (appraisers.isPending)
+    return <State title="Loading" what="Fetching what is known of appraisers and gauges." quiet />;
+  if (appraisers.isLoadingError) return <State title="It couldn’t load" what={appraisers.error.message} />;
+  if (appraisers.data.appraisers.length === 0) {
     return (
       <State
         title="Nothing is known yet"
@@ -29,17 +30,17 @@ export function HandsView({ me }: { me: Me }) {
       </State>
     );
   }
-  return <Known data={hands.data} me={me} />;
+  return <Known data={appraisers.data} me={me} />;
 }
 
-function Known({ data, me }: { data: Hands; me: Me }) {
+function Known({ data, me }: { data: Appraisers; me: Me }) {
   const helps = whatHelps(data);
-  const since = data.hands.flatMap(({ drift }) => drift.map(({ quarter }) => quarter.slice(0, 7))).sort()[0];
+  const since = data.appraisers.flatMap(({ drift }) => drift.map(({ quarter }) => quarter.slice(0, 7))).sort()[0];
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.7fr)_minmax(20rem,1fr)]">
       <section>
         <h2 className="font-semibold">
-          {!mayDo(me.role, 'seeEverybody') ? 'How you read' : 'How each hand reads, from everyday readings'}
+          {!mayDo(me.role, 'seeEverybody') ? 'How you read' : 'How each appraiser reads, from everyday readings'}
         </h2>
         <p className="mb-2 text-soft">
           Bar: 90 % interval of how much higher (right) or lower (left) than the true thickness, mm. Every reading is
@@ -59,8 +60,8 @@ function Known({ data, me }: { data: Hands; me: Me }) {
             </tr>
           </thead>
           <tbody>
-            {data.hands.map((hand) => (
-              <Row key={`${hand.technicianId}${hand.gaugeId}`} hand={hand} />
+            {data.appraisers.map((appraiser) => (
+              <Row key={`${appraiser.technicianId}${appraiser.gaugeId}`} appraiser={appraiser} />
             ))}
           </tbody>
         </table>
@@ -75,7 +76,9 @@ function Known({ data, me }: { data: Hands; me: Me }) {
       </section>
       <section>
         <h2 className="mb-2 font-semibold">What would help</h2>
-        {helps.length === 0 && <p className="text-soft">Nothing stands out. Differences between hands are small.</p>}
+        {helps.length === 0 && (
+          <p className="text-soft">Nothing stands out. Differences between appraisers are small.</p>
+        )}
         <ul className="flex flex-col gap-3">
           {helps.map(({ about, finding, help }) => (
             <li key={about + finding} className="border-l-4 border-slate bg-sheet py-2 pl-3">
@@ -86,7 +89,7 @@ function Known({ data, me }: { data: Hands; me: Me }) {
           ))}
         </ul>
         <p className="mt-3 text-[13px] text-soft">
-          Learnt anew as readings come. A difference says how a gauge sits in a hand, not how good anybody is. A
+          Learnt anew as readings come. A difference says how a gauge sits in an appraiser, not how good anybody is. A
           technician sees their own; the coordinator sees all.
         </p>
       </section>
@@ -110,83 +113,95 @@ function Axis() {
   );
 }
 
-function Row({ hand }: { hand: HandView }) {
-  const half = half90(hand);
-  const sign = hand.biasMm >= 0 ? '+' : '−';
+function Row({ appraiser }: { appraiser: AppraiserView }) {
+  const half = half90(appraiser);
+  const sign = appraiser.biasMm >= 0 ? '+' : '−';
   return (
     <tr className="border-b border-hair">
       <td className="px-2 py-1 whitespace-nowrap">
-        {hand.technician}
+        {appraiser.technician}
         <br />
-        <span className="text-soft">{hand.gauge}</span>
+        <span className="text-soft">{appraiser.gauge}</span>
       </td>
       <td className="px-2">
         <span
           role="img"
-          aria-label={`reads ${sign}${Math.abs(hand.biasMm).toFixed(2)} ± ${half.toFixed(2)} mm`}
+          aria-label={`reads ${sign}${Math.abs(appraiser.biasMm).toFixed(2)} ± ${half.toFixed(2)} mm`}
           className="relative mx-[3%] block h-6"
         >
           <span className="absolute inset-y-0 left-1/2 border-l border-soft" />
           <span
             className="absolute top-2 h-2 bg-slate/45"
-            style={{ left: `${at(hand.biasMm - half)}%`, width: `${at(hand.biasMm + half) - at(hand.biasMm - half)}%` }}
+            style={{
+              left: `${at(appraiser.biasMm - half)}%`,
+              width: `${at(appraiser.biasMm + half) - at(appraiser.biasMm - half)}%`,
+            }}
           />
-          <span className="absolute top-1 h-4 w-1 -translate-x-1/2 bg-ink" style={{ left: `${at(hand.biasMm)}%` }} />
+          <span
+            className="absolute top-1 h-4 w-1 -translate-x-1/2 bg-ink"
+            style={{ left: `${at(appraiser.biasMm)}%` }}
+          />
         </span>
       </td>
       <td className="figures px-2 whitespace-nowrap">
         <Why
-          label={`${hand.technician} with ${hand.gauge}: ${sign}${Math.abs(hand.biasMm).toFixed(2)} mm`}
+          label={`${appraiser.technician} with ${appraiser.gauge}: ${sign}${Math.abs(appraiser.biasMm).toFixed(2)} mm`}
           reason={
             <>
               <p>
-                From {formatWhole(hand.readings)} readings of pads that others measured too, jointly with the wear of
-                every pad; few readings are drawn towards nought.
+                From {formatWhole(appraiser.readings)} readings of pads that others measured too, jointly with the wear
+                of every pad; few readings are drawn towards nought.
               </p>
               <p>
-                Against the mean of all hands: {hand.against.biasMm >= 0 ? '+' : '−'}
-                {Math.abs(hand.against.biasMm).toFixed(2)} ± {half90(hand.against).toFixed(2)} mm. What all hands share
-                is known from newly fitted pads only, so the interval against the truth is wider.
+                Against the mean of all appraisers: {appraiser.against.biasMm >= 0 ? '+' : '−'}
+                {Math.abs(appraiser.against.biasMm).toFixed(2)} ± {half90(appraiser.against).toFixed(2)} mm. What all
+                appraisers share is known from newly fitted pads only, so the interval against the truth is wider.
               </p>
             </>
           }
         >
           {sign}
-          {Math.abs(hand.biasMm).toFixed(2)} ± {half.toFixed(2)} mm
+          {Math.abs(appraiser.biasMm).toFixed(2)} ± {half.toFixed(2)} mm
         </Why>
       </td>
       <td className="figures px-2 whitespace-nowrap">
         <Why
-          label={`Scatter: one standard deviation ${hand.repeatabilityMm.toFixed(2)} mm`}
+          label={`Scatter: one standard deviation ${appraiser.repeatabilityMm.toFixed(2)} mm`}
           reason={
             <p>
-              How far repeated readings of one pad scatter (90 %: {hand.repeatabilityFromMm.toFixed(2)} to{' '}
-              {hand.repeatabilityToMm.toFixed(2)} mm), apart from the gauge’s step of {hand.resolutionMm.toFixed(2)} mm.
+              How far repeated readings of one pad scatter (90 %: {appraiser.repeatabilityFromMm.toFixed(2)} to{' '}
+              {appraiser.repeatabilityToMm.toFixed(2)} mm), apart from the gauge’s step of{' '}
+              {appraiser.resolutionMm.toFixed(2)} mm.
             </p>
           }
         >
-          {hand.repeatabilityMm.toFixed(2)} mm
+          {appraiser.repeatabilityMm.toFixed(2)} mm
         </Why>
         <br />
-        <span className="text-soft">step {Number(hand.resolutionMm.toFixed(2))}</span>
+        <span className="text-soft">step {Number(appraiser.resolutionMm.toFixed(2))}</span>
       </td>
       <td className="px-2">
-        <Drift hand={hand} />
+        <Drift appraiser={appraiser} />
       </td>
-      <td className="figures px-2 text-right">{formatWhole(hand.readings)}</td>
+      <td className="figures px-2 text-right">{formatWhole(appraiser.readings)}</td>
     </tr>
   );
 }
 
-/** Bias quarter by quarter, with its 90 % interval, on the same scale for all hands. */
-function Drift({ hand }: { hand: HandView }) {
+/** Bias quarter by quarter, with its 90 % interval, on the same scale for all appraisers. */
+function Drift({ appraiser }: { appraiser: AppraiserView }) {
   const width = 16;
   const y = (mm: number) => 17 - (15 * Math.max(-REACH_MM, Math.min(REACH_MM, mm))) / REACH_MM;
-  const told = hand.drift.map((one) => `${one.quarter.slice(0, 7)} ${one.biasMm.toFixed(2)}`).join(', ');
+  const told = appraiser.drift.map((one) => `${one.quarter.slice(0, 7)} ${one.biasMm.toFixed(2)}`).join(', ');
   return (
-    <svg width={Math.max(1, hand.drift.length) * width} height={34} role="img" aria-label={`By quarter, mm: ${told}`}>
-      <line x1={0} x2={hand.drift.length * width} y1={17} y2={17} stroke="var(--color-line)" />
-      {hand.drift.map((one, i) => (
+    <svg
+      width={Math.max(1, appraiser.drift.length) * width}
+      height={34}
+      role="img"
+      aria-label={`By quarter, mm: ${told}`}
+    >
+      <line x1={0} x2={appraiser.drift.length * width} y1={17} y2={17} stroke="var(--color-line)" />
+      {appraiser.drift.map((one, i) => (
         <g key={one.quarter}>
           <line
             x1={(i + 0.5) * width}
@@ -204,7 +219,7 @@ function Drift({ hand }: { hand: HandView }) {
   );
 }
 
-function Shares({ title, what, shares }: { title: string; what: 'gauge' | 'person'; shares: Hands['gauges'] }) {
+function Shares({ title, what, shares }: { title: string; what: 'gauge' | 'person'; shares: Appraisers['gauges'] }) {
   return (
     <div>
       <h3 className="font-semibold">{title}</h3>

@@ -1,0 +1,59 @@
+import { dateOfDay, dayNumber, type Appraiser, UNKNOWN_APPRAISER } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import type { Settings } from '../../register/index.ts';
+import type { InputContext } from '../input.ts';
+import { loadForecastContext } from '../queries/context.ts';
+import { ContextHistoryEntity } from '../entities.ts';
+import { contextOf, type KeptContext, MONTH_DAYS } from '../queries/keptContext.ts';
+import { groupsOf } from './learnGroups.ts';
+import { type Fleet, appraisersOf } from './learnAppraisers.ts';
+
+/**
+ * Keeps what the fleet had taught by today, so that a mark can be explained against that of a month ago. Where nothing
+ * is kept of a month ago, it is learnt from the record as it stood then.
+ */
+export async function rememberContext(fleet: Fleet): Promise<void> {
+  const { em, records, today } = fleet;
+  const context = await loadForecastContext(em);
+  await save(em, today, false, keptOf(context, records, context.appraiserOf));
+  if (await contextOf(em, today)) return;
+  const then = dateOfDay(dayNumber(today) - MONTH_DAYS);
+  const back = { ...fleet, today: then };
+  const blank = { ...context, priors: () => undefined, appraiserOf: () => UNKNOWN_APPRAISER };
+  const appraisers = await appraisersOf(back, blank);
+  const known = new Map(appraisers.appraisers.map((appraiser) => [appraiser.key, appraiser]));
+  const appraiserOf = (key: string): Appraiser => known.get(key) ?? UNKNOWN_APPRAISER;
+  const groups = await groupsOf(back, { ...blank, appraiserOf });
+  const priors = new Map(groups.map(({ modelId, axle, prior }) => [`${modelId}/${axle}`, prior]));
+  const learnt = { ...context, priors: (modelId: string, axle: number) => priors.get(`${modelId}/${axle}`) };
+  await save(em, then, true, keptOf(learnt, records, appraiserOf));
+}
+
+function keptOf(
+  { settings, rules, priors }: InputContext & { settings: Settings },
+  records: Fleet['records'],
+  appraiserOf: (key: string) => Appraiser,
+): KeptContext {
+  const groups: KeptContext['groups'] = {};
+  const appraisers: KeptContext['appraisers'] = {};
+  for (const { model, axles, readings } of records) {
+    for (const { axle } of axles) {
+      const prior = priors(model.id, axle);
+      if (prior) groups[`${model.id}/${axle}`] = prior;
+    }
+    for (const { technician_id, gauge_id } of readings) {
+      const key = `${technician_id}/${gauge_id}`;
+      const { biasMm, biasSdMm, repeatabilityMm } = appraiserOf(key);
+      appraisers[key] ??= { biasMm, biasSdMm, repeatabilityMm };
+    }
+  }
+  return { settings, rules, groups, appraisers };
+}
+
+async function save(em: EntityManager, asOf: string, afterwards: boolean, context: KeptContext): Promise<void> {
+  await em.upsert(
+    ContextHistoryEntity,
+    { asOf, detail: context, afterwards, computedAt: new Date() },
+    { onConflictMergeFields: ['detail', 'computedAt'] },
+  );
+}

@@ -1,0 +1,150 @@
+import {
+  dayNumber,
+  type Appraiser,
+  type AppraiserEvidence,
+  type AppraiserPart,
+  type PooledAppraisers,
+  poolAppraisers,
+  UNKNOWN_APPRAISER,
+  type VehicleInput,
+} from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import {
+  AppraiserDriftEntity,
+  AppraiserEntity,
+  AppraiserShareEntity,
+  partsOfAppraiser,
+  studyEvidenceOf,
+} from '../../gauges/index.ts';
+import type { ComputeOptions, Computer } from '../computer.ts';
+import { type InputContext, vehicleInputOf } from '../input.ts';
+import { loadForecastContext } from '../queries/context.ts';
+import type { VehicleRecord } from '../record.ts';
+
+/** The whole fleet, and what computes it. */
+export interface Fleet {
+  em: EntityManager;
+  computer: Computer;
+  records: VehicleRecord[];
+  today: string;
+  /** Signal to stop, and how far it is. */
+  tools: ComputeOptions;
+}
+
+/**
+ * Learns bias and repeatability of every appraiser from all readings on record and all gauge studies, starting from
+ * what was known before, and saves them with technicians' and gauges' shares.
+ */
+export async function learnAppraisers(fleet: Fleet): Promise<void> {
+  const { em } = fleet;
+  const { appraisers, technicians, gauges } = await appraisersOf(fleet, await loadForecastContext(em));
+  const computedAt = new Date();
+  await em.transactional(async (inner) => {
+    await inner.nativeDelete(AppraiserEntity, {});
+    await inner.nativeDelete(AppraiserShareEntity, {});
+    await inner.insertMany(
+      AppraiserEntity,
+      appraisers.map((appraiser) => ({
+        ...partsOfAppraiser(appraiser.key),
+        biasMm: rounded(appraiser.biasMm),
+        biasSdMm: rounded(appraiser.biasSdMm),
+        againstMm: rounded(appraiser.againstOthers.biasMm),
+        againstSdMm: rounded(appraiser.againstOthers.biasSdMm),
+        repeatabilityMm: Math.max(LEAST_REPEATABILITY_MM, rounded(appraiser.repeatabilityMm)),
+        repeatabilityLogSd: appraiser.repeatabilityLogSd,
+        readings: appraiser.readings,
+        computedAt,
+      })),
+    );
+    await inner.insertMany(AppraiserShareEntity, [
+      ...sharesOf('technician', technicians),
+      ...sharesOf('gauge', gauges),
+    ]);
+  });
+}
+
+/** Nobody reads more alike than this, mm: a gauge's own step. */
+const LEAST_REPEATABILITY_MM = 0.02;
+
+const sharesOf = (kind: 'technician' | 'gauge', shares: PooledAppraisers['technicians']) =>
+  [...shares].map(([subjectId, { biasMm, biasSdMm }]) => ({
+    kind,
+    subjectId,
+    biasMm: rounded(biasMm),
+    biasSdMm: rounded(biasSdMm),
+  }));
+
+/** What readings and studies say of every appraiser, starting from what the context knows; nothing is saved. */
+export async function appraisersOf(
+  { em, computer, records, today, tools }: Fleet,
+  context: InputContext,
+): Promise<PooledAppraisers> {
+  const evidence = await computer.appraisers(records, (record) => vehicleInputOf(record, context, today), tools);
+  const studies = await studyEvidenceOf(em, context.appraiserOf);
+  const parts = partsIn([...evidence, ...studies], (key) => partsOfAppraiser(key));
+  return poolAppraisers(parts, [...evidence, ...studies], context.appraiserOf);
+}
+
+/** To a hundredth of a millimetre, so that a change that means nothing leaves every forecast as it is. */
+function rounded(mm: number): number {
+  return Math.round(mm * 100) / 100;
+}
+
+/**
+ * How each appraiser's bias has moved from quarter to quarter: the fleet is asked once more with every quarter as an appraiser
+ * of its own, neighbouring quarters alike.
+ */
+export async function learnDrift({ em, computer, records, today, tools }: Fleet): Promise<void> {
+  const context = await loadForecastContext(em);
+  const whole = (key: string) => context.appraiserOf(key.split('@')[0] ?? '');
+  const evidence = await computer.appraisers(
+    records,
+    (record) => byQuarter(vehicleInputOf(record, context, today), whole),
+    tools,
+  );
+  const parts = partsIn(evidence, (key) => {
+    const [appraiser = '', quarter = ''] = key.split('@');
+    return { ...partsOfAppraiser(appraiser), period: Math.round(dayNumber(quarter) / 91.31) };
+  });
+  const { appraisers } = poolAppraisers(parts, evidence, whole);
+  await em.transactional(async (inner) => {
+    await inner.nativeDelete(AppraiserDriftEntity, {});
+    await inner.insertMany(
+      AppraiserDriftEntity,
+      appraisers.map(({ key, biasMm, biasSdMm, readings }) => {
+        const [appraiser = '', quarter = ''] = key.split('@');
+        return { ...partsOfAppraiser(appraiser), quarter, biasMm, biasSdMm, readings };
+      }),
+    );
+  });
+}
+
+/** First day of the quarter of a date. */
+export function quarterOf(date: string): string {
+  const month = Math.floor((Number(date.slice(5, 7)) - 1) / 3) * 3 + 1;
+  return `${date.slice(0, 4)}-${String(month).padStart(2, '0')}-01`;
+}
+
+function byQuarter(input: VehicleInput, appraiserOf: (key: string) => Appraiser): VehicleInput {
+  const readings = input.readings.map((reading) => ({
+    ...reading,
+    appraiser: `${reading.appraiser ?? ''}@${quarterOf(reading.date)}`,
+  }));
+  const keys = [...new Set(readings.map(({ appraiser }) => appraiser))];
+  return {
+    ...input,
+    readings,
+    appraisers: Object.fromEntries(keys.map((key) => [key, appraiserOf(key)])),
+    unknownAppraiser: UNKNOWN_APPRAISER,
+  };
+}
+
+function partsIn(
+  evidence: readonly AppraiserEvidence[],
+  taken: (key: string) => { technicianId: string; gaugeId: string; period?: number },
+): AppraiserPart[] {
+  return [...new Set(evidence.flatMap(({ appraisers }) => appraisers))].sort().map((key) => {
+    const { technicianId, gaugeId, period } = taken(key);
+    return { key, technician: technicianId, gauge: gaugeId, period };
+  });
+}
