@@ -89,7 +89,7 @@ function Known({ data, me }: { data: Appraisers; me: Me }) {
           ))}
         </ul>
         <p className="mt-3 text-[13px] text-soft">
-          Learnt anew as readings come. A difference says how a gauge sits in an appraiser, not how good anybody is. A
+          Learnt anew as readings come. A difference says how a gauge sits in a hand, not how good anybody is. A
           technician sees their own; the coordinator sees all.
         </p>
       </section>

@@ -41,7 +41,7 @@ export function whatHelps({ appraisers, gauges, technicians }: Appraisers): Help
     explained.add(gauge.id);
     helps.push({
       about: gauge.name,
-      finding: `Reads ${mm(gauge.biasMm)} ${way(gauge.biasMm)} in the appraisers of ${gauge.partners} people: it is the gauge.`,
+      finding: `Reads ${mm(gauge.biasMm)} ${way(gauge.biasMm)} in the hands of ${gauge.partners} people: it is the gauge.`,
       help: 'Check its zero and have it calibrated. Until then every reading with it is corrected.',
     });
   }

@@ -38,8 +38,8 @@ export function Calculator() {
       )}
       {sum === 'adapter' && (
         <p className="text-soft">
-          The appraiser stays at the middle of the grip; at a right angle (90°) the adapter lengthens nothing. The
-          maker’s instructions for the adapter come first.
+          The hand stays at the middle of the grip; at a right angle (90°) the adapter lengthens nothing. The maker’s
+          instructions for the adapter come first.
         </p>
       )}
     </section>

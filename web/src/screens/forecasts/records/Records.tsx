@@ -20,8 +20,8 @@ export function Records() {
   if (!all) {
     return (
       <State
-        title="Nothing could be backtested yet"
-        what="Once pads were measured twice, each reading is held against what was backtested of it from those before."
+        title="Nothing could be checked yet"
+        what="Once pads were measured twice, each reading is held against what was forecast of it from those before."
       />
     );
   }
@@ -38,8 +38,8 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
           <div className="border-l-4 border-paint bg-sheet p-4">
             <h2 className="text-lg font-semibold">{verdict.word}</h2>
             <p>
-              Of {formatWhole(all.readings)} readings, each backtested from what stood on record before it:{' '}
-              {verdict.told} Half of them were within {all.medianMm.toFixed(2)} mm of what was backtested:{' '}
+              Of {formatWhole(all.readings)} readings, each forecast from what stood on record before it: {verdict.told}{' '}
+              Half of them were within {all.medianMm.toFixed(2)} mm of their forecast:{' '}
               {againstInWords(all.medianMm, all.twoPointMedianMm)} than a line through the last two readings,{' '}
               {againstInWords(all.medianMm, all.leastSquaresMedianMm)} than least squares through all.
             </p>

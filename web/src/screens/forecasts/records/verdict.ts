@@ -15,7 +15,7 @@ export function verdictOf(all: BacktestView): Verdict {
   if (all.readings < FEW)
     return {
       word: 'Too early to tell',
-      told: `Only ${all.readings} readings could be backtested so far; ${FEW} and more are wanted.`,
+      told: `Only ${all.readings} readings could be checked so far; ${FEW} and more are wanted.`,
     };
   const share = `${Math.round(all.within80 * 100)} % of readings fell within the interval that was to hold 80 %`;
   if (all.within80 < KEEPS.from)

@@ -56,7 +56,7 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
   const bay = useBay().data?.bay;
   const inBay = bay?.vehicles.find((one) => one.unit === vehicle.unit);
   const sheet = sheetDraft(head, me.distanceUnit, vehicle.unit, typed);
-  // The same judgement as in the bay: learnt bias, pace, swapped sides; the figures alone until the bay's data are here.
+  // The same judgement as in the bay: learnt bias, pace, swapped sides; without them until the bay's data are here.
   const judged = bay && inBay ? judgeDraft(sheet, { vehicle: inBay, bay, unit }) : undefined;
   const odometer: OdometerState = inBay ? judgeOdometer(sheet, inBay) : { kind: 'fine' };
   const states = places.map((place) => {
@@ -66,7 +66,13 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
     const state: FieldState =
       judged?.get(placeKey(place)) ??
       (alone
-        ? judgeTyped(typed[placeKey(place)] ?? '', unit, gauge?.resolutionMm, alone, undefined)
+        ? judgeTyped(
+            typed[placeKey(place)] ?? '',
+            unit,
+            gauge?.resolutionMm,
+            alone,
+            pad && { meanMm: pad.meanMm, sdMm: pad.sdMm, informed: pad.trace.length > 0 },
+          )
         : { kind: 'empty' });
     return { place, axle, pad, state };
   });

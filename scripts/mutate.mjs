@@ -1,0 +1,136 @@
+/**
+ * npm run mutate -- core|contract|server [count] [seed]
+ *
+ * Plants faults one at a time and looks whether the nearest tests notice. Faults are made from the syntax, by pattern: a
+ * comparison flipped or moved by its edge, a term added instead of taken away, a condition that always or never holds, a
+ * call left out, a figure changed. Which of them are planted is drawn by a seed, so the list is the same each time.
+ * Prints each fault nobody noticed, then a JSON line with the score. Run it in a checkout nobody else works in.
+ */
+import { spawnSync } from 'node:child_process';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import ts from 'typescript';
+import { ROOT } from './lib/setup.mjs';
+
+const [floor = 'core', count = '60', seed = '1'] = process.argv.slice(2);
+/** Where faults are planted, and which tests are nearest to a file. */
+const FLOORS = {
+  core: { from: 'core/src', tests: (file) => [path.dirname(file), 'core/src/properties.test.ts'] },
+  contract: { from: 'contract/src', tests: (file) => [path.dirname(file), 'contract/src/contract.test.ts'] },
+  server: { from: 'server/src', tests: nearestOfServer },
+};
+const { from, tests } = FLOORS[floor];
+
+function nearestOfServer(file) {
+  const feature = /^server\/src\/features\/(\w+)/.exec(file)?.[1];
+  if (!feature) return [path.dirname(file)];
+  const own = feature === 'telematics' ? 'server/src/demo/feed.test.ts' : `server/src/features/${feature}`;
+  return [own, 'server/src/testing/commands.test.ts'];
+}
+
+const EDGES = {
+  '<': '<=',
+  '<=': '<',
+  '>': '>=',
+  '>=': '>',
+  '===': '!==',
+  '!==': '===',
+  '+': '-',
+  '-': '+',
+  '*': '/',
+  '/': '*',
+  '&&': '||',
+  '||': '&&',
+};
+const isFigure = (node) => ts.isNumericLiteral(node) && !ts.isElementAccessExpression(node.parent);
+
+/** Every fault of a file: where it stands, what stands there, what is put instead. */
+function faultsOf(file) {
+  const text = readFileSync(path.join(ROOT, file), 'utf8');
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
+  const faults = [];
+  const put = (node, instead, kind) => {
+    const { line } = source.getLineAndCharacterOfPosition(node.getStart());
+    faults.push({ file, line: line + 1, start: node.getStart(), end: node.getEnd(), instead, kind });
+  };
+  const visit = (node) => {
+    if (ts.isTypeNode(node) || ts.isInterfaceDeclaration(node) || ts.isImportDeclaration(node)) return;
+    if (ts.isBinaryExpression(node)) {
+      const other = EDGES[node.operatorToken.getText()];
+      const joinsText = [node.left, node.right].some(
+        (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
+      );
+      if (other && !joinsText) put(node.operatorToken, other, 'operator');
+    }
+    if (ts.isIfStatement(node))
+      for (const always of ['true', 'false']) put(node.expression, always, `always ${always}`);
+    if (ts.isConditionalExpression(node)) put(node.condition, `!(${node.condition.getText()})`, 'condition turned');
+    if (ts.isExpressionStatement(node) && /^(await )?[\w.]+\(/.test(node.getText())) put(node, ';', 'call left out');
+    if (isFigure(node) && Number(node.text) > 1) put(node, String(Number(node.text) * 2 + 1), 'figure changed');
+    if (node.kind === ts.SyntaxKind.TrueKeyword) put(node, 'false', 'turned');
+    if (node.kind === ts.SyntaxKind.FalseKeyword) put(node, 'true', 'turned');
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return faults;
+}
+
+/** A repeatable draw (Park and Miller's minimal standard generator, Communications of the ACM 31, 1988). */
+function draws(start) {
+  let state = start;
+  return () => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647;
+}
+
+const files = readdirSync(path.join(ROOT, from), { recursive: true, encoding: 'utf8' })
+  .map((name) => path.posix.join(from, name))
+  .filter(
+    (name) =>
+      name.endsWith('.ts') && !/\.test\.ts$|\/index\.ts$|\.d\.ts$|\/(testing|bench|demo|migrations)\//.test(name),
+  )
+  .sort();
+const all = files.flatMap(faultsOf);
+const draw = draws(Number(seed));
+const chosen = Array.from(
+  { length: Math.min(Number(count), all.length) },
+  () => all.splice(Math.floor(draw() * all.length), 1)[0],
+);
+
+let noticed = 0;
+const begun = Date.now();
+for (const { file, line, start, end, instead, kind } of chosen) {
+  const where = path.join(ROOT, file);
+  const before = readFileSync(where, 'utf8');
+  const there = before.slice(start, end);
+  writeFileSync(where, before.slice(0, start) + instead + before.slice(end));
+  let failed;
+  try {
+    const args = [
+      '--selectProjects',
+      floor,
+      '--bail',
+      '--silent',
+      '--forceExit',
+      '--testTimeout',
+      '30000',
+      ...tests(file),
+    ];
+    const run = spawnSync(path.join(ROOT, 'node_modules/.bin/jest'), args, {
+      cwd: ROOT,
+      stdio: 'ignore',
+      timeout: 180_000,
+      env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
+    });
+    failed = run.status !== 0;
+  } finally {
+    writeFileSync(where, before);
+  }
+  if (failed) noticed += 1;
+  else
+    process.stdout.write(
+      `not noticed: ${file}:${line} ${kind}: ${there.replace(/\s+/g, ' ').slice(0, 80)} → ${instead}\n`,
+    );
+}
+const seconds = Math.round((Date.now() - begun) / 1000);
+process.stdout.write(
+  `${JSON.stringify({ name: `faults noticed, ${floor}`, value: noticed, of: chosen.length, seconds })}\n`,
+);
