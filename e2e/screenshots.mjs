@@ -1,3 +1,4 @@
+import { choose } from './support/choose.mjs';
 /** Takes the pictures of docs/screenshots from a running demo: `npm start`, then `npm run screenshots`. */
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from './support/chromium.mjs';
@@ -55,7 +56,7 @@ await shoot(desk, 'questions');
 
 await desk.goto(`${base}/vehicles/V08/why/1`);
 await desk.getByText('It stands at').waitFor();
-await desk.getByLabel('Duty').last().selectOption({ label: 'Doorstep delivery' });
+await choose(desk.getByLabel('Duty').last(), { label: 'Doorstep delivery' });
 await desk.getByText('The mark would stand at').waitFor();
 await desk.waitForTimeout(400);
 await shoot(desk, 'why');
@@ -97,7 +98,7 @@ await bench.setViewportSize({ width: 1280, height: 800 });
 await bench.goto(`${base}/specifications?view=to-release`);
 const waits = bench.getByRole('listitem').filter({ hasText: 'Bracket bolt' });
 await waits.getByRole('button', { name: 'Type it from the document' }).click();
-await waits.getByLabel('Unit of the document').selectOption('lbf·ft');
+await choose(waits.getByLabel('Unit of the document'), 'lbf·ft');
 await waits.getByLabel('Torque, nominal').fill('150');
 await waits.getByLabel('Stated in another unit too').fill('210 N·m');
 await waits.getByRole('button', { name: 'Compare and release' }).click();
@@ -134,15 +135,15 @@ await desk.goto(`${base}/import`);
 await desk
   .getByLabel('Files to import')
   .setInputFiles({ name: 'lindmoor-november.csv', mimeType: 'text/csv', buffer: Buffer.from(await sheet()) });
-await desk.getByLabel('Who measured').selectOption('Petra Lindmoor');
-await desk.getByLabel('Measured with').selectOption('Vernier, Northfold');
+await choose(desk.getByLabel('Who measured'), 'Petra Lindmoor');
+await choose(desk.getByLabel('Measured with'), 'Vernier, Northfold');
 await desk.getByText('Is a decimal mark missing').waitFor();
 await desk.waitForTimeout(400);
 await shoot(desk, 'import');
 
 await desk.goto(`${base}/measure/V10/sheet`);
-await desk.getByLabel('Who measured').selectOption('Tobi Varga');
-await desk.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier, Creamery yard (mm)' });
+await choose(desk.getByLabel('Who measured'), 'Tobi Varga');
+await choose(desk.getByLabel('Gauge', { exact: true }), { label: 'Vernier, Creamery yard (mm)' });
 const expected = await desk.getByText(/^expect [\d.]+ mm/).allTextContents();
 const figures = expected.map((text) => Number(/[\d.]+/.exec(text)[0]));
 for (const index of [0, 1, 2])
@@ -161,8 +162,8 @@ await desk.waitForTimeout(300);
 await shoot(desk, 'measure-choose');
 await desk.getByLabel('Unit number').fill('V10');
 await desk.keyboard.press('Enter');
-await desk.getByLabel('Who measures').selectOption('Tobi Varga');
-await desk.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier, Creamery yard (mm)' });
+await choose(desk.getByLabel('Who measures'), 'Tobi Varga');
+await choose(desk.getByLabel('Gauge', { exact: true }), { label: 'Vernier, Creamery yard (mm)' });
 const odometer = /about ([\d,]+) mi/.exec(await desk.getByText(/expected today/).textContent())[1];
 await desk.getByLabel('Odometer, mi').fill(odometer.replace(',', ''));
 await desk.keyboard.press('Enter');

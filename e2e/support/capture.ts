@@ -1,3 +1,4 @@
+import { choose } from './choose.mjs';
 import { expect, type Page } from '@playwright/test';
 
 /** Opens a vehicle in Measure and fills in its start: the gauge, and the odometer expected today plus some miles. */
@@ -9,7 +10,7 @@ export async function begin(
   await page.getByLabel('Unit number').fill(unit);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: unit, exact: true })).toBeVisible();
-  await page.getByLabel('Gauge', { exact: true }).selectOption({ label: gauge });
+  await choose(page.getByLabel('Gauge', { exact: true }), { label: gauge });
   const told = (await page.getByText(/expected today/).textContent()) ?? '';
   const now = Number(/about ([\d,]+) mi/.exec(told)?.[1]?.replaceAll(',', ''));
   await page.getByLabel('Odometer, mi').fill(String(now + ahead));

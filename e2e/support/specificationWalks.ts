@@ -1,3 +1,4 @@
+import { choose } from './choose.mjs';
 import type { Page } from '@playwright/test';
 import { withCameraOn } from './camera.ts';
 import { expect, signIn, test, type App } from './app.ts';
@@ -64,7 +65,7 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     await item.getByLabel('Torque, nominal').fill('150');
     await item.getByRole('button', { name: 'Compare and release' }).click();
     await expect(item.getByText('The unit of the document must be chosen.')).toBeVisible();
-    await item.getByLabel('Unit of the document').selectOption('lbf·ft');
+    await choose(item.getByLabel('Unit of the document'), 'lbf·ft');
     await item.getByLabel('Stated in another unit too').fill('210 Nm');
     await item.getByRole('button', { name: 'Compare and release' }).click();
     await expect(item.getByText('It is not released: Nominal differs')).toBeVisible();
@@ -115,7 +116,7 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     await view(page, app, 'to-release');
     const item = waiting(page, 'Ostrey Carrier 35, axle 2: Hose joint');
     await item.getByRole('button', { name: 'Type it from the document' }).click();
-    await item.getByLabel('Unit of the document').selectOption('N·m');
+    await choose(item.getByLabel('Unit of the document'), 'N·m');
     await item.getByLabel('Torque, nominal').fill('30');
     await item.getByLabel('Stated in another unit too').fill('27 ft-lb');
     await item.getByRole('button', { name: 'Compare and release' }).click();
@@ -162,7 +163,7 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     const form = page.getByRole('dialog');
     await form.getByRole('radio', { name: 'multiplier' }).click();
     await form.getByLabel('Name').fill('Northfold multiplier');
-    await form.getByLabel('Depot').selectOption('Northfold');
+    await choose(form.getByLabel('Depot'), 'Northfold');
     await form.getByLabel('Output at most').fill('1000');
     await form.getByLabel('Calibration due').fill('2027-05-01');
     await form.getByRole('button', { name: 'Put on record' }).click();

@@ -1,3 +1,4 @@
+import { choose } from '../support/choose.mjs';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, signIn, test } from '../support/app.ts';
 
@@ -35,8 +36,8 @@ test('Ahead is usable by keyboard alone', async ({ page, app }) => {
 
 test('filters narrow the road and say when nothing passes', async ({ page, app }) => {
   await signIn(page, app);
-  await page.getByLabel('Depot').selectOption('Northfold');
-  await page.getByLabel('Class').selectOption('Heavy trucks');
+  await choose(page.getByLabel('Depot'), 'Northfold');
+  await choose(page.getByLabel('Class'), 'Heavy trucks');
   const lanes = page.getByRole('group', { name: /^[PVT]\d+$/ });
   await expect(lanes.first()).toBeVisible();
   for (const name of await lanes.evaluateAll((nodes) => nodes.map((node) => node.getAttribute('aria-label'))))
@@ -62,7 +63,7 @@ test('a reading is questioned at the field, answered, corrected later with a rea
   await expect(page.getByRole('heading', { name: 'V10' })).toBeVisible();
   await page.getByRole('link', { name: 'Type it in as a sheet instead' }).click();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'bay');
-  await page.getByLabel('Gauge', { exact: true }).selectOption('Vernier, Creamery yard (mm)');
+  await choose(page.getByLabel('Gauge', { exact: true }), 'Vernier, Creamery yard (mm)');
   await page.getByLabel('Odometer, mi').fill('10');
   const field = page.getByLabel('Axle 1, left, inner pad');
   await field.fill('−1');
@@ -100,7 +101,7 @@ test('a reading is questioned at the field, answered, corrected later with a rea
 test('what the network cut off is kept and saved once when it is back', async ({ page, app, context }) => {
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/measure/V12/sheet`);
-  await page.getByLabel('Gauge', { exact: true }).selectOption('Vernier, Creamery yard (mm)');
+  await choose(page.getByLabel('Gauge', { exact: true }), 'Vernier, Creamery yard (mm)');
   const now = /about ([\d,]+) mi/.exec((await page.getByText(/expected today/).textContent()) ?? '')?.[1] ?? '0';
   await page.getByLabel('Odometer, mi').fill(now);
   const expected =

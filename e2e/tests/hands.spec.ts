@@ -1,3 +1,4 @@
+import { choose } from '../support/choose.mjs';
 import { digitalGauge } from '@mile-mark/standins';
 import { expect, fixture, signIn, test } from '../support/app.ts';
 
@@ -45,11 +46,7 @@ test('a gauge study goes from plan to verdict', async ({ page, app }) => {
   await signIn(page, app);
   await page.goto(`${app.url}/gauges?view=studies`);
   await page.getByLabel('Name').fill('Vernier in two appraisers');
-  await page
-    .locator('form')
-    .filter({ hasText: 'Plan a study' })
-    .getByLabel('Gauge')
-    .selectOption('Vernier, Creamery yard');
+  await choose(page.locator('form').filter({ hasText: 'Plan a study' }).getByLabel('Gauge'), 'Vernier, Creamery yard');
   await page.getByLabel('Pads, worn to all degrees').fill('4');
   await page.getByLabel('How often each').fill('2');
   await page.getByLabel('Tobi Varga').check();

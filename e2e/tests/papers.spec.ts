@@ -1,3 +1,4 @@
+import { choose } from '../support/choose.mjs';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
@@ -216,8 +217,8 @@ test('the vehicle opens, one more inspection is typed by a gauge, and the mark m
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'P15', exact: true })).toBeVisible();
   await page.keyboard.press('m');
-  await page.getByLabel('Who measures').selectOption(SHEETS.okafor);
-  await page.getByLabel('Gauge', { exact: true }).selectOption({ label: 'Vernier (mm)' });
+  await choose(page.getByLabel('Who measures'), SHEETS.okafor);
+  await choose(page.getByLabel('Gauge', { exact: true }), { label: 'Vernier (mm)' });
   await page.getByLabel('Odometer, mi').fill('85,600');
   await page.keyboard.press('Enter');
   // The gauge types its figure and Enter, which goes on to the next pad.
@@ -269,8 +270,8 @@ test('rows not taken are downloaded, mended and go in', async ({ app }) => {
   await page
     .getByLabel('Files to import')
     .setInputFiles({ name: `mended ${randomUUID()}.csv`, mimeType: 'text/csv', buffer: Buffer.from(mended) });
-  await page.getByLabel('Who measured').selectOption(SHEETS.lindqvist);
-  await page.getByLabel('Measured with').selectOption('Step gauge, 32nds');
+  await choose(page.getByLabel('Who measured'), SHEETS.lindqvist);
+  await choose(page.getByLabel('Measured with'), 'Step gauge, 32nds');
   await page.getByRole('button', { name: 'Take in 1 record' }).click();
   await expect(page.getByText(/^mended .* is in$/)).toBeVisible();
   const csv = await (await page.request.get(`${app.url}/api/readings.csv`)).text();

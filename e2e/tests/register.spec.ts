@@ -1,3 +1,4 @@
+import { choose } from '../support/choose.mjs';
 import { expect, signIn, test } from '../support/app.ts';
 
 /** The coordinator's other writes, through the interface: pads fitted, a duty begun, people and gauges, units. */
@@ -32,7 +33,7 @@ test('a duty begun ahead bends the forecast and leaves the past', async ({ page,
   const axle = page.getByRole('button', { name: 'Axle 1: show its wear' });
   const before = await axle.textContent();
   await page.getByRole('button', { name: 'Begin another duty …' }).click();
-  await page.getByLabel('Duty', { exact: true }).selectOption('Doorstep delivery');
+  await choose(page.getByLabel('Duty', { exact: true }), 'Doorstep delivery');
   await page.getByLabel('From').fill('2026-11-25');
   await page.getByRole('button', { name: 'Begin it' }).click();
   await expect(page.getByText('the past keeps its duty', { exact: false })).toBeVisible();

@@ -1,3 +1,4 @@
+import { choose } from '../support/choose.mjs';
 import type { Route } from '@playwright/test';
 import { expect, signIn, test } from '../support/app.ts';
 import { declareSpecificationWalks, rowOf, sheetOf, view, waiting } from '../support/specificationWalks.ts';
@@ -105,7 +106,7 @@ test('the depot’s next jobs stand ready, and a vehicle of another depot is loo
 }) => {
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/specifications`);
-  await page.getByLabel('Depot').selectOption('Northfold');
+  await choose(page.getByLabel('Depot'), 'Northfold');
   await expect(page.getByText(/\d\d vehicles of Northfold are kept on this device/)).toBeVisible();
   const first = page.getByRole('main').getByRole('listitem').getByRole('button').first();
   const [, unit = '', axle = ''] = /^(\S+) axle (\d)/.exec((await first.textContent()) ?? '') ?? [];
@@ -140,18 +141,18 @@ test('what is entered is judged at the field, and nobody releases their own', as
   await signIn(page, app);
   await view(page, app, 'library');
   await page.getByRole('button', { name: /^Ostrey Carrier 35/ }).click();
-  await page.getByLabel('Another joint').selectOption('Sensor or harness screw');
+  await choose(page.getByLabel('Another joint'), 'Sensor or harness screw');
   await page.getByRole('button', { name: 'Enter it …' }).click();
   const form = page.getByRole('dialog');
   await form.getByLabel('Which, if there are several').fill('hose bracket');
   await form.getByLabel('Thread').fill('M8');
-  await form.getByLabel('Head', { exact: true }).selectOption('hex');
+  await choose(form.getByLabel('Head', { exact: true }), 'hex');
   await form.getByLabel('Head size').fill('8 mm');
   await expect(form.getByText('A head outside is wider than its thread')).toBeVisible();
   await form.getByLabel('Head size').fill('13 mm');
   await form.getByLabel('Torque, least').fill('30');
   await expect(form.getByText('The unit of the document must be chosen.')).toBeVisible();
-  await form.getByLabel('Unit of the document').selectOption('N·m');
+  await choose(form.getByLabel('Unit of the document'), 'N·m');
   await form.getByLabel('Torque, most').fill('20');
   await expect(form.getByText('30 is more than 20')).toBeVisible();
   await form.getByLabel('Torque, least').fill('');
@@ -182,7 +183,7 @@ test('what is typed stays while the server fails, and goes in when it is back', 
   await signIn(page, app);
   await view(page, app, 'library');
   await page.getByRole('button', { name: /^Ostrey Carrier 35/ }).click();
-  await page.getByLabel('Another joint').selectOption('Sensor or harness screw');
+  await choose(page.getByLabel('Another joint'), 'Sensor or harness screw');
   await page.getByRole('button', { name: 'Enter it …' }).last().click();
   const form = page.getByRole('dialog');
   await form.getByLabel('Which, if there are several').fill('lamp bracket');
@@ -202,7 +203,7 @@ test('what is typed stays while the server fails, and goes in when it is back', 
     })
     .toBeGreaterThan(2);
   await form.getByLabel('Torque, nominal').fill('9');
-  await form.getByLabel('Unit of the document').selectOption('N·m');
+  await choose(form.getByLabel('Unit of the document'), 'N·m');
   await form.getByLabel('Document', { exact: true }).fill('Carrier repair leaflet 30-2 (invented)');
   await form.getByLabel('Page').fill('9');
   await form.getByLabel('Its revision').fill('4');
@@ -273,7 +274,7 @@ test('a variant has specifications of its own, and a vehicle is said to be one',
   await page.getByRole('button', { name: 'Put it on record' }).click();
   await page.getByRole('button', { name: /^Tarnbrook Drover 4x2/ }).click();
   await page.getByRole('button', { name: 'Fitment and variants …' }).click();
-  await page.getByLabel('A vehicle that is of this variant').selectOption('P20');
+  await choose(page.getByLabel('A vehicle that is of this variant'), 'P20');
   await page.getByRole('button', { name: 'It is of this variant' }).click();
   await expect(page.getByText('P20 is a Tarnbrook Drover 4x2 from now on')).toBeVisible();
   await page.goto(`${app.url}/specifications?unit=P20&axle=1`);
@@ -285,7 +286,7 @@ test('a local limit is entered with its source', async ({ page, app }) => {
   await signIn(page, app);
   await view(page, app, 'limits');
   await page.getByLabel('Where it holds').fill('Linden vale county');
-  await page.getByLabel('Brakes').selectOption('air');
+  await choose(page.getByLabel('Brakes'), 'air');
   await page.getByRole('button', { name: /^Enter it/ }).click();
   await expect(page.getByText('A thickness such as 3.2 is needed.')).toBeVisible();
   await page.getByLabel('Lining, mm').fill('3,5');

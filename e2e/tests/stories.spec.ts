@@ -1,3 +1,4 @@
+import { choose } from '../support/choose.mjs';
 import { expect, signIn, test } from '../support/app.ts';
 
 /** Three stories a coordinator recognises, each walked from the finding to the decision, and what stands around them. */
@@ -74,7 +75,7 @@ test('a coarse gauge: named with what it costs, weighed less where it measured, 
   await page.goto(`${app.url}/gauges?view=studies`);
   await page.getByLabel('Name').fill('Feelers in two appraisers');
   const form = page.locator('form').filter({ hasText: 'Plan a study' });
-  await form.getByLabel('Gauge').selectOption('Feeler set, whole millimetres');
+  await choose(form.getByLabel('Gauge'), 'Feeler set, whole millimetres');
   await page.getByLabel('Oskar Fenwright').check();
   await page.getByLabel('Tobi Varga').check();
   await page.getByRole('button', { name: 'Plan it' }).click();

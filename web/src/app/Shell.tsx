@@ -1,3 +1,4 @@
+import { isForControl } from '../ui/typing.ts';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
@@ -39,8 +40,7 @@ export function Shell() {
   const offline = !useSyncExternalStore(reach.subscribe, reach.get) || cut;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName)) return;
+      if (isForControl(event)) return;
       if (event.key === '?') setHelpOpen(true);
     };
     window.addEventListener('keydown', onKey);

@@ -1,6 +1,6 @@
-import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes } from 'react';
+import { useId, type InputHTMLAttributes, type ReactNode } from 'react';
 
-interface Frame {
+export interface Frame {
   label: string;
   /** What is wrong and what would be accepted. */
   error?: string | undefined;
@@ -10,10 +10,10 @@ interface Frame {
 }
 
 const BOX = 'w-full rounded-sm border bg-raised px-2 text-ink';
-const look = (error: string | undefined, large: boolean | undefined) =>
+export const look = (error: string | undefined, large: boolean | undefined) =>
   `${BOX} ${error ? 'border-brick border-2' : 'border-line'} ${large ? 'min-h-12 text-xl figures' : 'min-h-8'}`;
 
-function Framed({ label, error, hint, hideLabel, id, children }: Frame & { id: string; children: ReactNode }) {
+export function Framed({ label, error, hint, hideLabel, id, children }: Frame & { id: string; children: ReactNode }) {
   return (
     <div className="flex flex-col gap-1">
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'text-soft'}>
@@ -55,32 +55,6 @@ export function Field({
         className={look(error, large)}
         {...rest}
       />
-    </Framed>
-  );
-}
-
-/** A list to choose one from. */
-export function Choose({
-  label,
-  error,
-  hint,
-  large,
-  hideLabel,
-  children,
-  ...rest
-}: Frame & SelectHTMLAttributes<HTMLSelectElement>) {
-  const id = useId();
-  return (
-    <Framed id={id} label={label} error={error} hint={hint} {...(hideLabel ? { hideLabel } : {})}>
-      <select
-        id={id}
-        aria-invalid={error ? true : undefined}
-        aria-describedby={error ? `${id}-error` : undefined}
-        className={look(error, large)}
-        {...rest}
-      >
-        {children}
-      </select>
     </Framed>
   );
 }

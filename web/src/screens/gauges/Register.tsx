@@ -8,7 +8,8 @@ import { ApiProblem } from '../../api/client.ts';
 import { useAddGauge, useGauges } from '../../api/gauges.ts';
 import { useAddPerson, useMe, usePeople } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 import { formatDate } from '../../ui/format.ts';
 

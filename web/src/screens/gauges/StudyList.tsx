@@ -1,3 +1,4 @@
+import { Tick } from '../../ui/Tick.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -8,7 +9,8 @@ import { ApiProblem } from '../../api/client.ts';
 import { useAddStudy, useGauges, useImportStudy, useStudies } from '../../api/gauges.ts';
 import { usePeople } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { formatDate } from '../../ui/format.ts';
 
 /** Gauge studies so far; plan one, or take in one that was measured elsewhere. */
@@ -147,17 +149,15 @@ function PlanOne() {
         <legend className="text-soft">Who measures</legend>
         <div className="grid grid-cols-2 gap-x-3">
           {technicians.map(({ id, name }) => (
-            <label key={id} className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="size-6"
-                checked={chosen.includes(id)}
-                onChange={(event) =>
-                  setChosen(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))
-                }
-              />
+            <Tick
+              key={id}
+              large
+              className="py-0.5"
+              checked={chosen.includes(id)}
+              onChange={(checked) => setChosen(checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
+            >
               {name}
-            </label>
+            </Tick>
           ))}
         </div>
         {problem?.of('technicianIds') && <p className="text-brick">{problem.of('technicianIds')}</p>}
@@ -268,15 +268,9 @@ function ImportOne() {
           error={problem?.of('limitMm')}
         />
       </div>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-6"
-          checked={form.referenced}
-          onChange={(event) => setForm({ ...form, referenced: event.target.checked })}
-        />
+      <Tick large checked={form.referenced} onChange={(checked) => setForm({ ...form, referenced: checked })}>
         Values are deviations from known true thicknesses
-      </label>
+      </Tick>
       {add.isError && !problem?.problem.errors?.length && (
         <p role="alert" className="text-brick">
           {add.error.message}

@@ -6,7 +6,8 @@ import { MM_PER_32ND, MM_PER_INCH, parseThickness } from '@mile-mark/core';
 import { useAddGauge, useGauges } from '../../api/gauges.ts';
 import { useAddPerson, useMe, usePeople } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 
 interface Props {
   needs: ImportPreview['needs'];

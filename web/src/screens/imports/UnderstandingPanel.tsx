@@ -1,7 +1,7 @@
 import type { ImportPreview, Understanding } from '@mile-mark/contract/imports';
 import { useGauges } from '../../api/gauges.ts';
 import { usePeople } from '../../api/people.ts';
-import { Choose } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 
 const KINDS = [

@@ -1,3 +1,4 @@
+import { Tick } from '../../ui/Tick.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 import { useMemo, useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
@@ -17,7 +18,8 @@ import {
 import { ApiProblem } from '../../api/client.ts';
 import { useAddRevision } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import {
   axleDraftOf,
@@ -118,21 +120,18 @@ export function EntryForm({ entering, onClose }: { entering: Entering; onClose: 
           </p>
         )}
         {read.questions.map((doubt) => (
-          <label key={doubt.code} className="flex items-start gap-2 border-l-4 border-paint bg-raised px-3 py-2">
-            <input
-              type="checkbox"
-              className="mt-1"
-              checked={confirmed.includes(doubt.code)}
-              onChange={(event) =>
-                setConfirmed(
-                  event.target.checked ? [...confirmed, doubt.code] : confirmed.filter((code) => code !== doubt.code),
-                )
-              }
-            />
+          <Tick
+            key={doubt.code}
+            className="border-l-4 border-paint bg-raised px-3 py-2"
+            checked={confirmed.includes(doubt.code)}
+            onChange={(checked) =>
+              setConfirmed(checked ? [...confirmed, doubt.code] : confirmed.filter((code) => code !== doubt.code))
+            }
+          >
             <span>
               {jointDoubtInWords(doubt)} <strong>Yes, the document says so.</strong>
             </span>
-          </label>
+          </Tick>
         ))}
         <fieldset className="grid grid-cols-[2fr_1fr_1fr_1fr] gap-3">
           <legend className="mb-1 font-semibold">Where it stands</legend>
@@ -207,14 +206,9 @@ function JointFields({
   );
   return (
     <>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={draft.absent}
-          onChange={(event) => onChange({ absent: event.target.checked })}
-        />
+      <Tick checked={draft.absent} onChange={(checked) => onChange({ absent: checked })}>
         The document says that this axle has no such joint
-      </label>
+      </Tick>
       {!draft.absent && (
         <>
           <fieldset className="grid grid-cols-4 gap-3">

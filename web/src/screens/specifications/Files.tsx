@@ -1,3 +1,4 @@
+import { Tick } from '../../ui/Tick.tsx';
 import { mayDo } from '@mile-mark/contract';
 import { pathOf } from '../../api/request.ts';
 import { useState } from 'react';
@@ -170,14 +171,9 @@ function Rows({
                 </p>
               ))}
               {row.outcome === 'questioned' && onConfirm && (
-                <label className="flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    checked={confirmed.includes(row.line)}
-                    onChange={(event) => onConfirm(row.line, event.target.checked)}
-                  />
+                <Tick checked={confirmed.includes(row.line)} onChange={(checked) => onConfirm(row.line, checked)}>
                   The document says so; take it
-                </label>
+                </Tick>
               )}
               {row.differences.length > 0 && (
                 <p>

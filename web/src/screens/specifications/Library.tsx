@@ -12,7 +12,8 @@ import {
 } from '@mile-mark/contract/specifications';
 import { useJointKinds, useLibraryModels, useSpecifications } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { State } from '../../ui/State.tsx';
 import { Heads } from '../../ui/Heads.tsx';

@@ -7,7 +7,8 @@ import { NewLimit } from '@mile-mark/contract/register';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddLimit, useLimits } from '../../api/register.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { State } from '../../ui/State.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 

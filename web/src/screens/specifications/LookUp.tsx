@@ -1,3 +1,4 @@
+import { isForControl } from '../../ui/typing.ts';
 import { Printer, ScanLine } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -7,7 +8,8 @@ import { useMe, useSession } from '../../api/people.ts';
 import { benchOfUnit, useBench, type BenchState } from '../../stores/bench.ts';
 import { chooseDepot, depotOfDevice } from '../../stores/depot.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { daysBetween, formatAway } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { BenchSheet } from './BenchSheet.tsx';
@@ -275,7 +277,7 @@ function useKeys({ find, step, print }: { find: () => void; step: (by: number) =
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) {
+      if (isForControl(event)) {
         if (event.key === 'Escape') (event.target as HTMLElement).blur();
         return;
       }

@@ -1,10 +1,12 @@
+import { Tick } from '../../ui/Tick.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 import { useState } from 'react';
 import type { JointKindRow } from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddJointKind } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 
 /** A kind of joint that is not on the list yet. */
@@ -37,22 +39,12 @@ export function NewKind({ onClose }: { onClose: () => void }) {
           <option value="hydraulic">hydraulic</option>
           <option value="air">air</option>
         </Choose>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={form.expected}
-            onChange={(event) => setForm({ ...form, expected: event.target.checked })}
-          />
+        <Tick checked={form.expected} onChange={(checked) => setForm({ ...form, expected: checked })}>
           Every such axle has it: where it lacks, it is missing
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={form.hollow}
-            onChange={(event) => setForm({ ...form, hollow: event.target.checked })}
-          />
+        </Tick>
+        <Tick checked={form.hollow} onChange={(checked) => setForm({ ...form, hollow: checked })}>
           A hollow screw, which holds far less
-        </label>
+        </Tick>
         <div>
           <Button look="next" type="submit" disabled={form.name.trim() === '' || add.isPending}>
             Put it on the list

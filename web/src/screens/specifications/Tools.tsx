@@ -9,7 +9,8 @@ import { useDepots } from '../../api/register.ts';
 import { useAddCalibration, useAddTorqueTool, useChangeTorqueTool, useTorqueTools } from '../../api/specifications.ts';
 import { useSession } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { Heads } from '../../ui/Heads.tsx';
 import { Modal } from '../../ui/Modal.tsx';
@@ -211,7 +212,7 @@ function AddTool({ onClose }: { onClose: () => void }) {
         </Choose>
         <Choose
           label="Unit of its scale"
-          value={typed.unit}
+          value={typed.unit ?? ''}
           onChange={(event) => setTyped({ ...typed, unit: event.target.value })}
         >
           {TorqueUnit.options.map((unit) => (
@@ -221,7 +222,7 @@ function AddTool({ onClose }: { onClose: () => void }) {
         {kind === 'wrench' && (
           <Choose
             label="Type"
-            value={typed.type}
+            value={typed.type ?? ''}
             onChange={(event) => setTyped({ ...typed, type: event.target.value })}
           >
             <option value="setting">setting (clicks)</option>

@@ -1,5 +1,6 @@
 import { TorqueUnit } from '@mile-mark/contract/specifications';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import type { TorqueDraft } from './draft.ts';
 
 /** The figures of a torque, as the document states them. */

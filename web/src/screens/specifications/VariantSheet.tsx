@@ -7,7 +7,8 @@ import { ApiProblem } from '../../api/client.ts';
 import { useVehicles } from '../../api/register.ts';
 import { useAddVariant, useChangeFitment, useChangeModel } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose, Field } from '../../ui/Field.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 
 type Typed = Record<keyof Fitment, string>;

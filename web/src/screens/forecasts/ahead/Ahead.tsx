@@ -1,3 +1,4 @@
+import { isForControl } from '../../../ui/typing.ts';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
@@ -5,7 +6,8 @@ import { useMileMarks } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
 import { type DueWindow, type Reach, REACHES, useAheadView } from '../../../stores/aheadView.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { Choose, Field } from '../../../ui/Field.tsx';
+import { Field } from '../../../ui/Field.tsx';
+import { Choose } from '../../../ui/Choose.tsx';
 import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
 import { LABEL_PX, Road } from './Road.tsx';
@@ -43,8 +45,7 @@ export function Ahead() {
   const onOpen = useCallback((unit: string) => void navigate(`/vehicles/${unit}`), [navigate]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName) || event.ctrlKey || event.metaKey)
-        return;
+      if (isForControl(event) || event.ctrlKey || event.metaKey) return;
       if (event.key === '/') {
         findRef.current?.querySelector('input')?.focus();
         event.preventDefault();

@@ -5,7 +5,8 @@ import type { Me } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../../api/client.ts';
 import { type NewServiceBody, useAddService } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { Choose, Field } from '../../../ui/Field.tsx';
+import { Field } from '../../../ui/Field.tsx';
+import { Choose } from '../../../ui/Choose.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
 import { useNewId } from '../../../ui/useNewId.ts';
 

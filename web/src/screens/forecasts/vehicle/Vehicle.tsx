@@ -1,3 +1,4 @@
+import { isForControl } from '../../../ui/typing.ts';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
@@ -31,7 +32,7 @@ export function Vehicle() {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
+      if (isForControl(event)) return;
       if (document.querySelector('[role="dialog"]')) return;
       if (event.key === 'Escape') void navigate('/');
       if (event.key === 'm') void navigate(`/measure/${unit ?? ''}`);

@@ -1,3 +1,4 @@
+import { Slider } from '../../../ui/Slider.tsx';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { AxleDetail, ForecastInput, MileMark, VehicleDetail } from '@mile-mark/contract/forecasts';
@@ -8,7 +9,7 @@ import { useForecastInput, useVehicle, useWhy } from '../../../api/forecasts.ts'
 import { useMe } from '../../../api/people.ts';
 import { useDuties } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { Choose } from '../../../ui/Field.tsx';
+import { Choose } from '../../../ui/Choose.tsx';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatDate, formatMiles, formatWhole, inDays } from '../../../ui/format.ts';
 import { Fan } from './Fan.tsx';
@@ -225,39 +226,6 @@ function WhatIf({ axle, found, question, setQuestion, isAsked, me, children }: W
       </div>
       {children}
     </section>
-  );
-}
-
-interface SliderProps {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  step: number;
-  told: string;
-  onChange: (value: number) => void;
-  disabled?: boolean;
-}
-
-function Slider({ label, value, min, max, step, told, onChange, disabled }: SliderProps) {
-  return (
-    <label className="flex flex-col gap-1">
-      <span className="flex justify-between">
-        <span className="text-soft">{label}</span>
-        <span className="figures font-semibold">{told}</span>
-      </span>
-      <input
-        type="range"
-        className="accent-[#c99700]"
-        aria-valuetext={told}
-        value={value}
-        min={min}
-        max={max}
-        step={step}
-        disabled={disabled}
-        onChange={(event) => onChange(Number(event.target.value))}
-      />
-    </label>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Choose } from '../../../ui/Choose.tsx';
 import { useRef, useState } from 'react';
 import type { BayVehicle } from '@mile-mark/contract/inspections';
 import { figureOf, indexRotor } from '@mile-mark/core';
@@ -84,18 +85,22 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
               >
                 {rotor?.points === 12 ? 'At 8 points' : 'At 12 points'}
               </button>
-              <label className="flex items-center gap-2">
-                <span className="text-soft">Studs</span>
-                <select
+              <div className="flex items-center gap-2">
+                <span aria-hidden className="text-soft">
+                  Studs
+                </span>
+                <Choose
+                  label="Studs"
+                  hideLabel
+                  large
                   value={rotor?.studs ?? '5'}
                   onChange={(event) => set({ studs: event.target.value })}
-                  className="min-h-12 rounded border border-line bg-raised px-2"
                 >
                   {[4, 5, 6, 8, 10].map((n) => (
                     <option key={n}>{n}</option>
                   ))}
-                </select>
-              </label>
+                </Choose>
+              </div>
             </>
           )}
         </div>

@@ -1,3 +1,4 @@
+import { Tabs } from '../../../ui/Tabs.tsx';
 import { useEffect, useRef, useState } from 'react';
 import { evidenceInWords, limitInWords, suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
 import { type Pad, placeKey } from '@mile-mark/core';
@@ -41,36 +42,35 @@ export function WheelStep({ draft, ground, wheel, act, onNext, next }: Props) {
     Found: Object.keys(draft.findings).filter((one) => one.startsWith(`${key}-`)).length,
     Photo: draft.photos.filter(({ axle, side }) => axle === wheel.axle && side === wheel.side).length,
   };
+  const content = {
+    Pads: <PadsPart {...{ draft, ground, wheel, act, onNext, next }} />,
+    Rotor: <DiscPart {...{ draft, wheel, act }} vehicle={ground.vehicle} onDone={() => setPart('Pads')} />,
+    Found: <FoundPart {...{ draft, wheel, act }} />,
+    Photo: <PhotoPart {...{ draft, wheel, act }} />,
+  };
   return (
-    <div className="flex flex-col gap-3">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+    <Tabs
+      label="What is looked at"
+      value={part}
+      onChange={setPart}
+      heading={
         <h2 className="text-xl font-semibold">
           Axle {wheel.axle}, {wheel.side}
         </h2>
-        <div role="tablist" aria-label="What is looked at" className="ml-auto flex">
-          {PARTS.map((name) => (
-            <button
-              key={name}
-              role="tab"
-              aria-selected={part === name}
-              onClick={() => setPart(name)}
-              className={`-ml-px min-h-12 border border-line px-3 text-[15px] sm:px-4 ${part === name ? 'bg-ink text-sheet' : 'bg-raised'}`}
-            >
-              {name}
-              {counts[name] > 0 && name !== 'Pads' && (
-                <span className="figures ml-1.5 font-semibold">{counts[name]}</span>
-              )}
-            </button>
-          ))}
-        </div>
-      </div>
-      {part === 'Pads' && <PadsPart {...{ draft, ground, wheel, act, onNext, next }} />}
-      {part === 'Rotor' && (
-        <DiscPart {...{ draft, wheel, act }} vehicle={ground.vehicle} onDone={() => setPart('Pads')} />
-      )}
-      {part === 'Found' && <FoundPart {...{ draft, wheel, act }} />}
-      {part === 'Photo' && <PhotoPart {...{ draft, wheel, act }} />}
-    </div>
+      }
+      tabs={PARTS.map((name) => ({
+        value: name,
+        label: (
+          <>
+            {name}
+            {counts[name] > 0 && name !== 'Pads' && (
+              <span className="figures ml-1.5 font-semibold">{counts[name]}</span>
+            )}
+          </>
+        ),
+        content: content[name],
+      }))}
+    />
   );
 }
 

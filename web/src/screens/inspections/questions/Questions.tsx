@@ -1,3 +1,4 @@
+import { isForControl } from '../../../ui/typing.ts';
 import { useNewId } from '../../../ui/useNewId.ts';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -29,7 +30,7 @@ export function Questions() {
   const count = list.length;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
+      if (isForControl(event)) return;
       const step = ['ArrowDown', 'j'].includes(event.key) ? 1 : ['ArrowUp', 'k'].includes(event.key) ? -1 : 0;
       if (step === 0) return;
       event.preventDefault();
@@ -178,7 +179,7 @@ function Settle({ question, me }: { question: Question; me: Me }) {
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (!mayDecide || /^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
+      if (!mayDecide || isForControl(event)) return;
       const chosen = answersFor(question).find(({ key }) => key === event.key);
       if (!chosen) return;
       if (chosen.answer === 'correct') {

@@ -3,7 +3,8 @@ import QRCode from 'qrcode';
 import { useState } from 'react';
 import { useVehicles } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { Choose, Field } from '../../../ui/Field.tsx';
+import { Field } from '../../../ui/Field.tsx';
+import { Choose } from '../../../ui/Choose.tsx';
 import { State } from '../../../ui/State.tsx';
 
 /** Labels at once: more would be slow to draw and to stick on. */
