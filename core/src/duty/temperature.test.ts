@@ -50,6 +50,18 @@ describe('temperatures of a duty', () => {
     expect(found.fades).toBeUndefined();
   });
 
+  it('take the stated longest descent, and else what is descended in a while', () => {
+    const rise = (duty: Duty) => rotorTemperature(masses, duty, settings, 0.4).descentRiseK;
+    const { stopsPerMile: _stops, ...free } = fell;
+    const stated = (metres: number) => rise({ ...free, stopsPerMile: 0, longestDescentM: metres });
+    expect(stated(700)).toBeGreaterThan(1.15 * stated(350));
+    // The rise follows 1 − e^(−t/T) with t in proportion to the height: two heights tell the third.
+    const kept = 1 - stated(350) / stated(1e6);
+    expect(stated(700) / stated(1e6)).toBeCloseTo(1 - kept ** 2, 6);
+    const unstated = rise({ ...fell, longestDescentM: undefined });
+    expect(unstated).not.toBeCloseTo(rise(fell), 3);
+  });
+
   it('warn of a long descent with a load, and less so with the retarder', () => {
     const hot = rotorTemperature(masses, fell, settings, 0.4);
     expect(hot.fades).toBe('descent');

@@ -25,6 +25,11 @@ describe('limits of law', () => {
     expect(COMMERCIAL_GVWR_KG).toBeCloseTo(4535.92, 2);
     expect(ruleApplies(law('hydraulic'), { brake: 'hydraulic', gvwrKg: COMMERCIAL_GVWR_KG })).toBe(false);
     expect(ruleApplies(law('hydraulic'), { brake: 'hydraulic', gvwrKg: COMMERCIAL_GVWR_KG + 1 })).toBe(true);
+    const policy = SHIPPED_LIMITS.find(
+      (rule) => rule.authority === 'policy' && rule.brake === 'hydraulic',
+    ) as LimitRule;
+    expect(ruleApplies(policy, { brake: 'hydraulic', gvwrKg: COMMERCIAL_GVWR_KG })).toBe(true);
+    expect(ruleApplies(policy, { brake: 'hydraulic', gvwrKg: COMMERCIAL_GVWR_KG + 1 })).toBe(false);
     expect(serviceLimit(light, SHIPPED_LIMITS).legal).toBeUndefined();
     expect(serviceLimit(heavy, SHIPPED_LIMITS).legal?.leastMm).toBe(3.2);
   });

@@ -357,6 +357,16 @@ describe('the bench', () => {
     );
   });
 
+  it('asks no more of a multiplier than its output may be, whatever the wrench gives', () => {
+    const strong = wrench({ id: 'w', least: 80, most: 400, unit: 'N·m', graduation: 1 });
+    const multiplier = { id: 'm', name: 'Multiplier', ratio: 4, mostNm: 1000, calibrationDue: '2027-01-01' };
+    const fit = (nm: number) =>
+      fitTorque({ nm, leastNm: null, mostNm: null }, bench({ wrenches: [strong], multipliers: [multiplier] }), TODAY)
+        .kind;
+    expect(fit(1000)).toBe('multiplier');
+    expect(fit(1001)).not.toBe('multiplier');
+  });
+
   it('reaches 155 lbf·ft with a wrench that ends at 130 only through an adapter or a multiplier', () => {
     const ends = wrench({ unit: 'lbf·ft', least: 30, most: 130, graduation: 1 });
     const target = at(torqueToNm(155, 'lbf·ft'));

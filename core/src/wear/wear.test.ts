@@ -245,6 +245,22 @@ describe('the way to a date', () => {
     expect(milesPerDay([], '2026-06-10', 70, undefined)).toMatchObject({ mean: 70, basis: 'duty' });
     expect(milesPerDay([], '2026-06-10', undefined, undefined).basis).toBe('none');
   });
+
+  it('believes the odometer of the last half year, not of before', () => {
+    const points = [
+      { date: '2024-06-01', miles: 0 },
+      { date: '2026-01-11', miles: 100_000 },
+      { date: '2026-06-10', miles: 100_000 + 150 * 40 },
+    ];
+    expect(milesPerDay(points, '2026-06-10', undefined, undefined).mean).toBeCloseTo(40, 9);
+    // Since the present duty began (a week of grace), where that is later.
+    const turned = [
+      ...points.slice(0, 2),
+      { date: '2026-05-01', miles: 101_000 },
+      { date: '2026-06-10', miles: 109_000 },
+    ];
+    expect(milesPerDay(turned, '2026-06-10', undefined, '2026-05-05').mean).toBeCloseTo(200, 9);
+  });
 });
 
 describe('the forecast', () => {

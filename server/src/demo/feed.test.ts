@@ -118,6 +118,20 @@ describe('a page of driven days', () => {
   });
 });
 
+describe('a block of four weeks', () => {
+  const blocks = async () =>
+    test.orm.em.fork().execute<{ days: number }[]>('select days from measured_duty where vehicle_id = ?', [vehicleId]);
+
+  it('is a duty from eight days on: fewer say too little of what is driven', async () => {
+    const take = (count: number, after: string) =>
+      takeFeedPage(test.orm.em.fork(), events, { days: month().slice(0, count), next: String(count) }, after);
+    await take(7, '');
+    expect(await blocks()).toEqual([]);
+    await take(8, '7');
+    expect(await blocks()).toEqual([{ days: 8 }]);
+  });
+});
+
 describe('polling', () => {
   const serve = async (answer: (after: string) => { status: number; body: unknown }) => {
     const server = createServer((request, response) => {

@@ -70,6 +70,15 @@ describe('sessions', () => {
     await agent.get('/api/vehicles').expect(401);
   });
 
+  it('are over at their time', async () => {
+    const agent = await test.as('viewer');
+    await agent.get('/api/vehicles').expect(200);
+    const over = `update session set expires_at = now() - interval '1 second' where person_id = ?`;
+    await test.orm.em.fork().execute(over, [test.idOf('viewer')]);
+    await agent.get('/api/vehicles').expect(401);
+    expect((await agent.get('/api/session').expect(200)).body.me).toBeNull();
+  });
+
   it('keep only the hash of their token', async () => {
     const agent = supertest.agent(test.app);
     const answer = await agent.post('/api/session').send({ email: 'viewer@dairy.example', password: PASSWORD });

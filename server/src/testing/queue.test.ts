@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { pino } from 'pino';
 import { computePool } from '../compute.ts';
-import { refreshQueue } from '../features/forecasts/index.ts';
+import { refreshQueue, refreshVehicles } from '../features/forecasts/index.ts';
 import { startWork } from '../wiring.ts';
-import { createTestApp, fillSmallFleet, type TestApp, TODAY } from './app.ts';
+import { createTestApp, fillSmallFleet, type TestApp, TODAY, localComputer } from './app.ts';
 
 let test: TestApp;
 
@@ -107,5 +107,20 @@ describe('the refresh of forecasts', () => {
     } finally {
       await queue.stop();
     }
+  });
+
+  it('never writes a result over one that rests on a newer record', async () => {
+    const em = test.orm.em.fork();
+    const newer = { newer: true };
+    const mark = `update forecast set input_rev = 1000000, input_hash = 'of a newer record', mark = ?::jsonb`;
+    await em.execute(mark, [JSON.stringify(newer)]);
+    await em.execute('update vehicle_forecast set input_rev = 1000000, detail = ?::jsonb', [JSON.stringify(newer)]);
+    const ids = (await em.execute<{ id: string }[]>('select id from vehicle')).map(({ id }) => id);
+    await refreshVehicles(test.orm.em.fork(), localComputer(), ids, TODAY);
+    const kept = await em.execute<{ mark: unknown }[]>(
+      'select mark from forecast union all select detail from vehicle_forecast',
+    );
+    expect(kept.length).toBeGreaterThan(ids.length);
+    for (const { mark: found } of kept) expect(found).toEqual(newer);
   });
 });

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Bay, NewInspection, Question } from '@mile-mark/contract/inspections';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import { PersonEntity } from '../people/index.ts';
 import { faultOfJpeg } from './commands/photos.ts';
 
 let test: TestApp;
@@ -151,6 +152,20 @@ describe('the bay’s bundle', () => {
 });
 
 describe('questions', () => {
+  it('are told to a technician only where they are their own', async () => {
+    const other = randomUUID();
+    const row = { name: 'Another technician', role: 'technician', distanceUnit: 'mi', thicknessUnit: 'mm' };
+    await test.orm.em.fork().insert(PersonEntity, { id: other, ...row, createdAt: new Date() });
+    const entry = inspection('2026-04-02', '66,000 mi', '10.2');
+    Object.assign(entry.inspection, { unit: 'P2', technicianId: other });
+    const [wrong] = entry.readings;
+    Object.assign(wrong ?? {}, { thickness: '15.9', answer: 'leave_to_coordinator' });
+    await coordinator.post('/api/readings').send(entry).expect(201);
+    const told = async (who: typeof coordinator) => (await questions(who)).map((one) => one.id);
+    expect(await told(coordinator)).toContain(wrong?.id);
+    expect(await told(technician)).not.toContain(wrong?.id);
+  });
+
   const doubtful = async (date: string, odometer: number) => {
     const entry = inspection(date, odometer, '10.2');
     const [first] = entry.readings;

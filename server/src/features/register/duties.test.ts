@@ -174,6 +174,9 @@ describe('a change of wear', () => {
     expect(found).toMatchObject({ since: '2026-05-12', probability: 0.99, open: true, firstTold: '2026-11-20' });
     await keep([], '2026-11-21');
     expect((await own())[0]).toMatchObject({ open: false, goneOn: '2026-11-21' });
+    // The day it went is kept: a later look that does not show it either does not move it.
+    await keep([], '2026-11-25');
+    expect((await own())[0]).toMatchObject({ open: false, goneOn: '2026-11-21' });
     await keep([{ ...change, until: '2026-11-22' }], '2026-11-22');
     expect(await own()).toMatchObject([{ open: false, goneOn: null, until: '2026-11-22' }]);
     // After new pads a like change is another one.
