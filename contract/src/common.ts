@@ -17,6 +17,9 @@ export const Role = z.enum(['coordinator', 'technician', 'parts keeper', 'viewer
 export type Role = z.infer<typeof Role>;
 export type VehicleClass = z.infer<typeof VehicleClass>;
 
+/** The revision of what is edited, as it was seen; stated, an edit of something newer is refused. */
+export const SeenRevision = z.int().min(1).optional();
+
 /** A name a person types: trimmed, not blank, short enough for a label. */
 export const Name = z.string().trim().min(1, 'A name is needed.').max(120, 'At most 120 characters are accepted.');
 

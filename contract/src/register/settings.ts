@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SeenRevision } from '../common.ts';
 
 const Money = z.int('A whole number of cents is accepted.').min(0, 'At least 0 is accepted.').max(100_000_000);
 const PerClass = z
@@ -26,6 +27,7 @@ export const SettingsView = z.object({
   riskTarget: Risk,
   riskTargetHeavy: Risk.optional(),
   marginShare: z.number(),
+  revision: z.int(),
   /** Absent until the shop has entered them: then only the risk decides. */
   costs: ServiceCosts.optional(),
 });
@@ -36,5 +38,6 @@ export const SettingsChange = z.object({
   riskTargetHeavy: Risk,
   marginShare: z.number().min(0, 'At least 0 is accepted.').max(0.9, 'At most 0.9 is accepted.'),
   costs: ServiceCosts.optional(),
+  revision: SeenRevision,
 });
 export type SettingsChange = z.infer<typeof SettingsChange>;

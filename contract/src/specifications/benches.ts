@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { parseHead } from '@mile-mark/core';
-import { Id, IsoDate, Name } from '../common.ts';
+import { Id, IsoDate, Name, SeenRevision } from '../common.ts';
 import { Fitment } from './library.ts';
 import { AxleValues, FigureChange, JointValues, maybe, Source, TorqueFigure, TorqueUnit } from './schemas.ts';
 
@@ -23,6 +23,7 @@ export const TorqueTool = z.object({
   drive: z.string().nullable(),
   calibrationDue: z.string().nullable(),
   retired: z.boolean(),
+  revision: z.int(),
 });
 export type TorqueTool = z.infer<typeof TorqueTool>;
 
@@ -75,7 +76,7 @@ export const NewTorqueTool = z.discriminatedUnion('kind', [
 ]);
 export type NewTorqueTool = z.infer<typeof NewTorqueTool>;
 
-export const ToolChange = z.object({ depot: Name, retired: z.boolean() });
+export const ToolChange = z.object({ depot: Name, retired: z.boolean(), revision: SeenRevision });
 export const NewCalibration = z
   .object({ id: Id, doneOn: IsoDate, due: IsoDate })
   .refine(({ doneOn, due }) => due > doneOn, {

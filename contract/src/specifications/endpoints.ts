@@ -12,7 +12,7 @@ import {
   ToolChange,
   TorqueTool,
 } from './benches.ts';
-import { FitmentChange, LibraryImport, LibraryImported, LibraryModel, NewVariant } from './library.ts';
+import { FitmentEdit, LibraryImport, LibraryImported, LibraryModel, NewVariant } from './library.ts';
 import {
   JointKindRow,
   NewJointKind,
@@ -57,7 +57,7 @@ export const SPECIFICATIONS_ENDPOINTS = {
     action: 'register',
     summary: 'Say what tells a variant from its sisters',
     params: IdParam,
-    body: FitmentChange,
+    body: FitmentEdit,
     response: Done,
     status: 200,
   },

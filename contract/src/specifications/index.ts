@@ -17,6 +17,7 @@ export { jointFacts, headOf, benchOf, readinessOf, type Readiness } from './join
 export {
   Fitment,
   FitmentChange,
+  FitmentEdit,
   NewVariant,
   LibraryModel,
   LibraryImport,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, IsoDate, Name } from '../common.ts';
+import { Id, IsoDate, Name, SeenRevision } from '../common.ts';
 import { FigureChange, maybe, Source, SpecificationValues, text } from './schemas.ts';
 
 /** What tells a variant of a model from its sisters; null where it does not matter or is not known. */
@@ -12,10 +12,13 @@ export const Fitment = z.object({
 });
 export type Fitment = z.infer<typeof Fitment>;
 
-export const FitmentChange = Fitment.refine(
-  ({ builtFrom, builtTo }) => builtFrom === null || builtTo === null || builtFrom <= builtTo,
-  { path: ['builtTo'], error: 'The last day of building is not before the first.' },
-);
+const inOrder = ({ builtFrom, builtTo }: Fitment) => builtFrom === null || builtTo === null || builtFrom <= builtTo;
+const IN_ORDER = { path: ['builtTo'], error: 'The last day of building is not before the first.' };
+
+export const FitmentChange = Fitment.refine(inOrder, IN_ORDER);
+
+/** A variant's fitment as it is to be, with the revision that was seen. */
+export const FitmentEdit = Fitment.extend({ revision: SeenRevision }).refine(inOrder, IN_ORDER);
 
 export const NewVariant = z.object({
   id: Id,
@@ -28,6 +31,7 @@ export const LibraryModel = z.object({
   name: z.string(),
   class: z.string(),
   gvwrKg: z.number(),
+  revision: z.int(),
   fitment: Fitment,
   vehicles: z.int(),
   axles: z.array(

@@ -34,6 +34,7 @@ describe('a torque in words', () => {
 
 const tool = (rest: Partial<TorqueTool>): TorqueTool => ({
   id: 'w',
+  revision: 1,
   name: 'Half-inch',
   kind: 'wrench',
   type: 'setting',

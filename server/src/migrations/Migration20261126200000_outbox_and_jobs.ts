@@ -30,6 +30,8 @@ export class Migration20261126200000_outbox_and_jobs extends Migration {
       check ((state = 'running') = (ended_at is null)))`);
     this.addSql(`create index job_run_state on job_run (state, heartbeat_at)`);
     this.addSql(`alter table idempotent_reply add column command text`);
+    this.addSql(`alter table torque_tool add column revision integer not null default 1 check (revision > 0)`);
+    this.addSql(`alter table model add column revision integer not null default 1 check (revision > 0)`);
     this.addSql(`alter table hand rename to appraiser`);
     this.addSql(`alter table hand_share rename to appraiser_share`);
     this.addSql(`alter table hand_drift rename to appraiser_drift`);
@@ -51,6 +53,8 @@ export class Migration20261126200000_outbox_and_jobs extends Migration {
     this.addSql(`alter table appraiser rename to hand`);
     this.addSql(`alter table appraiser_share rename to hand_share`);
     this.addSql(`alter table appraiser_drift rename to hand_drift`);
+    this.addSql(`alter table model drop column revision`);
+    this.addSql(`alter table torque_tool drop column revision`);
     this.addSql(`alter table idempotent_reply drop column command`);
     this.addSql(`drop table job_run`);
     this.addSql(`drop table outbox`);

@@ -14,7 +14,7 @@ export const ERRORS = {
   cross_site: { status: 403, title: 'Refused: the request came from another site' },
   not_found: { status: 404, title: 'There is no such thing on record' },
   conflict: { status: 409, title: 'This collides with what is already on record' },
-  changed_meanwhile: { status: 409, title: 'The vehicle changed after this device last saw it' },
+  changed_meanwhile: { status: 409, title: 'It changed after it was last seen here' },
   too_large: { status: 413, title: 'This is too large' },
   wrong_content_type: { status: 415, title: 'Only JSON is accepted' },
   too_many: { status: 429, title: 'Too many attempts; wait a few minutes' },

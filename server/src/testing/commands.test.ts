@@ -101,6 +101,34 @@ const CREATING: [string, () => object, object][] = [
   ['/api/torque-tools', () => wrench, { most: 300 }],
 ];
 
+describe('what is edited', () => {
+  it('is refused where somebody changed it after it was seen, and taken where it was seen as it is', async () => {
+    const seen = (await coordinator.get('/api/settings').expect(200)).body as { revision: number };
+    const change = { riskTarget: 0.05, riskTargetHeavy: 0.05, marginShare: 0.25, revision: seen.revision };
+    const first = await coordinator.put('/api/settings').send(change).expect(200);
+    expect(first.body).toMatchObject({ revision: seen.revision + 1 });
+    const late = await coordinator.put('/api/settings').send({ ...change, marginShare: 0.3 });
+    expect(late.body).toMatchObject({ status: 409, errors: [{ field: 'revision' }] });
+    expect((await coordinator.get('/api/settings')).body).toMatchObject({ marginShare: 0.25 });
+    await coordinator
+      .put('/api/settings')
+      .send({ ...change, revision: seen.revision + 1 })
+      .expect(200);
+  });
+
+  it('by two at once is changed by one of them', async () => {
+    const [model] = (await coordinator.get('/api/library').expect(200)).body.items as {
+      id: string;
+      revision: number;
+    }[];
+    const fitment = { drive: null, wheelbaseMm: null, builtFrom: null, builtTo: null, axleOption: null };
+    const send = (wheelbaseMm: number) =>
+      coordinator.put(`/api/models/${model?.id}/fitment`).send({ ...fitment, wheelbaseMm, revision: model?.revision });
+    const answers = await Promise.all([send(3000), send(4000)]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+  });
+});
+
 describe('every route that makes something', () => {
   it.each(CREATING)('%s answers a repeat as the first, once, and refuses other content', async (route, body, other) => {
     const entry = { id: randomUUID(), ...body() };

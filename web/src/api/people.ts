@@ -53,8 +53,21 @@ function useSessionChange<Body>(change: (body: Body) => Promise<SessionState>) {
 export const useSignIn = () => useSessionChange((body: BodyOf<'signIn'>) => request('signIn', { body }));
 export const useFirstAccount = () =>
   useSessionChange((body: BodyOf<'firstAccount'>) => request('firstAccount', { body }));
-export const useSetPreferences = () =>
-  useSessionChange((body: BodyOf<'setPreferences'>) => request('setPreferences', { body }));
+
+/** Units are shown as chosen at once; two choices in a row are sent one after the other, the second knowing the first. */
+export function useSetPreferences() {
+  const queries = useQueryClient();
+  return useMutation({
+    scope: { id: 'preferences' },
+    mutationFn: (body: BodyOf<'setPreferences'>) => request('setPreferences', { body }),
+    onMutate: (body) =>
+      queries.setQueryData<SessionState>(SESSION, (state) =>
+        state?.me ? { ...state, me: { ...state.me, ...body } } : state,
+      ),
+    onSuccess: (state) => queries.setQueryData(SESSION, keep(state)),
+    onError: () => queries.invalidateQueries({ queryKey: SESSION }),
+  });
+}
 
 export function useSignOut() {
   const queries = useQueryClient();

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient, type UseQueryOptions } from '@tanstack/react-query';
 import type { EndpointName } from '@mile-mark/contract';
+import { ApiProblem } from './client.ts';
 import { request, type AnswerOf, type InputOf, type ParamsOf } from './request.ts';
 
 type Options<Answer> = Omit<UseQueryOptions<Answer>, 'queryKey' | 'queryFn'>;
@@ -41,6 +42,10 @@ export function useSubmit<N extends EndpointName, Form = InputOf<N>>(
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (form: Form) => request(name, inputOf(form)),
+    onError: (error) => {
+      // Somebody was quicker: what is shown is old.
+      if (error instanceof ApiProblem && error.status === 409) void queries.invalidateQueries();
+    },
     onSuccess: async () => {
       if (!refreshed) void queries.invalidateQueries();
       else await Promise.all(refreshed.map((route) => queries.invalidateQueries({ queryKey: [route] })));

@@ -55,6 +55,7 @@ export const ModelEntity = defineEntity({
     builtFrom: p.date().nullable(),
     builtTo: p.date().nullable(),
     axleOption: p.text().nullable(),
+    revision: p.integer().default(1),
   },
 });
 export type ModelRow = InferEntity<typeof ModelEntity>;

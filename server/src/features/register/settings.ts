@@ -16,6 +16,8 @@ const Settings = z.object({
   marginShare: z.number().min(0).max(0.9).default(DEFAULT_MARGIN_SHARE),
   /** What services cost the shop; until they are entered only the risk decides. */
   costs: ServiceCosts.optional(),
+  /** Rises with every change. */
+  revision: z.int().default(1),
 });
 export type Settings = z.infer<typeof Settings>;
 
@@ -29,13 +31,22 @@ export async function readSettings(em: EntityManager): Promise<Settings> {
 export const changeSettings = command({
   name: 'changeSettings',
   action: 'register',
-  run: async ({ em, audit, emit }, input: z.output<typeof SettingsChange>) => {
-    for (const [key, value] of Object.entries(input)) await em.upsert(SettingEntity, { key, value });
+  revisionOf: async (em, { revision }: z.output<typeof SettingsChange>) => {
+    await em.execute('select pg_advisory_xact_lock(?)', [SETTINGS_LOCK]);
+    return { seen: revision, onRecord: (await readSettings(em)).revision };
+  },
+  run: async ({ em, audit, emit }, { revision: _seen, ...input }: z.output<typeof SettingsChange>) => {
+    const { revision } = await readSettings(em);
+    const changed = { ...input, revision: revision + 1 };
+    for (const [key, value] of Object.entries(changed)) await em.upsert(SettingEntity, { key, value });
     await audit('changed what forecasts assume', 'settings', input);
     await emit(settingsChanged({}));
     return readSettings(em);
   },
 });
+
+/** Number of the lock under which settings are changed. */
+const SETTINGS_LOCK = 460_050;
 
 /** Seed of every forecast's draws: the same input gives the same forecast. */
 export const SEED = 20_261_125;

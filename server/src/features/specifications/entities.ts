@@ -140,6 +140,7 @@ export const TorqueToolEntity = defineEntity({
     ratio: p.decimal('number').nullable(),
     drive: p.text().nullable(),
     retired: p.boolean().default(false),
+    revision: p.integer().default(1),
   },
 });
 export type TorqueToolRow = InferEntity<typeof TorqueToolEntity>;

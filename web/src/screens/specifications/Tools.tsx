@@ -296,7 +296,10 @@ function EditTool({ tool, today, onClose }: { tool: TorqueTool; today: string; o
             label="Depot"
             value={tool.depot}
             onChange={(event) =>
-              change.mutate({ id: tool.id, depot: event.target.value, retired: tool.retired }, { onSuccess: onClose })
+              change.mutate(
+                { id: tool.id, depot: event.target.value, retired: tool.retired, revision: tool.revision },
+                { onSuccess: onClose },
+              )
             }
           >
             {depots.data?.map(({ name }) => (
@@ -305,7 +308,10 @@ function EditTool({ tool, today, onClose }: { tool: TorqueTool; today: string; o
           </Choose>
           <Button
             onClick={() =>
-              change.mutate({ id: tool.id, depot: tool.depot, retired: !tool.retired }, { onSuccess: onClose })
+              change.mutate(
+                { id: tool.id, depot: tool.depot, retired: !tool.retired, revision: tool.revision },
+                { onSuccess: onClose },
+              )
             }
           >
             {tool.retired ? 'In use again' : 'Retire it'}

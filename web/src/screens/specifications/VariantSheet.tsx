@@ -78,7 +78,7 @@ export function VariantSheet({ model, onClose }: { model: LibraryModel; onClose:
             onClick={() =>
               parsed.success &&
               change.mutate(
-                { modelId: model.id, ...parsed.data },
+                { modelId: model.id, revision: model.revision, ...parsed.data },
                 { onSuccess: () => toast('The fitment is on record.') },
               )
             }

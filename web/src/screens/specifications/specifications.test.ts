@@ -199,6 +199,7 @@ describe('rows of the library', () => {
       name: 'M',
       class: 'heavy',
       gvwrKg: 26_000,
+      revision: 1,
       fitment: { drive: null, wheelbaseMm: null, builtFrom: null, builtTo: null, axleOption: null },
       vehicles: 1,
     };

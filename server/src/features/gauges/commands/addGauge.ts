@@ -6,16 +6,10 @@ export const addGauge = command({
   name: 'addGauge',
   action: 'measure',
   clientId: 'id',
-  run: async ({ em, audit }, { id, name, kind, resolutionMm, unit, calibrationDue }: NewGauge) => {
-    await em.insert(GaugeEntity, {
-      id,
-      name,
-      kind,
-      resolutionUm: resolutionMm * 1000,
-      unit,
-      calibrationDue: calibrationDue ?? null,
-    });
-    await audit('put a gauge on record', `gauge/${id}`, { name });
-    return { id };
+  run: async ({ em, audit }, { resolutionMm, calibrationDue, ...gauge }: NewGauge) => {
+    const resolutionUm = resolutionMm * 1000;
+    await em.insert(GaugeEntity, { ...gauge, resolutionUm, calibrationDue: calibrationDue ?? null });
+    await audit('put a gauge on record', `gauge/${gauge.id}`, { name: gauge.name });
+    return { id: gauge.id };
   },
 });

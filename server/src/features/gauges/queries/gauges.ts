@@ -1,14 +1,14 @@
 import type { Gauge } from '@mile-mark/contract/gauges';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { GaugeEntity, type GaugeRow } from '../entities.ts';
+import { GaugeEntity } from '../entities.ts';
 
+/** Every gauge; a column that the contract names alike needs nothing here. */
 export async function listGauges(em: EntityManager): Promise<Gauge[]> {
-  return (await em.find(GaugeEntity, {}, { orderBy: { name: 'asc' } })).map((row: GaugeRow) => ({
-    id: row.id,
-    name: row.name,
-    kind: row.kind,
-    resolutionMm: row.resolutionUm / 1000,
-    unit: row.unit as Gauge['unit'],
-    calibrationDue: row.calibrationDue ?? null,
+  const gauges = await em.find(GaugeEntity, {}, { orderBy: { name: 'asc' } });
+  return gauges.map(({ resolutionUm, unit, calibrationDue = null, ...row }) => ({
+    ...row,
+    resolutionMm: resolutionUm / 1000,
+    unit: unit as Gauge['unit'],
+    calibrationDue,
   }));
 }

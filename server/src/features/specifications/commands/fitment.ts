@@ -1,5 +1,6 @@
-import { LockMode } from '@mikro-orm/core';
-import type { Fitment } from '@mile-mark/contract/specifications';
+import { LockMode, raw } from '@mikro-orm/core';
+import type { z } from 'zod';
+import type { Fitment, FitmentEdit } from '@mile-mark/contract/specifications';
 import { variantStated } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -14,14 +15,20 @@ import {
 } from '../../register/index.ts';
 import { fitmentOf } from '../queries/models.ts';
 
+type ChangedFitment = z.output<typeof FitmentEdit> & { modelId: string };
+
 /** Says what tells a variant from its sisters. */
 export const changeFitment = command({
   name: 'changeFitment',
   action: 'register',
-  run: async ({ em, audit }, { modelId, ...fitment }: Fitment & { modelId: string }) => {
+  revisionOf: async (em, { modelId, revision }: ChangedFitment) => {
     const model = await em.findOne(ModelEntity, { id: modelId }, { lockMode: LockMode.PESSIMISTIC_WRITE });
     if (!model) throw new ApiError('not_found', 'There is no such model on record.');
-    await em.nativeUpdate(ModelEntity, { id: modelId }, fitment);
+    return { seen: revision, onRecord: model.revision };
+  },
+  run: async ({ em, audit }, { modelId, revision: _seen, ...fitment }: ChangedFitment) => {
+    const model = await em.findOneOrFail(ModelEntity, { id: modelId });
+    await em.nativeUpdate(ModelEntity, { id: modelId }, { ...fitment, revision: raw<never>('revision + 1') });
     await audit('said the fitment of a model', `model/${modelId}`, { before: fitmentOf(model), after: fitment });
     return { id: modelId };
   },
@@ -39,7 +46,16 @@ export const addVariant = command({
     const model = await em.findOne(ModelEntity, { id: modelId });
     if (!model) throw new ApiError('not_found', 'There is no such model on record.');
     const { class: vehicleClass, tareKg, gvwrKg, referenceDutyId = null } = model;
-    await em.insert(ModelEntity, { id, name, class: vehicleClass, tareKg, gvwrKg, referenceDutyId, ...fitment });
+    await em.insert(ModelEntity, {
+      id,
+      name,
+      class: vehicleClass,
+      tareKg,
+      gvwrKg,
+      referenceDutyId,
+      revision: 1,
+      ...fitment,
+    });
     const axles = await em.find(ModelAxleEntity, { modelId });
     const ownOfList = { releasedPadMinUm: null, releasedRotorDiscardUm: null, releasedRotorMachineToUm: null };
     await em.insertMany(

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { LockMode } from '@mikro-orm/core';
+import { LockMode, raw } from '@mikro-orm/core';
 import type { NewCalibration, NewTorqueTool, ToolChange } from '@mile-mark/contract/specifications';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -25,7 +25,18 @@ export const addTorqueTool = command({
     ]);
     if (there) throw invalidField('name', `There is a tool “${name}” already; another name is accepted.`);
     const depotId = await namedDepot(em, input.depot);
-    await em.insert(TorqueToolEntity, { id, name, kind, unit, most, drive, depotId, retired: false, ...ownOf(input) });
+    await em.insert(TorqueToolEntity, {
+      id,
+      name,
+      kind,
+      unit,
+      most,
+      drive,
+      depotId,
+      retired: false,
+      revision: 1,
+      ...ownOf(input),
+    });
     if (input.kind !== 'adapter' && input.calibrationDue)
       await em.insert(ToolCalibrationEntity, {
         id: crypto.randomUUID(),
@@ -56,19 +67,21 @@ function ownOf(input: NewTorqueTool) {
   return { ...none, type, least, graduation, lengthMm };
 }
 
+type ChangedTool = z.output<typeof ToolChange> & { toolId: string };
+
 /** Moves a tool to another depot, or retires it. */
 export const changeTorqueTool = command({
   name: 'changeTorqueTool',
   action: 'equip',
-  run: async ({ em, audit }, { toolId, ...input }: z.output<typeof ToolChange> & { toolId: string }) => {
-    const { depot, retired } = input;
-    const changed = await em.nativeUpdate(
-      TorqueToolEntity,
-      { id: toolId },
-      { depotId: await namedDepot(em, depot), retired },
-    );
-    if (changed === 0) throw new ApiError('not_found', 'There is no such torque tool on record.');
-    await audit('changed a torque tool', `torque-tool/${toolId}`, input);
+  revisionOf: async (em, { toolId, revision }: ChangedTool) => {
+    const tool = await em.findOne(TorqueToolEntity, { id: toolId }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+    if (!tool) throw new ApiError('not_found', 'There is no such torque tool on record.');
+    return { seen: revision, onRecord: tool.revision };
+  },
+  run: async ({ em, audit }, { toolId, depot, retired }: ChangedTool) => {
+    const depotId = await namedDepot(em, depot);
+    await em.nativeUpdate(TorqueToolEntity, { id: toolId }, { depotId, retired, revision: raw<never>('revision + 1') });
+    await audit('changed a torque tool', `torque-tool/${toolId}`, { depot, retired });
     return { id: toolId };
   },
 });

@@ -51,6 +51,7 @@ export async function libraryModels(em: EntityManager): Promise<LibraryModel[]> 
     name: model.name,
     class: model.class,
     gvwrKg: model.gvwrKg,
+    revision: model.revision,
     fitment: fitmentOf(model),
     vehicles: vehicles.get(model.id) ?? 0,
     axles: (byModel.get(model.id) ?? []).map(({ axle, brake, brake_detail, released, lacking, open }) => ({

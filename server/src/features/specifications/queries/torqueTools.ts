@@ -4,7 +4,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 export const TOOLS = `
   select t.id, t.name, t.kind, t.type, d.name as depot, t.unit, t.least::float8, t.most::float8, t.graduation::float8,
     t.length_mm::float8 as "lengthMm", t.extension_mm::float8 as "extensionMm", t.end_size as "endSize", t.ratio::float8, t.drive,
-    (select c.due::text from tool_calibration c where c.tool_id = t.id order by c.at desc limit 1) as "calibrationDue", t.retired
+    (select c.due::text from tool_calibration c where c.tool_id = t.id order by c.at desc limit 1) as "calibrationDue", t.retired, t.revision
   from torque_tool t join depot d on d.id = t.depot_id`;
 
 /** Torque tools of all depots, or of one. */

@@ -81,6 +81,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
     const { lightPlanned, lightFailure, heavyPlanned, heavyFailure, currency } = typed;
     const costed = [lightPlanned, lightFailure, heavyPlanned, heavyFailure].some((text) => text.trim() !== '');
     const parsed = SettingsChange.safeParse({
+      revision: settings.revision,
       riskTarget: figure(typed.risk) / 100,
       riskTargetHeavy: figure(typed.riskHeavy) / 100,
       marginShare: figure(typed.margin) / 100,

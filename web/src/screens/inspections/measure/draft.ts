@@ -183,7 +183,9 @@ export function judgeOdometer(draft: Draft, { last, milesPerDay }: BayVehicle): 
 
 /** What a pad is expected to be at the odometer typed, mm. */
 export function expectedNow(pad: BayPad, vehicle: BayVehicle, draft: Draft): number {
-  const miles = odometerMiles(draft) ?? vehicle.odometerNowMi ?? 0;
+  // One that can't be so says nothing of how far the pads are worn.
+  const typed = judgeOdometer(draft, vehicle).kind === 'wrong' ? undefined : odometerMiles(draft);
+  const miles = typed ?? vehicle.odometerNowMi ?? 0;
   const since = miles - (vehicle.odometerNowMi ?? miles);
   // A mistyped odometer must not make every pad look wrong: the expectation moves by a month's driving at most.
   const month = 31 * (vehicle.milesPerDay ?? 0);
