@@ -14,7 +14,7 @@ import * as events from './platform/events/entities.ts';
 import * as jobs from './platform/jobs/entities.ts';
 
 /** Every table of the application, one entity each. */
-export const ENTITIES = [
+const ENTITIES = [
   people,
   register,
   gauges,

@@ -1,5 +1,5 @@
 /** What was to be read. */
-export type Quantity = 'number' | 'thickness' | 'distance' | 'date' | 'torque';
+type Quantity = 'number' | 'thickness' | 'distance' | 'date' | 'torque';
 
 /**
  * An expected failure of parsing is data: what was to be read, why it could not, what was typed, and the figures that

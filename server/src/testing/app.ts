@@ -89,7 +89,7 @@ export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; 
 export const localComputer = () => createComputer(computePool(0));
 
 /** A queue that does at once what it is asked. */
-export function refreshAtOnce(orm: Orm): RefreshQueue {
+function refreshAtOnce(orm: Orm): RefreshQueue {
   const computer = localComputer();
   return {
     vehicles: async (ids) => refreshVehicles(orm.em.fork(), computer, ids, TODAY),

@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Action, mayDo } from '@mile-mark/contract';
 import type { Me, NewPerson, SessionState } from '@mile-mark/contract/people';
 import { isPassing } from './client.ts';
 import { useItems, useSubmit } from './queries.ts';
@@ -37,11 +36,6 @@ export function useMe(): Me {
   const { data } = useSession();
   if (!data?.me) throw new Error('nobody is signed in');
   return data.me;
-}
-
-/** Whether the policy lets the person signed in do this. */
-export function useMay(action: Action): boolean {
-  return mayDo(useMe().role, action);
 }
 
 /** A call that answers with who is signed in from then on. */

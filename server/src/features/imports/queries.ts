@@ -16,7 +16,7 @@ interface SummarySql {
   technician: string | null;
 }
 
-export async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[]> {
+async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[]> {
   const rows = await em.execute<SummarySql[]>(
     `select b.id, b.kind, b.file_name, b.counts, b.records, b.at::text, p.name as by, t.name as technician,
        (select count(*)::int from import_row r where r.import_id = b.id and r.state = 'open') as open

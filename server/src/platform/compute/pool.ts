@@ -2,7 +2,7 @@ import { cpus } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { perform, type Answer, type Order, type Tasks } from './worker.ts';
 
-export interface RunOptions {
+interface RunOptions {
   /** Aborting ends the work, and the thread it runs in. */
   signal?: AbortSignal | undefined;
   onProgress?: ((done: number, of: number) => void) | undefined;

@@ -16,7 +16,7 @@ const HEARTBEAT_MS = 2000;
 const LOST_AFTER_S = 60;
 
 /** Somebody asked for the job to stop. */
-export class JobCancelled extends Error {
+class JobCancelled extends Error {
   constructor() {
     super('the job was cancelled');
   }

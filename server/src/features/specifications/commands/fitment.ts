@@ -1,4 +1,4 @@
-import { LockMode, raw } from '@mikro-orm/core';
+import { LockMode } from '@mikro-orm/core';
 import type { z } from 'zod';
 import type { Fitment, FitmentEdit } from '@mile-mark/contract/specifications';
 import { variantStated } from '../../../events.ts';
@@ -28,7 +28,7 @@ export const changeFitment = command({
   },
   run: async ({ em, audit }, { modelId, revision: _seen, ...fitment }: ChangedFitment) => {
     const model = await em.findOneOrFail(ModelEntity, { id: modelId });
-    await em.nativeUpdate(ModelEntity, { id: modelId }, { ...fitment, revision: raw<never>('revision + 1') });
+    await em.nativeUpdate(ModelEntity, { id: modelId }, { ...fitment, revision: model.revision + 1 });
     await audit('said the fitment of a model', `model/${modelId}`, { before: fitmentOf(model), after: fitment });
     return { id: modelId };
   },

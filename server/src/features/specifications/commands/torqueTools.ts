@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { LockMode, raw } from '@mikro-orm/core';
+import { LockMode } from '@mikro-orm/core';
 import type { NewCalibration, NewTorqueTool, ToolChange } from '@mile-mark/contract/specifications';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -80,7 +80,8 @@ export const changeTorqueTool = command({
   },
   run: async ({ em, audit }, { toolId, depot, retired }: ChangedTool) => {
     const depotId = await namedDepot(em, depot);
-    await em.nativeUpdate(TorqueToolEntity, { id: toolId }, { depotId, retired, revision: raw<never>('revision + 1') });
+    const { revision } = await em.findOneOrFail(TorqueToolEntity, { id: toolId });
+    await em.nativeUpdate(TorqueToolEntity, { id: toolId }, { depotId, retired, revision: revision + 1 });
     await audit('changed a torque tool', `torque-tool/${toolId}`, { depot, retired });
     return { id: toolId };
   },

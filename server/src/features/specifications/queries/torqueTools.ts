@@ -1,7 +1,7 @@
 import type { TorqueTool } from '@mile-mark/contract/specifications';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 
-export const TOOLS = `
+const TOOLS = `
   select t.id, t.name, t.kind, t.type, d.name as depot, t.unit, t.least::float8, t.most::float8, t.graduation::float8,
     t.length_mm::float8 as "lengthMm", t.extension_mm::float8 as "extensionMm", t.end_size as "endSize", t.ratio::float8, t.drive,
     (select c.due::text from tool_calibration c where c.tool_id = t.id order by c.at desc limit 1) as "calibrationDue", t.retired, t.revision
