@@ -1,21 +1,17 @@
-import { isForControl } from '../ui/typing.ts';
-import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { Navigate, NavLink, Outlet, useNavigate } from 'react-router';
+import { Navigate, NavLink, Outlet } from 'react-router';
 import { type Action, mayDo } from '@mile-mark/contract';
 import type { SessionState } from '@mile-mark/contract/people';
 import { reach } from '../api/client.ts';
 import { useChanges } from '../api/forecasts.ts';
 import { useQuestions } from '../api/inspections.ts';
-import { useSession, useSetPreferences, useSignOut } from '../api/people.ts';
-import { device } from '../stores/device.ts';
-import { useOutbox } from '../stores/outbox.ts';
+import { useSession } from '../api/people.ts';
 import { Button } from '../ui/Button.tsx';
-import { Modal } from '../ui/Modal.tsx';
-import { SegmentedControl } from '../ui/SegmentedControl.tsx';
 import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
-import { SHORTCUTS } from './shortcuts.ts';
+import { isForControl } from '../ui/typing.ts';
+import { Help, WITHOUT_NETWORK } from './Help.tsx';
+import { useOffline, useSending } from './network.ts';
 
 const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
@@ -27,10 +23,6 @@ const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/gauges', name: 'Gauges & technicians' },
   { to: '/records', name: 'Records' },
 ];
-
-/** Said in the head, which keeps its height: nothing under a finger moves when the network comes or goes. */
-const WITHOUT_NETWORK =
-  'Measuring goes on: it is kept on this device and sent later. Elsewhere what is shown may be old and nothing can be saved.';
 
 /** Frame of every screen after sign-in: the places, today, who is signed in, and the shortcuts. */
 export function Shell() {
@@ -132,121 +124,4 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
       <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline }} />
     </div>
   );
-}
-
-function Help({
-  open,
-  onClose,
-  me,
-  offline,
-}: {
-  open: boolean;
-  onClose: () => void;
-  me: NonNullable<SessionState['me']>;
-  offline: boolean;
-}) {
-  const signOut = useSignOut();
-  const unsent = useOutbox(({ entries }) => entries.filter(({ personId }) => personId === me.id).length);
-  const setPreferences = useSetPreferences();
-  const navigate = useNavigate();
-  const { distanceUnit, thicknessUnit } = me;
-  return (
-    <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
-      {offline && <p className="mb-4 border-l-4 border-paint pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
-      <div className="grid grid-cols-2 gap-6">
-        <section>
-          <h3 className="mb-2 font-semibold">Keys</h3>
-          <dl className="grid grid-cols-[5.5rem_1fr] gap-y-1">
-            {SHORTCUTS.map(({ keys, does }) => (
-              <div key={keys} className="contents">
-                <dt className="figures font-semibold">{keys}</dt>
-                <dd className="text-soft">{does}</dd>
-              </div>
-            ))}
-          </dl>
-        </section>
-        <section className="flex flex-col gap-3">
-          <h3 className="font-semibold">Units you read in</h3>
-          <SegmentedControl
-            label="Distance"
-            value={distanceUnit}
-            options={['mi', 'km']}
-            onChange={(unit) => setPreferences.mutate({ distanceUnit: unit, thicknessUnit })}
-          />
-          <SegmentedControl
-            label="Thickness"
-            value={thicknessUnit}
-            options={['mm', '1/32 in', 'in']}
-            onChange={(unit) => setPreferences.mutate({ distanceUnit, thicknessUnit: unit })}
-          />
-          <p className="text-soft">{me.email}</p>
-          {unsent > 0 && (
-            <p role="alert" className="border-l-4 border-paint pl-2">
-              {unsent} {unsent === 1 ? 'entry is' : 'entries are'} on this device only. Signing out keeps{' '}
-              {unsent === 1 ? 'it' : 'them'} here, unsent, until you sign in on this device again.
-            </p>
-          )}
-          <Button
-            onClick={() =>
-              signOut.mutate(undefined, {
-                onSuccess: () => {
-                  void device.bay.clear();
-                  void device.bench.clear();
-                  void navigate('/sign-in');
-                },
-              })
-            }
-          >
-            {unsent > 0 ? 'Sign out all the same' : 'Sign out'}
-          </Button>
-          {signOut.isError && (
-            <p role="alert" className="text-brick">
-              {signOut.error.message}
-            </p>
-          )}
-        </section>
-      </div>
-    </Modal>
-  );
-}
-
-/** Sends what waits on the device whenever it can: at the start, when the network is back, and every few seconds while something waits. */
-function useSending(personId: string): number {
-  const queries = useQueryClient();
-  const { entries, look, send } = useOutbox();
-  const waiting = entries.filter((entry) => entry.personId === personId && !entry.refused).length;
-  useEffect(() => {
-    void look();
-  }, [look]);
-  useEffect(() => {
-    if (waiting === 0) return undefined;
-    const attempt = () => {
-      if (navigator.onLine) void send(personId, () => void queries.invalidateQueries());
-    };
-    attempt();
-    const timer = window.setInterval(attempt, SEND_AGAIN_MS);
-    window.addEventListener('online', attempt);
-    return () => {
-      window.clearInterval(timer);
-      window.removeEventListener('online', attempt);
-    };
-  }, [waiting, send, personId, queries]);
-  return entries.filter((entry) => entry.personId === personId).length;
-}
-
-/** How often what waits is tried again while a network seems to be there. */
-const SEND_AGAIN_MS = 4000;
-
-function useOffline(): boolean {
-  const [offline, setOffline] = useState(!navigator.onLine);
-  useEffect(() => {
-    const update = () => setOffline(!navigator.onLine);
-    window.addEventListener('online', update);
-    window.addEventListener('offline', update);
-    return () => {
-      window.removeEventListener('online', update);
-      window.removeEventListener('offline', update);
-    };
-  }, []);
-  return offline;
 }

@@ -1,37 +1,33 @@
-import { Tick } from '../../ui/Tick.tsx';
-import { useNewId } from '../../ui/useNewId.ts';
-import { useMemo, useState, type FormEvent } from 'react';
+import { type FormEvent, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import {
-  HeadKind,
-  jointDoubtInWords,
-  Pattern,
-  Preparation,
-  Strength,
-  torqueInOtherUnit,
-  torqueInWords,
   type Confirmed,
+  jointDoubtInWords,
   type JointKindRow,
   type Source,
   type SpecificationValues,
+  torqueInOtherUnit,
+  torqueInWords,
 } from '@mile-mark/contract/specifications';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddRevision } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { Choose } from '../../ui/Choose.tsx';
 import { Modal } from '../../ui/Modal.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { useNewId } from '../../ui/useNewId.ts';
+import { AxleFields } from './AxleFields.tsx';
+import { JointFields } from './JointFields.tsx';
 import {
+  type AxleDraft,
   axleDraftOf,
+  type JointDraft,
   jointDraftOf,
   readAxle,
+  type ReadDraft,
   readJoint,
   readSource,
-  type AxleDraft,
-  type JointDraft,
-  type ReadDraft,
 } from './draft.ts';
-import { TorqueFields } from './TorqueFields.tsx';
 
 /** Which specification is entered, and what it begins with. */
 export interface Entering {
@@ -163,123 +159,5 @@ export function EntryForm({ entering, onClose }: { entering: Entering; onClose: 
         </div>
       </form>
     </Modal>
-  );
-}
-
-function JointFields({
-  draft,
-  shown,
-  wrong,
-  position,
-  onPosition,
-  onChange,
-}: {
-  draft: JointDraft;
-  shown: (field: string) => string | undefined;
-  wrong: Record<string, string>;
-  position: string;
-  onPosition: ((position: string) => void) | undefined;
-  onChange: (change: Partial<JointDraft>) => void;
-}) {
-  const field = (name: keyof JointDraft, label: string, placeholder?: string) => (
-    <Field
-      label={label}
-      value={String(draft[name])}
-      placeholder={placeholder}
-      autoComplete="off"
-      error={shown(name)}
-      onChange={(event) => onChange({ [name]: event.target.value })}
-    />
-  );
-  const choose = (name: keyof JointDraft, label: string, options: readonly string[]) => (
-    <Choose
-      label={label}
-      value={String(draft[name])}
-      error={shown(name)}
-      onChange={(event) => onChange({ [name]: event.target.value })}
-    >
-      <option value="">unknown</option>
-      {options.map((option) => (
-        <option key={option}>{option}</option>
-      ))}
-    </Choose>
-  );
-  return (
-    <>
-      <Tick checked={draft.absent} onChange={(checked) => onChange({ absent: checked })}>
-        The document says that this axle has no such joint
-      </Tick>
-      {!draft.absent && (
-        <>
-          <fieldset className="grid grid-cols-4 gap-3">
-            <legend className="mb-1 font-semibold">Fastener</legend>
-            {onPosition && (
-              <Field
-                label="Which, if there are several"
-                placeholder="upper"
-                value={position}
-                onChange={(event) => onPosition(event.target.value)}
-              />
-            )}
-            {field('thread', 'Thread', 'M14x1.5')}
-            {choose('strength', 'Class or grade', Strength.options)}
-            {choose('headKind', 'Head', HeadKind.options)}
-            {field('headSize', 'Head size', '21 mm, T50')}
-            {field('count', 'Count a wheel end')}
-            {field('counterHold', 'Counter-hold', '17 mm')}
-          </fieldset>
-          <fieldset className="grid grid-cols-4 gap-3">
-            <legend className="mb-1 font-semibold">Torque</legend>
-            <TorqueFields draft={draft} wrong={{ ...wrong }} onChange={onChange} />
-          </fieldset>
-          <fieldset className="grid grid-cols-4 gap-3">
-            <legend className="mb-1 font-semibold">How</legend>
-            {choose('preparation', 'Preparation', Preparation.options)}
-            {choose('oneTimeUse', 'New each time', ['yes', 'no'])}
-            {choose('pattern', 'Order', Pattern.options)}
-            {field('recheckMiles', 'Re-check after, miles')}
-          </fieldset>
-        </>
-      )}
-      {field('note', 'Note')}
-    </>
-  );
-}
-
-const AXLE_LABELS: [keyof AxleDraft, string][] = [
-  ['padMinMm', 'Pads at least, mm'],
-  ['rotorDiscardMm', 'Rotor discard, mm'],
-  ['rotorMachineToMm', 'Rotor machine-to, mm'],
-  ['runoutMm', 'Runout at most, mm'],
-  ['thicknessVariationMm', 'Thickness variation at most, mm'],
-  ['fluidGrade', 'Fluid grade'],
-];
-
-function AxleFields({
-  draft,
-  shown,
-  onChange,
-}: {
-  draft: AxleDraft;
-  shown: (field: string) => string | undefined;
-  onChange: (change: Partial<AxleDraft>) => void;
-}) {
-  const field = (name: keyof AxleDraft, label: string) => (
-    <Field
-      key={name}
-      label={label}
-      value={draft[name]}
-      error={shown(name)}
-      autoComplete="off"
-      onChange={(event) => onChange({ [name]: event.target.value })}
-    />
-  );
-  return (
-    <>
-      <div className="grid grid-cols-3 gap-3">{AXLE_LABELS.map(([name, label]) => field(name, label))}</div>
-      {field('parkingBrake', 'Parking brake: how it is put in service mode')}
-      {field('bedIn', 'Bed-in')}
-      {field('note', 'Note')}
-    </>
   );
 }

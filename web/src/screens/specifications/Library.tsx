@@ -1,28 +1,23 @@
-import { mayDo } from '@mile-mark/contract';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { jointsOfBrake } from '@mile-mark/core';
+import { mayDo } from '@mile-mark/contract';
 import type { Me } from '@mile-mark/contract/people';
-import {
-  torqueInOtherUnit,
-  torqueInWords,
-  type JointKindRow,
-  type LibraryModel,
-  type Specification,
-} from '@mile-mark/contract/specifications';
+import type { JointKindRow, LibraryModel, Specification } from '@mile-mark/contract/specifications';
+import { jointsOfBrake } from '@mile-mark/core';
 import { useJointKinds, useLibraryModels, useSpecifications } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { Choose } from '../../ui/Choose.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { State } from '../../ui/State.tsx';
-import { Heads } from '../../ui/Heads.tsx';
-import { fitmentInWords } from './fitment.ts';
-import { fastenerInWords, howFar, rowsOf, type Row } from './libraryRows.ts';
-import { EntryForm, type Entering } from './EntryForm.tsx';
-import { OneSpecification } from './OneSpecification.tsx';
+import { AnotherJoint } from './AnotherJoint.tsx';
+import { type Entering, EntryForm } from './EntryForm.tsx';
+import { LibraryRow } from './LibraryRow.tsx';
 import { NewKind } from './NewKind.tsx';
+import { OneSpecification } from './OneSpecification.tsx';
 import { VariantSheet } from './VariantSheet.tsx';
+import { fitmentInWords } from './fitment.ts';
+import { howFar, rowsOf } from './libraryRows.ts';
 
 /** The library: models, their axles, every joint with what counts, what waits, and what is unknown. */
 export function Library({ me }: { me: Me }) {
@@ -169,114 +164,5 @@ function OneModel({
       {another && <NewKind onClose={() => setAnother(false)} />}
       {variants && <VariantSheet model={model} onClose={() => setVariants(false)} />}
     </section>
-  );
-}
-
-function LibraryRow({
-  row: { kind, name, specification },
-  chosen,
-  onChoose,
-  onEnter,
-}: {
-  row: Row;
-  chosen: boolean;
-  onChoose: () => void;
-  onEnter: (() => void) | undefined;
-}) {
-  const released = specification?.released;
-  const values = released?.values;
-  const joint = values?.about === 'joint' ? values : undefined;
-  const limits = values?.about === 'axle' ? values : undefined;
-  const unknown = <span className="text-soft">unknown</span>;
-  return (
-    <tr className={`border-b border-hair align-top ${chosen ? 'bg-raised' : ''}`}>
-      <th scope="row" className="px-2 py-1.5 text-left font-medium">
-        {specification ? (
-          <button
-            className="text-left underline decoration-line underline-offset-2 hover:decoration-ink"
-            aria-expanded={chosen}
-            onClick={onChoose}
-          >
-            {name}
-          </button>
-        ) : (
-          name
-        )}
-      </th>
-      <td className="figures px-2 py-1.5">
-        {joint
-          ? joint.absent
-            ? 'not on this axle'
-            : fastenerInWords(joint.fastener) || unknown
-          : limits
-            ? `pads ${limits.padMinMm ?? '?'} mm, rotor ${limits.rotorDiscardMm ?? '?'} mm`
-            : kind
-              ? unknown
-              : ''}
-      </td>
-      <td className="figures px-2 py-1.5">
-        {joint?.torque ? (
-          <>
-            <span className="font-semibold">{torqueInWords(joint.torque)}</span>
-            <span className="block text-soft">{torqueInOtherUnit(joint.torque)}</span>
-          </>
-        ) : kind && !joint?.absent ? (
-          unknown
-        ) : (
-          ''
-        )}
-      </td>
-      <td className="px-2 py-1.5">
-        {joint && !joint.absent ? (joint.preparation ?? unknown) : ''}
-        {joint?.oneTimeUse && <span className="block font-medium">new each time</span>}
-      </td>
-      <td className="px-2 py-1.5 text-soft">
-        {released && (
-          <>
-            p. {released.source.page}, rev. {released.source.revision}
-            {released.demo && ' · demo value'}
-          </>
-        )}
-      </td>
-      <td className="px-2 py-1.5">
-        {released && `released, revision ${released.number}`}
-        {specification?.open && (
-          <span className="block font-medium text-ochre">
-            revision {specification.open.number} waits to be released
-          </span>
-        )}
-        {!specification?.open && !released && onEnter && <Button onClick={onEnter}>Enter it …</Button>}
-        {!specification?.open && !released && !onEnter && unknown}
-      </td>
-    </tr>
-  );
-}
-
-function AnotherJoint({
-  kinds,
-  onEnter,
-  onNewKind,
-}: {
-  kinds: JointKindRow[];
-  onEnter: (kind: JointKindRow) => void;
-  onNewKind: (() => void) | undefined;
-}) {
-  const [id, setId] = useState('');
-  const kind = kinds.find((one) => one.id === id);
-  return (
-    <div className="flex flex-wrap items-end gap-3">
-      <Choose label="Another joint" value={id} onChange={(event) => setId(event.target.value)}>
-        <option value="">choose …</option>
-        {kinds.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}
-          </option>
-        ))}
-      </Choose>
-      <Button disabled={!kind} onClick={() => kind && onEnter(kind)}>
-        Enter it …
-      </Button>
-      {onNewKind && <Button onClick={onNewKind}>A kind that is not on the list …</Button>}
-    </div>
   );
 }

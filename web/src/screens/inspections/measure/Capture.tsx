@@ -10,7 +10,9 @@ import { useOutbox } from '../../../stores/outbox.ts';
 import { ReviewStep } from './ReviewStep.tsx';
 import { StartStep } from './StartStep.tsx';
 import { WheelStep } from './WheelStep.tsx';
-import { gaugeOf, type DraftContext, inspectionOf, missing, PADS_IN_VIEW, walk, type Wheel } from './draft.ts';
+import { PADS_IN_VIEW, walk, type Wheel } from './draft.ts';
+import { type DraftContext, gaugeOf } from './judgeDraft.ts';
+import { inspectionOf, missing } from './sent.ts';
 import { useDraft } from './useDraft.ts';
 
 /** One inspection of a vehicle in the bay: once the odometer and gauge, then wheel by wheel, then a look over it. */

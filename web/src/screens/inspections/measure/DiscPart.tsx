@@ -1,11 +1,12 @@
-import { Choose } from '../../../ui/Choose.tsx';
 import { useRef, useState } from 'react';
 import type { BayVehicle } from '@mile-mark/contract/inspections';
 import { figureOf, indexRotor } from '@mile-mark/core';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
 import type { Draft, DraftRotor } from '../../../stores/device.ts';
+import { Choose } from '../../../ui/Choose.tsx';
 import { NumberPad } from './NumberPad.tsx';
-import { type Action, dialOf, type Wheel } from './draft.ts';
+import type { Action, Wheel } from './draft.ts';
+import { dialOf } from './sent.ts';
 
 const LISTS = [
   { list: 'thickness', name: 'Thickness', unit: 'mm' },

@@ -1,33 +1,23 @@
-import { paceInWords } from '@mile-mark/contract/words';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { type PadPlace, padPlaces, placeKey, type ThicknessUnit } from '@mile-mark/core';
+import { paceInWords } from '@mile-mark/contract/words';
+import { type PadPlace, placeKey, type ThicknessUnit } from '@mile-mark/core';
 import { ApiProblem } from '../../../api/client.ts';
 import { useGauges } from '../../../api/gauges.ts';
-import { useBay } from '../../../stores/bay.ts';
 import { useSaveInspection } from '../../../api/inspections.ts';
 import { usePeople } from '../../../api/people.ts';
 import type { DraftAnswer } from '../../../stores/device.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { Field } from '../../../ui/Field.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
+import { Field } from '../../../ui/Field.tsx';
 import { formatMiles } from '../../../ui/format.ts';
-import { PadField } from './PadField.tsx';
 import { Asked } from './Asked.tsx';
-import { judgeDraft, judgeOdometer, sheetDraft, type OdometerState } from './draft.ts';
-import { type FieldState, judgeTyped } from './judging.ts';
-
-interface Head {
-  date: string;
-  odometer: string;
-  gaugeId: string;
-  technicianId: string;
-  note: string;
-}
+import { SheetAxle } from './SheetAxle.tsx';
+import { type Head, useSheetJudgement } from './useSheetJudgement.ts';
 
 /** The odometer's field, for going back to it. */
 const ODOMETER = 'sheet-odometer';
@@ -53,30 +43,7 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
   const form = useRef<HTMLFormElement>(null);
   const gauge = gauges.data?.find(({ id }) => id === head.gaugeId);
   const unit: ThicknessUnit = gauge?.unit ?? me.thicknessUnit;
-  const places = padPlaces(vehicle.axleDetails.map(({ axle }) => axle));
-  const bay = useBay().data?.bay;
-  const inBay = bay?.vehicles.find((one) => one.unit === vehicle.unit);
-  const sheet = sheetDraft(head, me.distanceUnit, vehicle.unit, typed);
-  // The same judgement as in the bay: learnt bias, pace, swapped sides; without them until the bay's data are here.
-  const judged = bay && inBay ? judgeDraft(sheet, { vehicle: inBay, bay, unit }) : undefined;
-  const odometer: OdometerState = inBay ? judgeOdometer(sheet, inBay) : { kind: 'fine' };
-  const states = places.map((place) => {
-    const axle = vehicle.axleDetails.find((one) => one.axle === place.axle);
-    const pad = axle?.pads.find((one) => one.side === place.side && one.pad === place.pad);
-    const alone = axle && { newMm: axle.padNewMm, plateMm: axle.backingPlateMm };
-    const state: FieldState =
-      judged?.get(placeKey(place)) ??
-      (alone
-        ? judgeTyped(
-            typed[placeKey(place)] ?? '',
-            unit,
-            gauge?.resolutionMm,
-            alone,
-            pad && { meanMm: pad.meanMm, sdMm: pad.sdMm, informed: pad.trace.length > 0 },
-          )
-        : { kind: 'empty' });
-    return { place, axle, pad, state };
-  });
+  const { states, odometer } = useSheetJudgement({ vehicle, me, head, typed, unit, gauge });
   const filled = states.filter(({ state }) => state.kind !== 'empty');
   const wrong = states.filter(({ state }) => state.kind === 'wrong');
   const open = states.filter(({ place, state }) => state.kind === 'suspect' && !answers[placeKey(place)]);
@@ -238,38 +205,17 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
         />
       )}
       {vehicle.axleDetails.map((axle) => (
-        <fieldset key={axle.axle} className="bg-sheet p-3">
-          <legend className="float-left mb-2 w-full text-lg font-semibold">Axle {axle.axle}</legend>
-          <div className="clear-both grid grid-cols-1 gap-3 md:grid-cols-2">
-            {(['left', 'right'] as const).map((side) => (
-              <div key={side} className="border-t-2 border-line pt-2">
-                <h3 className="mb-2 font-medium text-soft">{side === 'left' ? 'Left wheel' : 'Right wheel'}</h3>
-                <div className="grid grid-cols-2 gap-3">
-                  {states
-                    .filter(({ place }) => place.axle === axle.axle && place.side === side)
-                    .map(({ place, pad, state }) => (
-                      <PadField
-                        key={placeKey(place)}
-                        place={place}
-                        pad={pad}
-                        axle={axle}
-                        unit={unit}
-                        value={typed[placeKey(place)] ?? ''}
-                        state={state}
-                        error={errorAt(place)}
-                        answer={answers[placeKey(place)]}
-                        onChange={(value) => {
-                          setTyped((before) => ({ ...before, [placeKey(place)]: value }));
-                          setAnswers(({ [placeKey(place)]: _old, ...rest }) => rest);
-                        }}
-                        onAnswer={(answer) => setAnswers((before) => ({ ...before, [placeKey(place)]: answer }))}
-                      />
-                    ))}
-                </div>
-              </div>
-            ))}
-          </div>
-        </fieldset>
+        <SheetAxle
+          key={axle.axle}
+          axle={axle}
+          states={states.filter(({ place }) => place.axle === axle.axle)}
+          {...{ unit, typed, answers, errorAt }}
+          onType={(key, value) => {
+            setTyped((before) => ({ ...before, [key]: value }));
+            setAnswers(({ [key]: _old, ...rest }) => rest);
+          }}
+          onAnswer={(key, answer) => setAnswers((before) => ({ ...before, [key]: answer }))}
+        />
       ))}
       <div className="fixed inset-x-0 bottom-0 flex items-center gap-4 border-t border-line bg-ground px-6 py-3">
         <Button look="next" large type="submit" disabled={missing !== undefined || save.isPending} hotkey="Ctrl Enter">

@@ -3,7 +3,9 @@ import { type PadPlace, placeInWords, placeKey, type Side } from '@mile-mark/cor
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import type { Draft } from '../../../stores/device.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { type DraftContext, inspectionOf, judgeDraft, type Wheel } from './draft.ts';
+import type { Wheel } from './draft.ts';
+import { type DraftContext, judgeDraft } from './judgeDraft.ts';
+import { inspectionOf } from './sent.ts';
 
 interface Props {
   draft: Draft;

@@ -1,13 +1,14 @@
-import { paceInWords } from '@mile-mark/contract/words';
 import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
+import { paceInWords } from '@mile-mark/contract/words';
 import type { Draft } from '../../../stores/device.ts';
-import { Field } from '../../../ui/Field.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
+import { Field } from '../../../ui/Field.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
 import { Asked } from './Asked.tsx';
 import { NumberPad } from './NumberPad.tsx';
-import { type Action, judgeOdometer } from './draft.ts';
+import type { Action } from './draft.ts';
+import { judgeOdometer } from './judgeDraft.ts';
 
 interface Props {
   draft: Draft;

@@ -1,19 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import { type Bay, type BayVehicle, NewInspection } from '@mile-mark/contract/inspections';
 import { scanUnit } from '../../../label/scanUnit.ts';
-import {
-  type Action,
-  apply,
-  dialMicrometres,
-  expectedNow,
-  type DraftContext,
-  inspectionOf,
-  judgeDraft,
-  judgeOdometer,
-  missing,
-  newDraft,
-  walk,
-} from './draft.ts';
+import { type Action, apply, newDraft, walk } from './draft.ts';
+import { type DraftContext, expectedNow, judgeDraft, judgeOdometer } from './judgeDraft.ts';
+import { dialMicrometres, inspectionOf, missing } from './sent.ts';
 import { worthLooking } from './worth.ts';
 
 const ID = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;

@@ -1,23 +1,20 @@
 import { useMemo, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
+import { useSearchParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { Me } from '@mile-mark/contract/people';
-import { type DutyInUse, type Model, NewDuty } from '@mile-mark/contract/register';
-import { ApiProblem } from '../../../api/client.ts';
+import type { DutyInUse, Model, NewDuty } from '@mile-mark/contract/register';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
-import { useAddDuty, useChangeDuty, useDuties, useModels } from '../../../api/register.ts';
-import { Button } from '../../../ui/Button.tsx';
-import { Field } from '../../../ui/Field.tsx';
-import { Choose } from '../../../ui/Choose.tsx';
+import { useDuties, useModels } from '../../../api/register.ts';
 import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { FeedPart } from '../../telematics/index.ts';
+import { DutyForm } from './DutyForm.tsx';
+import { ModelChoice } from './ModelChoice.tsx';
 import { TracePart } from './TracePart.tsx';
 import { WorkDrawn } from './WorkDrawn.tsx';
-import { draftOf, type DutyDraft, dutyOfDraft, FIGURES } from './figures.ts';
+import { draftOf, type DutyDraft, dutyOfDraft } from './figures.ts';
 
 const VIEWS = [
   { value: 'duties', label: 'Duties' },
@@ -192,144 +189,5 @@ function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }:
         </>
       )}
     </div>
-  );
-}
-
-function ModelChoice({
-  models,
-  value,
-  onChange,
-}: {
-  models: Model[];
-  value: string;
-  onChange: (name: string) => void;
-}) {
-  return (
-    <Choose label="Weighed on" value={value} onChange={(event) => onChange(event.target.value)}>
-      {models.map(({ id, name }) => (
-        <option key={id}>{name}</option>
-      ))}
-    </Choose>
-  );
-}
-
-interface FormProps {
-  draft: DutyDraft;
-  setDraft: (draft: DutyDraft) => void;
-  source: Pick<NewDuty, 'source' | 'sourceNote'>;
-  chosen: DutyInUse | undefined;
-  mayState: boolean;
-  unit: string | undefined;
-  since: string | undefined;
-  onKept: (duty: NewDuty) => void;
-}
-
-function DutyForm({ draft, setDraft, source, chosen, mayState, unit, since, onKept }: FormProps) {
-  const add = useAddDuty();
-  const change = useChangeDuty();
-  const navigate = useNavigate();
-  const [from, setFrom] = useState(since ?? '');
-  const [wrong, setWrong] = useState<Partial<Record<string, string>>>({});
-  const [ids] = useState(() => ({ duty: crypto.randomUUID(), period: crypto.randomUUID() }));
-  const refused = (field: string) => {
-    const problem = [add.error, change.error].find((error) => error instanceof ApiProblem);
-    return problem instanceof ApiProblem ? problem.of(field) : undefined;
-  };
-  const unchanged = chosen !== undefined && JSON.stringify(draftOf(chosen, chosen.name)) === JSON.stringify(draft);
-  const onVehicle = (name: string) => {
-    if (!unit) return;
-    change.mutate(
-      { unit, id: ids.period, duty: name, from },
-      {
-        onSuccess: () => {
-          toast(`${unit} is on ${name} from ${formatDate(from)}; the past before keeps its duty.`);
-          void navigate(`/vehicles/${unit}`);
-        },
-      },
-    );
-  };
-  const keep = () => {
-    const result = dutyOfDraft(draft, { id: ids.duty, ...source });
-    if (!result.ok) return setWrong(result.fields);
-    const checked = NewDuty.safeParse(result.duty);
-    const issue = checked.success ? undefined : checked.error.issues[0];
-    if (issue) {
-      const field =
-        { payloadShare: 'payload', retarderShare: 'retarder' }[String(issue.path[0])] ?? String(issue.path[0]);
-      return setWrong({ [field]: issue.message });
-    }
-    if (unit && from === '') return setWrong({ from: 'A day from which it drives so is needed.' });
-    setWrong({});
-    if (unit && unchanged) return onVehicle(draft.name);
-    add.mutate(result.duty, {
-      onSuccess: () => {
-        if (unit) return onVehicle(result.duty.name);
-        toast(`${result.duty.name} is on record.`);
-        onKept(result.duty);
-      },
-    });
-    return undefined;
-  };
-  const set = (name: keyof DutyDraft) => (event: React.ChangeEvent<HTMLInputElement>) =>
-    setDraft({ ...draft, [name]: event.target.value });
-  const failed = [add.error, change.error].find(
-    (error) => error && !(error instanceof ApiProblem && error.problem.errors?.length),
-  );
-  return (
-    <form
-      aria-label="The duty"
-      className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        keep();
-      }}
-    >
-      {source.sourceNote && (
-        <p className="border-l-4 border-slate bg-sheet px-3 py-1">From a trace. {source.sourceNote}</p>
-      )}
-      <Field
-        label="Name"
-        value={draft.name}
-        onChange={set('name')}
-        disabled={!mayState}
-        error={wrong.name ?? refused('name')}
-        hint={chosen && !unchanged ? 'Figures differ from the duty on record: give it a name of its own.' : undefined}
-      />
-      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        {FIGURES.map(({ name, label }) => (
-          <Field
-            key={name}
-            label={label}
-            value={draft[name]}
-            inputMode="decimal"
-            disabled={!mayState}
-            onChange={set(name)}
-            error={wrong[name] ?? refused(name)}
-          />
-        ))}
-      </div>
-      {unit && (
-        <Field
-          label={`${unit} drives so from`}
-          type="date"
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-          error={wrong.from ?? refused('from')}
-        />
-      )}
-      {failed && (
-        <p role="alert" className="font-medium text-brick">
-          {failed.message}
-        </p>
-      )}
-      {mayState && (
-        <div className="flex items-center gap-3">
-          <Button look="next" type="submit" disabled={add.isPending || change.isPending || (unchanged && !unit)}>
-            <span className="whitespace-nowrap">{unit ? `Put ${unit} on it` : 'Put the duty on record'}</span>
-          </Button>
-          <p className="text-soft">A duty on record is never changed: what was driven under it stays so.</p>
-        </div>
-      )}
-    </form>
   );
 }

@@ -1,0 +1,89 @@
+import { useNavigate } from 'react-router';
+import type { SessionState } from '@mile-mark/contract/people';
+import { useSetPreferences, useSignOut } from '../api/people.ts';
+import { device } from '../stores/device.ts';
+import { useOutbox } from '../stores/outbox.ts';
+import { Button } from '../ui/Button.tsx';
+import { Modal } from '../ui/Modal.tsx';
+import { SegmentedControl } from '../ui/SegmentedControl.tsx';
+import { SHORTCUTS } from './shortcuts.ts';
+
+/** Said in the head, which keeps its height: nothing under a finger moves when the network comes or goes. */
+export const WITHOUT_NETWORK =
+  'Measuring goes on: it is kept on this device and sent later. Elsewhere what is shown may be old and nothing can be saved.';
+
+export function Help({
+  open,
+  onClose,
+  me,
+  offline,
+}: {
+  open: boolean;
+  onClose: () => void;
+  me: NonNullable<SessionState['me']>;
+  offline: boolean;
+}) {
+  const signOut = useSignOut();
+  const unsent = useOutbox(({ entries }) => entries.filter(({ personId }) => personId === me.id).length);
+  const setPreferences = useSetPreferences();
+  const navigate = useNavigate();
+  const { distanceUnit, thicknessUnit } = me;
+  return (
+    <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
+      {offline && <p className="mb-4 border-l-4 border-paint pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
+      <div className="grid grid-cols-2 gap-6">
+        <section>
+          <h3 className="mb-2 font-semibold">Keys</h3>
+          <dl className="grid grid-cols-[5.5rem_1fr] gap-y-1">
+            {SHORTCUTS.map(({ keys, does }) => (
+              <div key={keys} className="contents">
+                <dt className="figures font-semibold">{keys}</dt>
+                <dd className="text-soft">{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+        <section className="flex flex-col gap-3">
+          <h3 className="font-semibold">Units you read in</h3>
+          <SegmentedControl
+            label="Distance"
+            value={distanceUnit}
+            options={['mi', 'km']}
+            onChange={(unit) => setPreferences.mutate({ distanceUnit: unit, thicknessUnit })}
+          />
+          <SegmentedControl
+            label="Thickness"
+            value={thicknessUnit}
+            options={['mm', '1/32 in', 'in']}
+            onChange={(unit) => setPreferences.mutate({ distanceUnit, thicknessUnit: unit })}
+          />
+          <p className="text-soft">{me.email}</p>
+          {unsent > 0 && (
+            <p role="alert" className="border-l-4 border-paint pl-2">
+              {unsent} {unsent === 1 ? 'entry is' : 'entries are'} on this device only. Signing out keeps{' '}
+              {unsent === 1 ? 'it' : 'them'} here, unsent, until you sign in on this device again.
+            </p>
+          )}
+          <Button
+            onClick={() =>
+              signOut.mutate(undefined, {
+                onSuccess: () => {
+                  void device.bay.clear();
+                  void device.bench.clear();
+                  void navigate('/sign-in');
+                },
+              })
+            }
+          >
+            {unsent > 0 ? 'Sign out all the same' : 'Sign out'}
+          </Button>
+          {signOut.isError && (
+            <p role="alert" className="text-brick">
+              {signOut.error.message}
+            </p>
+          )}
+        </section>
+      </div>
+    </Modal>
+  );
+}

@@ -1,0 +1,190 @@
+import type { AxleDetail, MileMark, PadDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
+import type { Me } from '@mile-mark/contract/people';
+import {
+  changeInWords,
+  evidenceInWords,
+  limitInWords,
+  suspicionOfChange,
+  thicknessInWords,
+} from '@mile-mark/contract/words';
+import { useBenchOfVehicle } from '../../../api/specifications.ts';
+import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
+import { Why } from '../../../ui/Why.tsx';
+import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { Torques } from './Torques.tsx';
+
+export function Chain({
+  mark,
+  axle,
+  vehicle,
+  me,
+  riskTarget,
+}: {
+  mark: MileMark;
+  axle: AxleDetail;
+  vehicle: VehicleDetail;
+  me: Me;
+  riskTarget: number;
+}) {
+  const pads = axle.pads;
+  const thinnest = pads.reduce<PadDetail | undefined>(
+    (least, pad) => (!least || pad.meanMm < least.meanMm ? pad : least),
+    undefined,
+  );
+  const duty = vehicle.dutyPeriods.at(-1);
+  const bench = useBenchOfVehicle(mark.unit).data;
+  const { evidence } = mark;
+  const unit = me.thicknessUnit;
+  const figureOf = (side: 'left' | 'right', pad: 'inner' | 'outer') => {
+    const found = pads.find((one) => one.side === side && one.pad === pad);
+    return found ? { [pad]: { mm: found.meanMm, sdMm: found.sdMm } } : {};
+  };
+  const rows: [string, React.ReactNode][] = [
+    [
+      'Evidence',
+      evidence.readings > 0
+        ? `${evidenceInWords(evidence.readings, evidence.technicians)} since the pads were fitted, last on ${formatDate(evidence.lastDate ?? vehicle.today)}`
+        : `No reading of these pads yet: from this vehicle’s earlier pads (${evidence.earlierReadings} readings) and its model’s`,
+    ],
+    [
+      'Thinnest pad',
+      thinnest && (
+        <Why
+          label="Thinnest pad today"
+          reason={
+            <p>
+              All readings of this pad, each weighed by its gauge’s step and the appraiser’s repeatability, carried to
+              today’s odometer by the wear since. ± holds 80 %.
+            </p>
+          }
+        >
+          {thicknessInWords(thinnest.meanMm, unit)} ± {(1.28 * thinnest.sdMm).toFixed(1)} mm, {thinnest.side}{' '}
+          {thinnest.pad}
+        </Why>
+      ),
+    ],
+    [
+      'Service limit',
+      <Why
+        key="limit"
+        label="Service limit: the largest of these"
+        reason={
+          <ul>
+            {axle.limit.candidates.map((candidate) => (
+              <li key={candidate.source}>
+                {candidate.leastMm.toFixed(2)} mm: {candidate.source}
+              </li>
+            ))}
+            <li className="mt-1">Local codes and licensed practice come first.</li>
+          </ul>
+        }
+      >
+        {limitInWords(axle.limit.limitMm, unit)} ({axle.limit.ruling.source})
+      </Why>,
+    ],
+    [
+      'Wears',
+      thinnest && (
+        <Why
+          label="Wear per 1,000 miles under the present duty"
+          reason={
+            <p>
+              From this pad’s own readings, its vehicle and its model’s axle group, sharing what each knows; straight in
+              duty-weighted miles, so that a change of duty bends it.
+            </p>
+          }
+        >
+          {thinnest.ratePer1000Mi.toFixed(2)} mm per 1,000 mi
+        </Why>
+      ),
+    ],
+    [
+      'Duty',
+      duty && (
+        <Why
+          label={`${duty.duty.name} since ${formatDate(duty.from)}`}
+          reason={
+            <p>
+              Brake work {Math.round(duty.stopsKjPerMile + duty.descentsKjPerMile).toLocaleString('en-US')} kJ per mile
+              at {Math.round(duty.massKg).toLocaleString('en-US')} kg: stops {Math.round(duty.stopsKjPerMile)}, descents{' '}
+              {Math.round(duty.descentsKjPerMile)}. Severity is that over the work of the model’s reference duty (
+              {vehicle.referenceDuty}).
+            </p>
+          }
+        >
+          {duty.duty.name}, severity {duty.severity.toFixed(2)}
+        </Why>
+      ),
+    ],
+    [
+      'Drives',
+      vehicle.milesPerDay && (
+        <Why
+          label="Miles a day"
+          reason={<p>From the odometers of the last half year and what the duty states, weighted by days.</p>}
+        >
+          {formatMiles(vehicle.milesPerDay.mean, me.distanceUnit)} ± {Math.round(1.28 * vehicle.milesPerDay.sd)} a day
+        </Why>
+      ),
+    ],
+    [
+      'Ruled by',
+      mark.ruledBy === 'cost' ? 'least cost a mile' : `${Math.round(riskTarget * 100)} % chance below the limit`,
+    ],
+    ['Torques', bench && <Torques bench={bench} axle={mark.axle} today={vehicle.today} />],
+    ['Look again by', formatDate(mark.nextInspectionDue)],
+    ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
+    [
+      'Even odds by',
+      <Why
+        key="median"
+        label="When the first of the four pads reaches the limit"
+        reason={
+          <p>
+            The mark is where the chance reaches {Math.round(riskTarget * 100)} %. The median is where it is as likely
+            as not; eight times in ten it happens between the two ends.
+          </p>
+        }
+      >
+        {formatDate(mark.medianDate)}; 80 % between {formatDate(mark.interval80.fromDate)} and{' '}
+        {formatDate(mark.interval80.toDate)}
+      </Why>,
+    ],
+  ];
+  const changes = vehicle.changes.filter(({ open, axle: at }) => open && (at === null || at === mark.axle));
+  return (
+    <>
+      {changes.map((change) => (
+        <p key={change.id} className="border-l-4 border-brick bg-sheet px-2 py-1">
+          <strong>{changeInWords(change).seen}</strong> {changeInWords(change).cause}
+        </p>
+      ))}
+      {vehicle.suspected && (vehicle.suspected.axle === undefined || vehicle.suspected.axle === mark.axle) && (
+        <p className="border-l-4 border-ochre bg-sheet px-2 py-1">{suspicionOfChange(vehicle.suspected)}</p>
+      )}
+      <div className="flex justify-between">
+        {(['left', 'right'] as const).map((side) => (
+          <figure key={side} className="text-center">
+            <WheelEnd
+              side={side}
+              pads={{ ...figureOf(side, 'inner'), ...figureOf(side, 'outer') }}
+              newMm={axle.padNewMm}
+              limitMm={axle.limit.limitMm}
+              unit={unit}
+              scale={axle.padNewMm > 15 ? 2.4 : 4.4}
+            />
+            <figcaption className="text-soft">{side}</figcaption>
+          </figure>
+        ))}
+      </div>
+      <dl className="grid grid-cols-[6.2rem_1fr] gap-x-2 gap-y-1.5">
+        {rows.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd>{value ?? 'not known yet'}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
