@@ -8,7 +8,7 @@ test('the screen says which gauge reads high and which is coarse, and blames nob
   await signIn(page, app);
   await page.getByRole('link', { name: 'Gauges & technicians' }).click();
   const help = page.getByRole('listitem').filter({ hasText: 'Digital depth gauge 3' }).filter({ hasText: 'Reads' });
-  await expect(help).toContainText(/Reads 0\.\d\d mm high in the appraisers of 3 people: it is the gauge/);
+  await expect(help).toContainText(/Reads 0\.\d\d mm high in the hands of 3 people: it is the gauge/);
   await expect(page.getByText('Reads in steps of 1 mm')).toBeVisible();
   await expect(page.getByText(/Dag Pellworth .*(bad|worst|poor|wrong)/i)).toHaveCount(0);
   await page.getByRole('button', { name: /Dag Pellworth with Digital depth gauge 3: .*why/ }).click();

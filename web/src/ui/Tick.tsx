@@ -15,12 +15,12 @@ interface Props {
 export function Tick({ checked, onChange, large, className = '', children }: Props) {
   const id = useId();
   return (
-    <div className={`flex items-start gap-2 ${className}`}>
+    <div className={`flex gap-2 ${large ? 'items-center' : 'items-start'} ${className}`}>
       <Checkbox.Root
         id={id}
         checked={checked}
         onCheckedChange={(next) => onChange(next === true)}
-        className={`mt-0.5 flex shrink-0 items-center justify-center rounded-sm border border-ink bg-raised data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${large ? 'size-6' : 'size-4.5'}`}
+        className={`flex shrink-0 items-center justify-center rounded-sm border border-ink bg-raised data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${large ? 'size-6' : 'mt-0.5 size-4.5'}`}
       >
         <Checkbox.Indicator>
           <Check aria-hidden className={large ? 'size-5' : 'size-3.5'} />
