@@ -112,8 +112,10 @@ test('questions are worked through with the keyboard, and each answer is kept wi
   const settles = async (act: () => Promise<void>) => {
     await toReading();
     const own = (await chosen.textContent()) ?? '';
+    const row = page.getByRole('listitem').filter({ hasText: own });
+    await expect(row).toHaveCount(1);
     await act();
-    await expect(page.getByRole('listitem').filter({ hasText: own })).toHaveCount(0);
+    await expect(row).toHaveCount(0);
   };
   await settles(() => page.keyboard.press('1'));
   await settles(() => page.keyboard.press('4'));
