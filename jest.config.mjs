@@ -18,4 +18,5 @@ const project = (name, extra = {}) => ({
 export default {
   projects: ['core', 'contract', 'standins', 'web', 'server'].map((name) => project(name)),
   testTimeout: 60_000,
+  maxWorkers: 2,
 };

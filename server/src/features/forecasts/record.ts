@@ -1,5 +1,10 @@
-import type { Duty, Pad, Side, ThicknessUnit, Trust } from '@mile-mark/core';
+import { Pad, Side, ThicknessUnit } from '@mile-mark/contract';
+import type { Duty } from '@mile-mark/core';
+import { z } from 'zod';
 import type { DutyPeriodRow, DutyRow, ModelAxleRow, ModelRow } from '../register/index.ts';
+
+/** A row of one vehicle, whose id goes without saying. */
+type Of<Row> = Omit<Row, 'vehicle_id'>;
 
 /** A vehicle with all that its forecast rests on, as rows. */
 export interface VehicleRecord {
@@ -11,27 +16,71 @@ export interface VehicleRecord {
   dutyPeriods: { period: DutyPeriodRow; duty: DutyRow }[];
   reference: DutyRow | undefined;
   readings: LiveReading[];
-  services: { axle: number; fitted_on: string; odometer_m: number; fitted: string }[];
-  odometers: { read_on: string; odometer_m: number }[];
-  rotors: { measured_on: string; odometer_m: number; axle: number; side: Side; thickness_um: number }[];
+  services: Of<ServiceSql>[];
+  odometers: Of<OdometerSql>[];
+  rotors: Of<RotorSql>[];
   /** Duty as the feed of driven days measured it, by blocks of days, in order. */
-  measured: { from_date: string; to_date: string; duty: Duty }[];
+  measured: Of<MeasuredSql>[];
 }
 
 /** A reading that counts: neither superseded nor withdrawn. */
-export interface LiveReading {
-  id: string;
-  vehicle_id: string;
-  technician_id: string;
-  measured_on: string;
-  odometer_m: number;
-  axle: number;
-  side: Side;
-  pad: Pad;
-  thickness_um: number;
-  unit: ThicknessUnit;
-  resolution_um: number;
-  gauge_id: string;
+export const LiveReading = z.object({
+  id: z.string(),
+  vehicle_id: z.string(),
+  technician_id: z.string(),
+  measured_on: z.string(),
+  odometer_m: z.number(),
+  axle: z.number(),
+  side: Side,
+  pad: Pad,
+  thickness_um: z.number(),
+  unit: ThicknessUnit,
+  resolution_um: z.number(),
+  gauge_id: z.string(),
   /** Whether somebody looked again when it was doubted. */
-  trust: Trust;
-}
+  trust: z.enum(['typed', 'twice', 'settled']),
+});
+export type LiveReading = z.output<typeof LiveReading>;
+
+export const ServiceSql = z.object({
+  vehicle_id: z.string(),
+  axle: z.number(),
+  fitted_on: z.string(),
+  odometer_m: z.number(),
+  fitted: z.string(),
+});
+export type ServiceSql = z.output<typeof ServiceSql>;
+
+export const OdometerSql = z.object({ vehicle_id: z.string(), read_on: z.string(), odometer_m: z.number() });
+export type OdometerSql = z.output<typeof OdometerSql>;
+
+export const RotorSql = z.object({
+  vehicle_id: z.string(),
+  measured_on: z.string(),
+  odometer_m: z.number(),
+  axle: z.number(),
+  side: Side,
+  thickness_um: z.number(),
+});
+export type RotorSql = z.output<typeof RotorSql>;
+
+const DutyFigures = z.object({
+  stopsPerMile: z.number(),
+  mphBeforeStop: z.number(),
+  payloadShare: z.number(),
+  descentMPerMile: z.number(),
+  retarderShare: z.number(),
+  towedKg: z.number(),
+  slowdownsPerMile: z.number().optional(),
+  slowdownFromMph: z.number().optional(),
+  slowdownToMph: z.number().optional(),
+  longestDescentM: z.number().optional(),
+}) satisfies z.ZodType<Duty>;
+
+export const MeasuredSql = z.object({
+  vehicle_id: z.string(),
+  from_date: z.string(),
+  to_date: z.string(),
+  duty: DutyFigures,
+});
+export type MeasuredSql = z.output<typeof MeasuredSql>;

@@ -1,33 +1,38 @@
-import type { StudyReading, ThicknessUnit } from '@mile-mark/core';
+import { ThicknessUnit } from '@mile-mark/contract';
+import type { StudyReading } from '@mile-mark/core';
+import { z } from 'zod';
 import type { Transaction } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { ApiError, invalidField } from '../../platform/errors.ts';
 
-export interface StudySql {
-  id: string;
-  name: string;
-  gauge_id: string | null;
-  gauge: string | null;
-  unit: ThicknessUnit | null;
-  parts: string[];
-  technicians: { id: string | null; name: string }[];
-  repeats: number;
-  seed: number | null;
-  referenced: boolean;
-  new_um: number | null;
-  limit_um: number;
-  created_on: string;
-}
+export const StudySql = z.object({
+  id: z.string(),
+  name: z.string(),
+  gauge_id: z.string().nullable(),
+  gauge: z.string().nullable(),
+  unit: ThicknessUnit.nullable(),
+  parts: z.array(z.string()),
+  technicians: z.array(z.object({ id: z.string().nullable(), name: z.string() })),
+  repeats: z.number(),
+  seed: z.number().nullable(),
+  referenced: z.boolean(),
+  new_um: z.number().nullable(),
+  limit_um: z.number(),
+  created_on: z.string(),
+});
+export type StudySql = z.output<typeof StudySql>;
 
-export interface ValueSql {
-  study_id: string;
-  part: string;
-  technician: string;
-  trial: number;
-  value_um: number;
-  typed: string;
-}
+export const ValueSql = z.object({
+  study_id: z.string(),
+  part: z.string(),
+  technician: z.string(),
+  trial: z.number(),
+  value_um: z.number(),
+  typed: z.string(),
+});
+export type ValueSql = z.output<typeof ValueSql>;
 
 export const STUDIES = `
   select s.id, s.name, s.gauge_id, g.name as gauge, g.unit, s.parts, s.technicians, s.repeats, s.seed, s.referenced,
@@ -39,7 +44,7 @@ const VALUES = `
   from study_value where study_id = any(?::uuid[]) order by study_id, part, technician, trial, serial desc`;
 
 export async function valuesOf(em: EntityManager, ids: string[]): Promise<ValueSql[]> {
-  return em.execute<ValueSql[]>(VALUES, [uuidArray(ids)]);
+  return rowsOf(em, ValueSql, VALUES, [uuidArray(ids)]);
 }
 
 /** How many measurements a study asks for. */
@@ -47,7 +52,7 @@ export const runsOf = ({ parts, technicians, repeats }: StudySql): number =>
   parts.length * technicians.length * repeats;
 
 export async function studyOf(em: EntityManager, id: string): Promise<StudySql> {
-  const [study] = await em.execute<StudySql[]>(`${STUDIES} where s.id = ?`, [id]);
+  const [study] = await rowsOf(em, StudySql, `${STUDIES} where s.id = ?`, [id]);
   if (!study) throw new ApiError('not_found', 'There is no such study on record.');
   return study;
 }

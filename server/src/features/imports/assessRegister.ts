@@ -1,7 +1,9 @@
-import { failureInWords } from '@mile-mark/contract/words';
 import type { Understanding } from '@mile-mark/contract/imports';
+import { failureInWords } from '@mile-mark/contract/words';
 import { doubtOdometer, parseDistance } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
 import { ServiceEntity } from '../inspections/index.ts';
 import {
@@ -201,7 +203,9 @@ export async function assessVehicles(
   const vehicles = await em.find(VehicleEntity, {});
   const periods = new Set(
     (
-      await em.execute<{ key: string }[]>(
+      await rowsOf(
+        em,
+        z.object({ key: z.string() }),
         `select vehicle_id || '/' || from_date || '/' || duty_id as key from duty_period`,
       )
     ).map(({ key }) => key),

@@ -7,7 +7,9 @@ import {
   type OdometerEntry,
   type ReadingInput,
 } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { appraiserKey } from '../gauges/index.ts';
 import { judgeAmongRecord, paceAmong, usualPace } from '../inspections/index.ts';
@@ -108,7 +110,9 @@ export function markTwins(drafts: Draft<ReadingRecord>[]): void {
 /** Leaves out readings that are on record already. */
 export async function markAlready(em: EntityManager, drafts: Draft<ReadingRecord>[]): Promise<void> {
   const vehicleIds = [...new Set(drafts.flatMap(({ records }) => records.map(({ vehicleId }) => vehicleId)))];
-  const known = await em.execute<{ identity: string }[]>(
+  const known = await rowsOf(
+    em,
+    z.object({ identity: z.string() }),
     `select concat_ws('/', technician_id, vehicle_id, axle, side, pad, measured_on, odometer_m, thickness_um) as identity
      from reading where vehicle_id = any(?::uuid[]) and supersedes_id is null`,
     [uuidArray(vehicleIds)],

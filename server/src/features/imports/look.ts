@@ -1,6 +1,7 @@
-import type { z } from 'zod';
 import type { ImportKind, ImportPreview, ImportRequest, Understanding } from '@mile-mark/contract/imports';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { type CsvFile, type CsvRecord, readCsv } from '../../platform/documents/csv.ts';
 import { invalidField } from '../../platform/errors.ts';
 import { GaugeEntity } from '../gauges/index.ts';
@@ -88,7 +89,9 @@ async function recall(
   technicianId: string | null,
 ): Promise<Partial<Understanding> | undefined> {
   if (guessed.kind !== 'readings') return undefined;
-  const rows = await em.execute<{ technician_id: string; understanding: Partial<Understanding> }[]>(
+  const rows = await rowsOf(
+    em,
+    z.object({ technician_id: z.string(), understanding: z.custom<Partial<Understanding>>() }),
     'select technician_id, understanding from import_understanding where signature = ? and (?::uuid is null or technician_id = ?::uuid)',
     [signatureOf(guessed.kind, header), technicianId, technicianId],
   );

@@ -1,23 +1,34 @@
-import type { ImportDetail, ImportKind, ImportRow, ImportSummary, Understanding } from '@mile-mark/contract/imports';
+import {
+  type ImportDetail,
+  ImportKind,
+  type ImportRow,
+  ImportSummary,
+  type Understanding,
+} from '@mile-mark/contract/imports';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { writeCsv } from '../../platform/documents/csv.ts';
 import { ApiError } from '../../platform/errors.ts';
 import { ImportBatchEntity, ImportRowEntity } from './entities.ts';
 
-interface SummarySql {
-  id: string;
-  kind: ImportKind;
-  file_name: string;
-  counts: ImportSummary['counts'];
-  records: number;
-  open: number;
-  at: string;
-  by: string;
-  technician: string | null;
-}
+const SummarySql = z.object({
+  id: z.string(),
+  kind: ImportKind,
+  file_name: z.string(),
+  counts: ImportSummary.shape.counts,
+  records: z.number(),
+  open: z.number(),
+  at: z.string(),
+  by: z.string(),
+  technician: z.string().nullable(),
+});
+type SummarySql = z.output<typeof SummarySql>;
 
 async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[]> {
-  const rows = await em.execute<SummarySql[]>(
+  const rows = await rowsOf(
+    em,
+    SummarySql,
     `select b.id, b.kind, b.file_name, b.counts, b.records, b.at::text, p.name as by, t.name as technician,
        (select count(*)::int from import_row r where r.import_id = b.id and r.state = 'open') as open
      from import_batch b join person p on p.id = b.person_id left join person t on t.id = b.technician_id

@@ -1,10 +1,14 @@
 import { doubtPace, metresToMiles, type OdometerEntry, type PaceDoubt } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { odometersOnRecord } from '../register/index.ts';
 
 /** Miles a day a vehicle drives as usual, as its forecast knows it; undefined where it has none. */
 export async function usualPace(em: EntityManager, vehicleId: string): Promise<number | undefined> {
-  const [forecast] = await em.execute<{ usual: number | null }[]>(
+  const [forecast] = await rowsOf(
+    em,
+    z.object({ usual: z.number().nullable() }),
     `select (detail->'milesPerDay'->>'mean')::float8 as usual from vehicle_forecast where vehicle_id = ?`,
     [vehicleId],
   );

@@ -1,8 +1,10 @@
-import { randomUUID } from 'node:crypto';
 import type { Me, NewPerson } from '@mile-mark/contract/people';
+import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
 import { hashPassword, passwordFits } from '../../platform/auth/password.ts';
 import { audit, command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
 import { PersonEntity, type PersonRow } from './entities.ts';
 import { nobodyHasAnAccount } from './queries.ts';
@@ -12,7 +14,9 @@ const FIRST_ACCOUNT_LOCK = 460_047;
 
 /** The person whose e-mail address and password these are; throws `wrong_credentials` otherwise. */
 export async function authenticate(em: EntityManager, email: string, password: string): Promise<PersonRow> {
-  const [row] = await em.execute<{ id: string }[]>('select id from person where lower(email) = lower(?)', [email]);
+  const [row] = await rowsOf(em, z.object({ id: z.string() }), 'select id from person where lower(email) = lower(?)', [
+    email,
+  ]);
   const person = row ? await em.findOne(PersonEntity, { id: row.id }) : null;
   if (!(await passwordFits(password, person?.passwordHash)) || !person) throw new ApiError('wrong_credentials');
   await audit(em, person.id, 'signed in', `person/${person.id}`);

@@ -8,7 +8,9 @@ import {
   type OdometerEntry,
   parseDistance,
 } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { invalidField } from '../../platform/errors.ts';
 import { VehicleEntity, type VehicleRow } from './entities.ts';
@@ -38,7 +40,9 @@ export function refuseFuture(date: string, today: string, field: string): void {
 
 /** Every odometer on record of one vehicle, in order of date. */
 export async function odometersOnRecord(em: EntityManager, vehicleId: string): Promise<OdometerEntry[]> {
-  return em.execute<OdometerEntry[]>(
+  return rowsOf(
+    em,
+    z.object({ date: z.string(), metres: z.number() }),
     `select day::text as date, metres from (
        select i.measured_on as day, i.odometer_m as metres from inspection i where i.vehicle_id = ?
          and not exists (select 1 from inspection later where later.supersedes_id = i.id)
@@ -108,6 +112,8 @@ export async function idByName(
   table: 'model' | 'duty' | 'depot',
   name: string,
 ): Promise<string | undefined> {
-  const [row] = await em.execute<{ id: string }[]>(`select id from ${table} where lower(name) = lower(?)`, [name]);
+  const [row] = await rowsOf(em, z.object({ id: z.string() }), `select id from ${table} where lower(name) = lower(?)`, [
+    name,
+  ]);
   return row?.id;
 }

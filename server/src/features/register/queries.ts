@@ -1,5 +1,7 @@
 import type { Axle, Duty, DutyInUse, Limit, Model } from '@mile-mark/contract/register';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import {
   DepotEntity,
   DutyEntity,
@@ -75,7 +77,9 @@ export async function listModels(em: EntityManager): Promise<Model[]> {
 
 /** Duties, with how many vehicles drive each today. */
 export async function listDuties(em: EntityManager, today: string): Promise<DutyInUse[]> {
-  const used = await em.execute<{ duty_id: string; vehicles: number }[]>(
+  const used = await rowsOf(
+    em,
+    z.object({ duty_id: z.string(), vehicles: z.number() }),
     `select duty_id, count(*)::int as vehicles from duty_period
      where from_date <= ?::date and (to_date is null or to_date > ?::date) group by duty_id`,
     [today, today],

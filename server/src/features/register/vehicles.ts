@@ -1,8 +1,8 @@
-import { z } from 'zod';
 import { VehicleRow } from '@mile-mark/contract/register';
 import { metresToMiles } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { rows } from '../../platform/db/rows.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 
 export const VEHICLES = `
   select v.id, v.unit, m.name as model, m.class, d.name as depot,
@@ -22,5 +22,5 @@ export function vehicleRowOf({ metres, ...row }: z.output<typeof VehicleListRow>
 }
 
 export async function listVehicles(em: EntityManager, today: string): Promise<VehicleRow[]> {
-  return (await rows(em, VehicleListRow, `${VEHICLES} order by v.unit`, [today])).map(vehicleRowOf);
+  return (await rowsOf(em, VehicleListRow, `${VEHICLES} order by v.unit`, [today])).map(vehicleRowOf);
 }

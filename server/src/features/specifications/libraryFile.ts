@@ -7,11 +7,13 @@ import {
   type LibraryImport,
   type LibraryImported,
   type LibraryRow,
-  type Source,
+  Source,
   SpecificationValues,
 } from '@mile-mark/contract/specifications';
+import { z } from 'zod';
 import { command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { type FieldError, ApiError } from '../../platform/errors.ts';
 import { keepRevisions } from './commands/enterRevision.ts';
 import { faultsOf, readContext, type SpecificationContext } from './judgeEntry.ts';
@@ -21,18 +23,21 @@ import { changesBetween } from './queries/specifications.ts';
 /** As many as a file of the largest size can hold. */
 const MOST_ENTRIES = 50_000;
 
-interface EntrySql {
-  model: string;
-  axle: number;
-  joint: string | null;
-  position: string;
-  detail: unknown;
-  source: Source;
-}
+const EntrySql = z.object({
+  model: z.string(),
+  axle: z.number(),
+  joint: z.string().nullable(),
+  position: z.string(),
+  detail: z.unknown(),
+  source: Source,
+});
+type EntrySql = z.output<typeof EntrySql>;
 
 /** Released specifications, as a file holds them. */
 async function libraryEntries(em: EntityManager): Promise<LibraryEntry[]> {
-  const rows = await em.execute<EntrySql[]>(
+  const rows = await rowsOf(
+    em,
+    EntrySql,
     `select m.name as model, s.axle, k.name as joint, s.position, rel.detail,
        jsonb_build_object('document', r.document, 'page', r.page, 'revision', r.revision, 'date', r.dated) as source
      from specification s join model m on m.id = s.model_id join specification_release rel on rel.revision_id = s.released_revision_id
@@ -106,23 +111,24 @@ const placeKey = (modelId: string, axle: number, jointKindId: string | null, pos
 async function readHere(em: EntityManager): Promise<Here> {
   const names = async (table: 'model' | 'joint_kind') =>
     new Map(
-      (await em.execute<{ id: string; name: string }[]>(`select id, lower(name) as name from ${table}`)).map(
-        ({ id, name }) => [name, id],
-      ),
+      (
+        await rowsOf(em, z.object({ id: z.string(), name: z.string() }), `select id, lower(name) as name from ${table}`)
+      ).map(({ id, name }) => [name, id]),
     );
-  const rows = await em.execute<
-    {
-      model_id: string;
-      axle: number;
-      joint_kind_id: string | null;
-      position: string;
-      detail: unknown;
-      source: Source;
-      waits: boolean;
-    }[]
-  >(
+  const rows = await rowsOf(
+    em,
+    z.object({
+      model_id: z.string(),
+      axle: z.number(),
+      joint_kind_id: z.string().nullable(),
+      position: z.string(),
+      detail: z.unknown(),
+      source: Source.nullable(),
+      waits: z.boolean(),
+    }),
     `select s.model_id, s.axle, s.joint_kind_id, s.position, rel.detail, s.open_revision_id is not null as waits,
-       jsonb_build_object('document', r.document, 'page', r.page, 'revision', r.revision, 'date', r.dated) as source
+       case when r.id is not null then jsonb_build_object('document', r.document, 'page', r.page, 'revision', r.revision,
+         'date', r.dated) end as source
      from specification s left join specification_release rel on rel.revision_id = s.released_revision_id
        left join specification_revision r on r.id = s.released_revision_id`,
   );
@@ -136,7 +142,7 @@ async function readHere(em: EntityManager): Promise<Here> {
   };
   for (const { model_id, axle, joint_kind_id, position, detail, source, waits } of rows) {
     const key = placeKey(model_id, axle, joint_kind_id, position);
-    if (detail) here.released.set(key, { values: SpecificationValues.parse(detail), source });
+    if (detail && source) here.released.set(key, { values: SpecificationValues.parse(detail), source });
     if (waits) here.waiting.add(key);
   }
   return here;

@@ -1,8 +1,9 @@
 import { LockMode } from '@mikro-orm/core';
-import { z } from 'zod';
 import { dayNumber, metresToMiles, milesToMetres } from '@mile-mark/core';
+import { z } from 'zod';
 import { milesDriven } from '../../events.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import type { EventBus } from '../../platform/events/bus.ts';
 import { normaliseUnit, OdometerEntity, VehicleEntity } from '../register/index.ts';
 import { FeedDayEntity } from './entities.ts';
@@ -51,7 +52,11 @@ export async function takeFeedPage(
   const changed = new Set<string>();
   await em.transactional(async (inner) => {
     await inner.execute('insert into feed_state (only_one) values (true) on conflict do nothing');
-    const [state] = await inner.execute<{ cursor: string | null }[]>('select cursor from feed_state for update');
+    const [state] = await rowsOf(
+      inner,
+      z.object({ cursor: z.string().nullable() }),
+      'select cursor from feed_state for update',
+    );
     if ((state?.cursor ?? '') !== after) return; // somebody else has taken this page meanwhile
     await inner.execute(
       `insert into person (id, name, role) values (?, 'Telematics feed', 'viewer') on conflict (id) do nothing`,
@@ -175,7 +180,9 @@ interface Doubt {
 
 /** Whether an odometer can be so, against the nearest ones known before and after its day. */
 async function odometerDoubt(em: EntityManager, id: string, day: Day): Promise<Doubt | undefined> {
-  const [near] = await em.execute<{ before_m: number | null; before_on: string | null; after_m: number | null }[]>(
+  const [near] = await rowsOf(
+    em,
+    z.object({ before_m: z.number().nullable(), before_on: z.string().nullable(), after_m: z.number().nullable() }),
     `with known as (
        select read_on as day, odometer_m from odometer where vehicle_id = ?
        union all select measured_on, odometer_m from inspection i where vehicle_id = ?

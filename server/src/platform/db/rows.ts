@@ -7,7 +7,7 @@ import type { EntityManager } from './orm.ts';
  * @param parameters one for each `?` of the statement
  * @throws Error where a row is not what the schema says: a fault of the program, never of the caller
  */
-export async function rows<T extends z.ZodType>(
+export async function rowsOf<T extends z.ZodType>(
   em: EntityManager,
   schema: T,
   sql: string,
@@ -25,5 +25,5 @@ export async function firstRow<T extends z.ZodType>(
   sql: string,
   parameters: readonly unknown[] = [],
 ): Promise<z.output<T> | undefined> {
-  return (await rows(em, schema, sql, parameters))[0];
+  return (await rowsOf(em, schema, sql, parameters))[0];
 }

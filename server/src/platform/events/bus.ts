@@ -1,5 +1,6 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
+import { rowsOf } from '../db/rows.ts';
 import { OutboxEntity } from './entities.ts';
 
 /** Something that happened, by name, in the past tense. */
@@ -55,7 +56,9 @@ export function createBus(fork: () => EntityManager, subscribers: readonly Subsc
   const tellSome = async (): Promise<number> => {
     const em = fork();
     const failure = await em.transactional(async (inner) => {
-      const waiting = await inner.execute<{ id: string; name: string; payload: unknown }[]>(
+      const waiting = await rowsOf(
+        inner,
+        z.object({ id: z.string(), name: z.string(), payload: z.unknown() }),
         `select id, name, payload from outbox where delivered_at is null and attempts < ? order by id limit ?
          for update skip locked`,
         [MOST_ATTEMPTS, BATCH],

@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
+import { rowsOf } from '../db/rows.ts';
 import { JobRunEntity } from './entities.ts';
 
 /** What a job has beside its data. */
@@ -44,7 +46,9 @@ export async function runJob(
     heartbeatAt: new Date(),
   });
   const beat = async () => {
-    const [run] = await fork().execute<{ cancel: boolean }[]>(
+    const [run] = await rowsOf(
+      fork(),
+      z.object({ cancel: z.boolean() }),
       `update job_run set heartbeat_at = now(), done = ?, total = ? where id = ? returning cancel_asked_at is not null as cancel`,
       [far.done, far.total, id],
     );

@@ -1,20 +1,30 @@
+import { Side } from '@mile-mark/contract';
+import { WearChange } from '@mile-mark/contract/forecasts';
 import type { WearChange as FoundChange } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 
-interface ChangeRow {
-  id: string;
-  vehicle_id: string;
-  kind: FoundChange['kind'];
-  axle: number | null;
-  side: 'left' | 'right' | null;
-  more: 'inner' | 'outer' | null;
-  since: string;
-  until: string | null;
-}
+const ChangeRow = z.object({
+  id: z.string(),
+  vehicle_id: z.string(),
+  kind: WearChange.shape.kind,
+  axle: z.number().nullable(),
+  side: z.enum(['left', 'right']).nullable(),
+  more: z.enum(['inner', 'outer']).nullable(),
+  since: z.string(),
+  until: z.string().nullable(),
+});
+type ChangeRow = z.output<typeof ChangeRow>;
 
 /** The parts of a found change that are not columns of their own. */
-export type Detail = Pick<FoundChange, 'factor' | 'looks' | 'wear'>;
+export const Detail = z.object({
+  factor: WearChange.shape.factor,
+  looks: WearChange.shape.looks,
+  wear: z.array(WearChange.shape.wear.element.extend({ side: Side.optional() })),
+});
+export type Detail = z.output<typeof Detail>;
 
 /**
  * Keeps what was found in vehicles as dated findings: one that was there is brought up to date, one that readings no
@@ -25,7 +35,9 @@ export async function keepChanges(
   found: readonly { vehicleId: string; changes: readonly FoundChange[] }[],
   today: string,
 ): Promise<void> {
-  const kept = await em.execute<ChangeRow[]>(
+  const kept = await rowsOf(
+    em,
+    ChangeRow,
     `select id, vehicle_id, kind, axle, side, more, since::text, until::text from wear_change where vehicle_id = any(?::uuid[]) for update`,
     [uuidArray(found.map(({ vehicleId }) => vehicleId))],
   );

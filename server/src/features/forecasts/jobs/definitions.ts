@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import type { AnyJob, JobDefinition, JobKind, Jobs } from '../../../platform/jobs/registry.ts';
 import type { Computer } from '../computer.ts';
 import { refreshFleet, refreshVehicles } from './refresh.ts';
@@ -71,13 +72,17 @@ export function forecastJobs(
  * process dies between a write and its job.
  */
 export async function catchUp(em: EntityManager, today: string, queue: RefreshQueue): Promise<void> {
-  const behind = await em.execute<{ id: string }[]>(
+  const behind = await rowsOf(
+    em,
+    z.object({ id: z.string() }),
     `select v.id from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
      where f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date
        or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?)`,
     [today, MODEL_VERSION],
   );
-  const [{ validated } = { validated: true }] = await em.execute<{ validated: boolean }[]>(
+  const [{ validated } = { validated: true }] = await rowsOf(
+    em,
+    z.object({ validated: z.boolean() }),
     'select exists (select 1 from validation) or not exists (select 1 from vehicle) as validated',
   );
   if (behind.length > queue.mostOneByOne || !validated) await queue.fleet();

@@ -1,6 +1,8 @@
-import { createHash } from 'node:crypto';
 import type { RiskPolicy, VehicleForecast, VehicleInput } from '@mile-mark/core';
+import { createHash } from 'node:crypto';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { AppraiserEntity } from '../../gauges/index.ts';
 import { policyOf } from '../../register/index.ts';
@@ -10,11 +12,11 @@ import { vehicleInputOf } from '../input.ts';
 import { type ForecastContext, loadForecastContext } from '../queries/context.ts';
 import { loadVehicleRecords } from '../queries/records.ts';
 import type { VehicleRecord } from '../record.ts';
-import { rememberContext } from './contextHistory.ts';
-import { groupsOf } from './learnGroups.ts';
-import { type Fleet, learnDrift, learnAppraisers } from './learnAppraisers.ts';
-import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
 import { backtestFleet } from './backtest.ts';
+import { rememberContext } from './contextHistory.ts';
+import { type Fleet, learnDrift, learnAppraisers } from './learnAppraisers.ts';
+import { groupsOf } from './learnGroups.ts';
+import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
 
 /** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
 export async function refreshVehicles(
@@ -75,7 +77,9 @@ async function refreshRecords({ em, computer, records, today, tools }: Fleet, co
     input: vehicleInputOf(record, context, today),
     policy: policyOf(context.settings, record.model.class),
   });
-  const known = await em.execute<{ vehicle_id: string; input_hash: string }[]>(
+  const known = await rowsOf(
+    em,
+    z.object({ vehicle_id: z.string(), input_hash: z.string() }),
     'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',
     [uuidArray(records.map(({ id }) => id))],
   );

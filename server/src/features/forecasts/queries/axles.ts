@@ -1,8 +1,8 @@
-import { z } from 'zod';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
 import { type CarriedReading, DEFAULT_DUTY_SETTINGS, rotorTemperature, workPerMile } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rows } from '../../../platform/db/rows.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { axleOf, dutyOf, limitOf } from '../../register/index.ts';
 import type { VehicleRecord } from '../record.ts';
 import { markOf, MarkRow, MARKS } from './marks.ts';
@@ -32,7 +32,7 @@ export async function axleDetails(
   marginShare: number,
   rules: Parameters<typeof limitOf>[2],
 ): Promise<AxlesAndReadings> {
-  const marks = await rows(em, AxleRow, `${MARKS} where v.id = ?`, [record.id]);
+  const marks = await rowsOf(em, AxleRow, `${MARKS} where v.id = ?`, [record.id]);
   const present = record.dutyPeriods.at(-1);
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
   const carried = new Map<string, CarriedReading>();

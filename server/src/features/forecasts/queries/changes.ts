@@ -1,6 +1,8 @@
-import type { WearChange } from '@mile-mark/contract/forecasts';
+import { WearChange } from '@mile-mark/contract/forecasts';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import type { Detail } from '../commands/keepChanges.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
+import { Detail } from '../commands/keepChanges.ts';
 
 const CHANGES = `
   select c.id, v.unit, d.name as depot, m.name as model, c.kind, c.axle, c.side, c.more, c.since::text, c.until::text, c.probability,
@@ -9,11 +11,19 @@ const CHANGES = `
       from wear_change_answer a join person p on p.id = a.person_id where a.change_id = c.id), '[]') as answers
   from wear_change c join vehicle v on v.id = c.vehicle_id join depot d on d.id = v.depot_id join model m on m.id = v.model_id`;
 
-type ChangeSql = Omit<WearChange, 'factor' | 'looks' | 'wear' | 'firstTold' | 'goneOn' | 'open'> & {
-  detail: Detail;
-  first_told: string;
-  gone_on: string | null;
-};
+const ChangeSql = WearChange.omit({
+  factor: true,
+  looks: true,
+  wear: true,
+  firstTold: true,
+  goneOn: true,
+  open: true,
+}).extend({
+  detail: Detail,
+  first_told: z.string(),
+  gone_on: z.string().nullable(),
+});
+type ChangeSql = z.output<typeof ChangeSql>;
 
 function changeOf({ detail, first_told, gone_on, ...row }: ChangeSql): WearChange {
   const settled = row.answers.some(({ answer }) => answer !== 'look');
@@ -30,11 +40,11 @@ function changeOf({ detail, first_told, gone_on, ...row }: ChangeSql): WearChang
 
 /** Changes of the whole fleet, open ones first, newest first. */
 export async function listChanges(em: EntityManager): Promise<WearChange[]> {
-  const rows = await em.execute<ChangeSql[]>(`${CHANGES} order by c.first_told desc, c.since desc, v.unit, c.axle`);
+  const rows = await rowsOf(em, ChangeSql, `${CHANGES} order by c.first_told desc, c.since desc, v.unit, c.axle`);
   return rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));
 }
 
 export async function changesOf(em: EntityManager, vehicleId: string): Promise<WearChange[]> {
-  const rows = await em.execute<ChangeSql[]>(`${CHANGES} where v.id = ? order by c.since desc`, [vehicleId]);
+  const rows = await rowsOf(em, ChangeSql, `${CHANGES} where v.id = ? order by c.since desc`, [vehicleId]);
   return rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));
 }

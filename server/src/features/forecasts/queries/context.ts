@@ -1,5 +1,7 @@
 import { BIAS_SPREAD, UNKNOWN_APPRAISER } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { appraiserKey, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
 import type { InputContext } from '../input.ts';
@@ -13,7 +15,16 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
   const [limits, settings, groups, appraiserOf] = await Promise.all([
     em.fork({ keepTransactionContext: true }).find(LimitRuleEntity, {}),
     readSettings(em),
-    em.execute<{ model_id: string; axle: number; mean: number; sd_vehicle: number; sd_axle: number; sd_pad: number }[]>(
+    rowsOf(
+      em,
+      z.object({
+        model_id: z.string(),
+        axle: z.number(),
+        mean: z.number(),
+        sd_vehicle: z.number(),
+        sd_axle: z.number(),
+        sd_pad: z.number(),
+      }),
       'select model_id, axle, mean, sd_vehicle, sd_axle, sd_pad from wear_group',
     ),
     loadAppraisers(em),
@@ -35,10 +46,20 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
 
 /** What is known of each appraiser; one never seen is put together from its technician's and its gauge's share. */
 async function loadAppraisers(em: EntityManager): Promise<ForecastContext['appraiserOf']> {
-  const appraisers = await em.execute<
-    { technician_id: string; gauge_id: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]
-  >('select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser');
-  const shares = await em.execute<{ kind: string; subject_id: string; bias_mm: number; bias_sd_mm: number }[]>(
+  const appraisers = await rowsOf(
+    em,
+    z.object({
+      technician_id: z.string(),
+      gauge_id: z.string(),
+      bias_mm: z.number(),
+      bias_sd_mm: z.number(),
+      repeatability_mm: z.number(),
+    }),
+    'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser',
+  );
+  const shares = await rowsOf(
+    em,
+    z.object({ kind: z.string(), subject_id: z.string(), bias_mm: z.number(), bias_sd_mm: z.number() }),
     'select kind, subject_id, bias_mm, bias_sd_mm from appraiser_share',
   );
   const known = new Map(

@@ -1,15 +1,18 @@
 import { type Appraiser, type LimitRule, UNKNOWN_APPRAISER, type WearPrior } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import type { Settings } from '../../register/index.ts';
 import type { InputContext } from '../input.ts';
 
 /** What forecasts rested on by a day besides the vehicles' own records, as it is kept. */
-export interface KeptContext {
-  settings: Settings;
-  rules: LimitRule[];
-  groups: Record<string, WearPrior>;
-  appraisers: Record<string, Appraiser>;
-}
+export const KeptContext = z.object({
+  settings: z.custom<Settings>(),
+  rules: z.array(z.custom<LimitRule>()),
+  groups: z.custom<Record<string, WearPrior>>(),
+  appraisers: z.custom<Record<string, Appraiser>>(),
+});
+export type KeptContext = z.output<typeof KeptContext>;
 
 /** How far back the context of a month ago may be looked for, days. */
 export const MONTH_DAYS = 30;
@@ -21,7 +24,9 @@ export async function contextOf(
   em: EntityManager,
   today: string,
 ): Promise<{ asOf: string; afterwards: boolean; kept: KeptContext } | undefined> {
-  const [row] = await em.execute<{ as_of: string; afterwards: boolean; detail: KeptContext }[]>(
+  const [row] = await rowsOf(
+    em,
+    z.object({ as_of: z.string(), afterwards: z.boolean(), detail: KeptContext }),
     `select as_of::text, afterwards, detail from ground_history
      where as_of between ?::date - ?::int and ?::date - ?::int order by abs(?::date - as_of - ?::int) limit 1`,
     [today, MOST_DAYS, today, LEAST_DAYS, today, MONTH_DAYS],

@@ -1,26 +1,31 @@
+import { MileMark } from '@mile-mark/contract/forecasts';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { z } from 'zod';
-import { MileMark } from '@mile-mark/contract/forecasts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rows } from '../../../platform/db/rows.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import type { Prepared } from '../../../platform/http/prepared.ts';
 import { readSettings } from '../../register/index.ts';
 
-interface RefreshState {
-  serial: string;
-  pending: number;
-  computed_at: string | null;
-  risk_target: string | null;
-}
+const RefreshState = z.object({
+  serial: z.string(),
+  pending: z.number(),
+  computed_at: z.string().nullable(),
+  risk_target: z.string().nullable(),
+});
+type RefreshState = z.output<typeof RefreshState>;
 
 async function refreshState(em: EntityManager): Promise<RefreshState> {
-  const [state] = await em.execute<RefreshState[]>(`
+  const [state] = await rowsOf(
+    em,
+    RefreshState,
+    `
     select (select last_value from forecast_serial)::text as serial,
       (select count(*)::int from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
         where f.input_rev is null or f.input_rev < v.input_rev) as pending,
       (select max(computed_at)::text from vehicle_forecast) as computed_at,
-      (select value from setting where key = 'riskTarget')::text as risk_target`);
+      (select value from setting where key = 'riskTarget')::text as risk_target`,
+  );
   return state as RefreshState;
 }
 
@@ -77,7 +82,7 @@ async function prepareMarks(
   { pending, computed_at }: RefreshState,
 ): Promise<Prepared> {
   const { riskTarget } = await readSettings(em);
-  const found = await rows(em, MarkRow, `${MARKS} order by f.mark->>'markDate', v.unit, f.axle`);
+  const found = await rowsOf(em, MarkRow, `${MARKS} order by f.mark->>'markDate', v.unit, f.axle`);
   const body = { today, riskTarget, refresh: { pending, computedAt: computed_at }, items: found.map(markOf) };
   const prepared = JSON.stringify(body);
   return { tag, prepared, compressed: await compress(prepared) };

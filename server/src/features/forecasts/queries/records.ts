@@ -1,8 +1,10 @@
+import type { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { DutyEntity, DutyPeriodEntity, ModelAxleEntity, ModelEntity, VehicleEntity } from '../../register/index.ts';
-import type { LiveReading, VehicleRecord } from '../record.ts';
+import { LiveReading, MeasuredSql, OdometerSql, RotorSql, ServiceSql, type VehicleRecord } from '../record.ts';
 
 /** Loads vehicles with all that their forecasts rest on, by sets: a handful of queries however many vehicles. */
 export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all'): Promise<VehicleRecord[]> {
@@ -11,18 +13,19 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
   });
   // The vehicles come first: what is read after their revision is at least as new as it says.
   const all = ids === 'all';
-  const sets = <T>(sql: string) => em.execute<(T & { vehicle_id: string })[]>(sql, [all, uuidArray(all ? [] : ids)]);
+  const sets = <T extends z.ZodType>(schema: T, sql: string) =>
+    rowsOf(em, schema, sql, [all, uuidArray(all ? [] : ids)]);
   const own = () => em.fork({ keepTransactionContext: true });
   const [models, axles, duties, periods, readings, services, odometers, rotors, measured] = await Promise.all([
     own().find(ModelEntity, {}),
     own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
     own().find(DutyEntity, {}),
     own().find(DutyPeriodEntity, all ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
-    sets<LiveReading>(LIVE_READINGS),
-    sets<VehicleRecord['services'][number]>(SERVICES),
-    sets<VehicleRecord['odometers'][number]>(ODOMETERS),
-    sets<VehicleRecord['rotors'][number]>(ROTORS),
-    sets<VehicleRecord['measured'][number]>(MEASURED),
+    sets(LiveReading, LIVE_READINGS),
+    sets(ServiceSql, SERVICES),
+    sets(OdometerSql, ODOMETERS),
+    sets(RotorSql, ROTORS),
+    sets(MeasuredSql, MEASURED),
   ]);
   const modelById = new Map(models.map((model) => [model.id, model]));
   const dutyById = new Map(duties.map((duty) => [duty.id, duty]));

@@ -1,9 +1,9 @@
-import { z } from 'zod';
-import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { Reading } from '@mile-mark/contract/inspections';
 import { type CarriedReading, metresToMiles, runWithChanges } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rows } from '../../../platform/db/rows.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
 import type { loadForecastContext } from './context.ts';
@@ -18,7 +18,7 @@ const ServiceListRow = z.object({
 });
 
 export async function servicesOf(em: EntityManager, vehicleId: string): Promise<VehicleDetail['services']> {
-  const found = await rows(
+  const found = await rowsOf(
     em,
     ServiceListRow,
     `select s.id, s.axle, s.fitted_on::text as date, s.odometer_m, s.fitted, p.name as recorded_by
@@ -64,27 +64,32 @@ function carriedView(one: CarriedReading | undefined): Reading['carried'] {
   return { biasMm, wearMm, carriedMm, sdMm, regular };
 }
 
+const RotorSeen = VehicleDetail.shape.rotors.element.omit({ odometerMi: true }).extend({ metres: z.number() });
+
 /** What inspections found besides thicknesses, newest first. */
 export async function besidesOf(
   em: EntityManager,
   vehicleId: string,
 ): Promise<Pick<VehicleDetail, 'rotors' | 'findings' | 'photos' | 'unseen'>> {
-  const rows = <T>(table: string, columns: string) =>
-    em.execute<T[]>(
+  const besides = <T extends z.ZodType>(row: T, table: string, columns: string) =>
+    rowsOf(
+      em,
+      row,
       `select x.id, i.measured_on::text as date, x.axle, x.side, p.name as technician, ${columns}
        from ${table} x join inspection i on i.id = x.inspection_id join person p on p.id = i.technician_id
        where x.vehicle_id = ? order by i.measured_on desc, x.axle, x.side`,
       [vehicleId],
     );
-  const rotors = await rows<Omit<VehicleDetail['rotors'][number], 'odometerMi'> & { metres: number }>(
+  const rotors = await besides(
+    RotorSeen,
     'rotor_measurement',
     `i.odometer_m as metres, x.thickness_um as "thicknessUm", x.runout_um as "runoutUm", x.hub_runout_um as "hubRunoutUm", x.studs`,
   );
   return {
     rotors: rotors.map(({ metres, ...rotor }) => ({ ...rotor, odometerMi: Math.round(metresToMiles(metres)) })),
-    findings: await rows('finding', 'x.item, x.state'),
-    photos: await rows('photo', 'x.taken_at'),
-    unseen: await rows('unseen_pad', 'x.pad'),
+    findings: await besides(VehicleDetail.shape.findings.element, 'finding', 'x.item, x.state'),
+    photos: await besides(VehicleDetail.shape.photos.element, 'photo', 'x.taken_at'),
+    unseen: await besides(VehicleDetail.shape.unseen.element, 'unseen_pad', 'x.pad'),
   };
 }
 
@@ -98,7 +103,7 @@ export async function readingsOf(
   const input = vehicleInputOf(record, context, today);
   const judged = new Map(runWithChanges(input).history.judgements.map((one) => [one.id, one]));
   const newestFirst = 'order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at';
-  const found = await rows(em, ReadingListRow, `${ALL_READINGS} where r.vehicle_id = ? ${newestFirst}`, [record.id]);
+  const found = await rowsOf(em, ReadingListRow, `${ALL_READINGS} where r.vehicle_id = ? ${newestFirst}`, [record.id]);
   return found.map((row) => {
     const judgement = judged.get(row.id);
     return {

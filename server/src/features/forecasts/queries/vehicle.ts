@@ -1,7 +1,8 @@
-import type { VehicleDetail } from '@mile-mark/contract/forecasts';
+import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { DEFAULT_DUTY_SETTINGS, workPerMile } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { firstRow } from '../../../platform/db/rows.ts';
+import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import {
   dutyDto,
@@ -27,7 +28,9 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const [record] = await loadVehicleRecords(em, [row.id]);
   if (!record) throw new ApiError('not_found');
   const context = await loadForecastContext(em);
-  const [overall] = await em.execute<{ detail: VehicleForecastDetail; pending: boolean; computed_at: string }[]>(
+  const [overall] = await rowsOf(
+    em,
+    z.object({ detail: VehicleForecastDetail, pending: z.boolean(), computed_at: z.string() }),
     `select f.detail, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
     [row.id],
   );
@@ -55,12 +58,13 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   };
 }
 
-interface VehicleForecastDetail {
-  explained?: VehicleDetail['explained'];
-  suspected?: VehicleDetail['suspected'];
-  odometerNowMi: number;
-  milesPerDay: { mean: number; sd: number; basis: string };
-}
+const VehicleForecastDetail = z.object({
+  explained: VehicleDetail.shape.explained.optional(),
+  suspected: VehicleDetail.shape.suspected.optional(),
+  odometerNowMi: z.number(),
+  milesPerDay: z.object({ mean: z.number(), sd: z.number(), basis: z.string() }),
+});
+type VehicleForecastDetail = z.output<typeof VehicleForecastDetail>;
 
 function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
   const spans = dutySpansOf(record);

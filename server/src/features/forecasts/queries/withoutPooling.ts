@@ -1,6 +1,8 @@
 import type { WithoutPooling } from '@mile-mark/contract/forecasts';
 import { forecastVehicle } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { normaliseUnit, policyOf } from '../../register/index.ts';
@@ -18,7 +20,7 @@ const AT_FACE_VALUE = { biasMm: 0, biasSdMm: 0.02, repeatabilityMm: 0.1 };
  */
 export async function withoutPooling(em: EntityManager, typedUnit: string, today: string): Promise<WithoutPooling> {
   const unit = normaliseUnit(typedUnit);
-  const [vehicle] = await em.execute<{ id: string }[]>('select id from vehicle where unit = ?', [unit]);
+  const [vehicle] = await rowsOf(em, z.object({ id: z.string() }), 'select id from vehicle where unit = ?', [unit]);
   const [record] = vehicle ? await loadVehicleRecords(em, [vehicle.id]) : [];
   if (!record) throw new ApiError('not_found', `There is no vehicle ${unit} on record.`);
   const context = await loadForecastContext(em);
@@ -26,7 +28,9 @@ export async function withoutPooling(em: EntityManager, typedUnit: string, today
   const appraisers = Object.fromEntries(Object.keys(input.appraisers).map((key) => [key, AT_FACE_VALUE]));
   const policy = { ...policyOf(context.settings, record.model.class), draws: 512 };
   const { axles } = forecastVehicle({ ...input, appraisers }, policy);
-  const names = await em.execute<{ axle: number; technician: string; gauge: string; date: string }[]>(
+  const names = await rowsOf(
+    em,
+    z.object({ axle: z.number(), technician: z.string(), gauge: z.string(), date: z.string() }),
     `select distinct on (r.axle) r.axle, p.name as technician, g.name as gauge, r.measured_on::text as date
      from reading r join inspection i on i.id = r.inspection_id join person p on p.id = r.technician_id join gauge g on g.id = i.gauge_id
      where r.id = any(?::uuid[]) order by r.axle`,

@@ -1,22 +1,25 @@
 import type { Appraisers, AppraiserView, ShareView } from '@mile-mark/contract/gauges';
+import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 
-interface AppraiserSql {
-  technician_id: string;
-  technician: string;
-  gauge_id: string;
-  gauge: string;
-  resolution_um: number;
-  bias_mm: number;
-  bias_sd_mm: number;
-  against_mm: number;
-  against_sd_mm: number;
-  repeatability_mm: number;
-  repeatability_log_sd: number;
-  readings: number;
-  computed_at: string;
-}
+const AppraiserSql = z.object({
+  technician_id: z.string(),
+  technician: z.string(),
+  gauge_id: z.string(),
+  gauge: z.string(),
+  resolution_um: z.number(),
+  bias_mm: z.number(),
+  bias_sd_mm: z.number(),
+  against_mm: z.number(),
+  against_sd_mm: z.number(),
+  repeatability_mm: z.number(),
+  repeatability_log_sd: z.number(),
+  readings: z.number(),
+  computed_at: z.string(),
+});
+type AppraiserSql = z.output<typeof AppraiserSql>;
 
 const APPRAISERS = `
   select h.technician_id, p.name as technician, h.gauge_id, g.name as gauge, g.resolution_um, h.bias_mm, h.bias_sd_mm,
@@ -27,21 +30,23 @@ const APPRAISERS = `
 /** Bias and repeatability as learnt; a technician sees their own appraisers and the gauges they use. */
 export async function listAppraisers(em: EntityManager, actor: Actor): Promise<Appraisers> {
   mustBeAllowed(actor, 'measure');
-  const every = await em.execute<AppraiserSql[]>(APPRAISERS);
+  const every = await rowsOf(em, AppraiserSql, APPRAISERS);
   const rows = actor.role === 'coordinator' ? every : every.filter(({ technician_id }) => technician_id === actor.id);
-  const drift = await em.execute<
-    {
-      technician_id: string;
-      gauge_id: string;
-      quarter: string;
-      bias_mm: number;
-      bias_sd_mm: number;
-      readings: number;
-    }[]
-  >(
+  const drift = await rowsOf(
+    em,
+    z.object({
+      technician_id: z.string(),
+      gauge_id: z.string(),
+      quarter: z.string(),
+      bias_mm: z.number(),
+      bias_sd_mm: z.number(),
+      readings: z.number(),
+    }),
     'select technician_id, gauge_id, quarter::text, bias_mm, bias_sd_mm, readings from appraiser_drift order by quarter',
   );
-  const shares = await em.execute<{ kind: string; subject_id: string; bias_mm: number; bias_sd_mm: number }[]>(
+  const shares = await rowsOf(
+    em,
+    z.object({ kind: z.string(), subject_id: z.string(), bias_mm: z.number(), bias_sd_mm: z.number() }),
     'select kind, subject_id, bias_mm, bias_sd_mm from appraiser_share',
   );
   const shareOf = (kind: 'technician' | 'gauge', id: string, name: string): ShareView => {

@@ -2,7 +2,8 @@ import type { StudyDetail, StudyFigures, StudySummary, VariationView } from '@mi
 import { analyseStudy, planStudy, studyGaps, type StudyReading, studyVerdict, type Variation } from '@mile-mark/core';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { readingsOf, runsOf, STUDIES, studyOf, type StudySql, valuesOf, type ValueSql } from '../studyRows.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
+import { readingsOf, runsOf, STUDIES, studyOf, StudySql, valuesOf, type ValueSql } from '../studyRows.ts';
 
 function summaryOf(study: StudySql, values: readonly ValueSql[]): StudySummary {
   return {
@@ -20,7 +21,7 @@ function summaryOf(study: StudySql, values: readonly ValueSql[]): StudySummary {
 
 export async function listStudies(em: EntityManager, actor: Actor): Promise<StudySummary[]> {
   mustBeAllowed(actor, 'measure');
-  const studies = await em.execute<StudySql[]>(`${STUDIES} order by s.created_at desc`);
+  const studies = await rowsOf(em, StudySql, `${STUDIES} order by s.created_at desc`);
   const values = await valuesOf(
     em,
     studies.map(({ id }) => id),

@@ -1,14 +1,15 @@
 import { analyseStudy, type Appraiser, type AppraiserEvidence, studyEvidence, studyGaps } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { appraiserKey } from '../appraiserKey.ts';
-import { readingsOf, runsOf, STUDIES, type StudySql, valuesOf } from '../studyRows.ts';
+import { readingsOf, runsOf, STUDIES, StudySql, valuesOf } from '../studyRows.ts';
 
 /** What finished studies with a gauge and people on record say of the appraisers in them. */
 export async function studyEvidenceOf(
   em: EntityManager,
   present: (key: string) => Appraiser,
 ): Promise<AppraiserEvidence[]> {
-  const studies = await em.execute<StudySql[]>(`${STUDIES} where s.gauge_id is not null`);
+  const studies = await rowsOf(em, StudySql, `${STUDIES} where s.gauge_id is not null`);
   const values = await valuesOf(
     em,
     studies.map(({ id }) => id),

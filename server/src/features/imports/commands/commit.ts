@@ -1,6 +1,8 @@
-import { randomUUID } from 'node:crypto';
 import { milesToMetres } from '@mile-mark/core';
+import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { InspectionEntity, paceOf, ReadingEntity, ServiceEntity } from '../../inspections/index.ts';
 import {
   DepotEntity,
@@ -18,7 +20,12 @@ import type { ReadingRecord } from '../readingRecord.ts';
 export const COMMIT = {
   models: async (em: EntityManager, records: ModelRecord[]): Promise<string[]> => {
     for (const { model, class: vehicleClass, tareKg, gvwrKg, ...axle } of records) {
-      const [known] = await em.execute<{ id: string }[]>('select id from model where lower(name) = lower(?)', [model]);
+      const [known] = await rowsOf(
+        em,
+        z.object({ id: z.string() }),
+        'select id from model where lower(name) = lower(?)',
+        [model],
+      );
       const modelId = known?.id ?? randomUUID();
       if (!known) await em.insert(ModelEntity, { id: modelId, name: model, class: vehicleClass, tareKg, gvwrKg });
       await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
@@ -32,9 +39,12 @@ export const COMMIT = {
   vehicles: async (em: EntityManager, records: VehicleRecordIn[], personId: string): Promise<string[]> => {
     const touched: string[] = [];
     for (const record of records) {
-      const [depot] = await em.execute<{ id: string }[]>('select id from depot where lower(name) = lower(?)', [
-        record.depot,
-      ]);
+      const [depot] = await rowsOf(
+        em,
+        z.object({ id: z.string() }),
+        'select id from depot where lower(name) = lower(?)',
+        [record.depot],
+      );
       const depotId = depot?.id ?? randomUUID();
       if (!depot) await em.insert(DepotEntity, { id: depotId, name: record.depot, timeZone: 'UTC' });
       const known = await em.findOne(VehicleEntity, { unit: record.unit });

@@ -1,9 +1,10 @@
-import type { z } from 'zod';
 import type { NewInspection } from '@mile-mark/contract/inspections';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { FindingEntity, RotorMeasurementEntity, UnseenPadEntity } from '../entities.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { type ModelAxleRow, type VehicleRow } from '../../register/index.ts';
+import { FindingEntity, RotorMeasurementEntity, UnseenPadEntity } from '../entities.ts';
 
 type Entry = z.output<typeof NewInspection>;
 
@@ -27,7 +28,9 @@ export function refuseUnknownAxles(entry: Entry, axles: readonly ModelAxleRow[])
 export async function refuseChangedMeanwhile(em: EntityManager, vehicle: VehicleRow, entry: Entry): Promise<void> {
   const { seenAt, acknowledged } = entry.inspection;
   if (!seenAt || acknowledged) return;
-  const fitted = await em.execute<{ axle: number; fitted_on: string; fitted: string; name: string }[]>(
+  const fitted = await rowsOf(
+    em,
+    z.object({ axle: z.number(), fitted_on: z.string(), fitted: z.string(), name: z.string() }),
     `select s.axle, s.fitted_on::text, s.fitted, p.name from service s join person p on p.id = s.recorded_by
      where s.vehicle_id = ? and s.fitted <> 'rotors' and s.recorded_at > ?::timestamptz order by s.recorded_at`,
     [vehicle.id, seenAt],

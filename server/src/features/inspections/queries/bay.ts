@@ -1,8 +1,10 @@
-import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
+import { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import { AxleValues } from '@mile-mark/contract/specifications';
 import { type LimitRule, metresToMiles } from '@mile-mark/core';
+import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { listGauges } from '../../gauges/index.ts';
 import {
   limitOf,
@@ -16,27 +18,31 @@ import {
   readSettings,
 } from '../../register/index.ts';
 
-interface VehicleSql {
-  unit: string;
-  model_id: string;
-  depot: string;
-  odometer_now: number | null;
-  miles_per_day: number | null;
-  last_date: string | null;
-  last_metres: number | null;
-  axles: {
-    axle: number;
-    pads: BayVehicle['axles'][number]['pads'];
-    mark: BayMark;
-    fitted: { date: string } | null;
-    again: boolean;
-  }[];
-}
+const BayMark = z.object({
+  markDate: z.string(),
+  worth: BayVehicle.shape.axles.element.shape.worth.unwrap(),
+});
+type BayMark = z.output<typeof BayMark>;
 
-interface BayMark {
-  markDate: string;
-  worth: NonNullable<BayVehicle['axles'][number]['worth']>;
-}
+const VehicleSql = z.object({
+  unit: z.string(),
+  model_id: z.string(),
+  depot: z.string(),
+  odometer_now: z.number().nullable(),
+  miles_per_day: z.number().nullable(),
+  last_date: z.string().nullable(),
+  last_metres: z.number().nullable(),
+  axles: z.array(
+    z.object({
+      axle: z.number(),
+      pads: BayVehicle.shape.axles.element.shape.pads,
+      mark: BayMark,
+      fitted: z.object({ date: z.string() }).nullable(),
+      again: z.boolean(),
+    }),
+  ),
+});
+type VehicleSql = z.output<typeof VehicleSql>;
 
 const VEHICLES = `
   select v.unit, v.model_id, d.name as depot, (vf.detail->>'odometerNowMi')::float8 as odometer_now,
@@ -61,17 +67,25 @@ const VEHICLES = `
 /** All that capture needs, to keep on a device: vehicles with what their pads are expected to measure, gauges, people. */
 export async function bayOf(em: EntityManager, actor: Actor, today: string): Promise<Bay> {
   mustBeAllowed(actor, 'measure');
-  const [{ at } = { at: '' }] = await em.execute<{ at: string }[]>(
+  const [{ at } = { at: '' }] = await rowsOf(
+    em,
+    z.object({ at: z.string() }),
     `select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at`,
   );
   const { marginShare } = await readSettings(em);
   const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
   const models = new Map((await em.find(ModelEntity, {})).map((model) => [model.id, model]));
   const axles = await withSheets(em, await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }));
-  const vehicles = await em.execute<VehicleSql[]>(VEHICLES);
-  const appraisers = await em.execute<
-    { technician_id: string; gauge_id: string; bias_mm: number; bias_sd_mm: number; repeatability_mm: number }[]
-  >(
+  const vehicles = await rowsOf(em, VehicleSql, VEHICLES);
+  const appraisers = await rowsOf(
+    em,
+    z.object({
+      technician_id: z.string(),
+      gauge_id: z.string(),
+      bias_mm: z.number(),
+      bias_sd_mm: z.number(),
+      repeatability_mm: z.number(),
+    }),
     'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser where ? or technician_id = ?',
     [actor.role === 'coordinator', actor.id],
   );
@@ -93,7 +107,9 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
         : [];
     }),
     gauges: await listGauges(em),
-    people: await em.execute(
+    people: await rowsOf(
+      em,
+      Bay.shape.people.element,
       `select id, name, role from person where role in ('technician', 'coordinator') order by name`,
     ),
     appraisers: appraisers.map((row) => ({
@@ -110,7 +126,9 @@ type AxleOfBay = ModelAxleRow & { sheet: AxleValues | undefined };
 
 /** Axles with what their released specification states of the rotor. */
 async function withSheets(em: EntityManager, axles: readonly ModelAxleRow[]): Promise<AxleOfBay[]> {
-  const rows = await em.execute<{ model_id: string; axle: number; detail: unknown }[]>(
+  const rows = await rowsOf(
+    em,
+    z.object({ model_id: z.string(), axle: z.number(), detail: z.unknown() }),
     `select s.model_id, s.axle, rel.detail from specification s
      join specification_release rel on rel.revision_id = s.released_revision_id where s.joint_kind_id is null`,
   );

@@ -1,28 +1,34 @@
-import type { Question } from '@mile-mark/contract/inspections';
-import { metresToMiles, type Suspicion } from '@mile-mark/core';
+import { Pad, Side, Suspicion } from '@mile-mark/contract';
+import { Question } from '@mile-mark/contract/inspections';
+import { metresToMiles } from '@mile-mark/core';
+import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 
-interface QuestionSql {
-  id: string;
-  unit: string;
-  depot: string;
-  date: string;
-  odometer_m: number;
-  technician_id: string;
-  technician: string;
-  gauge: string;
-  answer: Question['answer'];
-  typed: string;
-  axle: number;
-  side: 'left' | 'right';
-  pad: 'inner' | 'outer';
-  thickness_um: number;
-  suspicion: Suspicion;
-  usual: number;
-  expected_m: number;
-  past: boolean;
-}
+const QuestionSql = z.object({
+  id: z.string(),
+  unit: z.string(),
+  depot: z.string(),
+  date: z.string(),
+  odometer_m: z.number(),
+  technician_id: z.string(),
+  technician: z.string(),
+  gauge: z.string(),
+  answer: Question.shape.answer,
+  typed: z.string(),
+});
+type QuestionSql = z.output<typeof QuestionSql>;
+
+const ReadingQuestion = QuestionSql.extend({
+  axle: z.number(),
+  side: Side,
+  pad: Pad,
+  thickness_um: z.number(),
+  suspicion: Suspicion,
+  past: z.boolean(),
+});
+const OdometerQuestion = QuestionSql.extend({ usual: z.number(), expected_m: z.number() });
 
 const READINGS = `
   select r.id, v.unit, d.name as depot, r.measured_on::text as date, r.odometer_m, r.technician_id, p.name as technician,
@@ -46,8 +52,8 @@ const ODOMETERS = `
 /** What waits for the coordinator's word, newest first, of pads replaced since last; a technician sees their own. */
 export async function listQuestions(em: EntityManager, actor: Actor): Promise<Question[]> {
   mustBeAllowed(actor, 'measure');
-  const readings = await em.execute<QuestionSql[]>(READINGS);
-  const odometers = await em.execute<QuestionSql[]>(ODOMETERS);
+  const readings = await rowsOf(em, ReadingQuestion, READINGS);
+  const odometers = await rowsOf(em, OdometerQuestion, ODOMETERS);
   const base = ({ id, unit, depot, date, odometer_m, technician, gauge, answer, typed }: QuestionSql) => ({
     id,
     unit,

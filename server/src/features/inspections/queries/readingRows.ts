@@ -1,6 +1,6 @@
 import { metresToMiles } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rows } from '../../../platform/db/rows.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ALL_READINGS, ReadingListRow } from '../../forecasts/index.ts';
 
 /** Columns of the readings as CSV, in order. */
@@ -25,7 +25,11 @@ export const READING_COLUMNS = [
 
 /** All readings as rows for a CSV, in order of vehicle and date. */
 export async function readingRows(em: EntityManager): Promise<Record<string, string | number>[]> {
-  const found = await rows(em, ReadingListRow, `${ALL_READINGS} order by v.unit, r.measured_on, r.axle, r.side, r.pad`);
+  const found = await rowsOf(
+    em,
+    ReadingListRow,
+    `${ALL_READINGS} order by v.unit, r.measured_on, r.axle, r.side, r.pad`,
+  );
   return found.map((row) => ({
     id: row.id,
     unit: row.unit,

@@ -1,5 +1,7 @@
 import type { ChangedAnswer } from '@mile-mark/contract/specifications';
+import { z } from 'zod';
 import { command } from '../../../platform/command/command.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { ServiceEntity } from '../../inspections/index.ts';
 import { SpecificationChangedAnswerEntity, SpecificationRevisionEntity } from '../entities.ts';
@@ -13,7 +15,9 @@ export const answerChanged = command({
     const revision = await em.findOne(SpecificationRevisionEntity, { id: revisionId });
     const service = await em.findOne(ServiceEntity, { id: serviceId });
     if (!revision || !service) throw new ApiError('not_found', 'There is no such job or revision on record.');
-    const added = await em.execute<{ service_id: string }[]>(
+    const added = await rowsOf(
+      em,
+      z.object({ service_id: z.string() }),
       `insert into specification_changed_answer (revision_id, service_id, answer, note, person_id) values (?, ?, ?, ?, ?)
        on conflict do nothing returning service_id`,
       [revisionId, serviceId, answer, note, actor.id],

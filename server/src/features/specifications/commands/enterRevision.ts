@@ -1,6 +1,8 @@
 import { type NewRevision, SpecificationValues } from '@mile-mark/contract/specifications';
+import { z } from 'zod';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { faultsOf, readContext } from '../judgeEntry.ts';
@@ -82,7 +84,9 @@ async function lockPlaces(
   em: EntityManager,
   entries: string,
 ): Promise<{ specificationId: string; revisionId: string }[]> {
-  const places = await em.execute<{ id: string; revision_id: string; open_revision_id: string | null }[]>(
+  const places = await rowsOf(
+    em,
+    z.object({ id: z.string(), revision_id: z.string(), open_revision_id: z.string().nullable() }),
     `select s.id, e.id as revision_id, s.open_revision_id from specification s join ${ENTRY} on ${AT_PLACE}
      order by s.id for update of s`,
     [entries],
@@ -95,7 +99,9 @@ async function lockPlaces(
 }
 
 async function waitsAlready(em: EntityManager, revisionId: string): Promise<ApiError> {
-  const [open] = await em.execute<{ number: number; name: string; entered_on: string }[]>(
+  const [open] = await rowsOf(
+    em,
+    z.object({ number: z.number(), name: z.string(), entered_on: z.string() }),
     `select r.number, p.name, r.entered_on::text from specification_revision r join person p on p.id = r.entered_by where r.id = ?`,
     [revisionId],
   );
@@ -105,9 +111,9 @@ async function waitsAlready(em: EntityManager, revisionId: string): Promise<ApiE
 
 /** Refuses a revision that says, from the same page of the same document, what counts already. */
 async function refuseSame(em: EntityManager, input: NewRevision): Promise<void> {
-  const [counts] = await em.execute<
-    { detail: unknown; document: string; page: string; revision: string; dated: string }[]
-  >(
+  const [counts] = await rowsOf(
+    em,
+    z.object({ detail: z.unknown(), document: z.string(), page: z.string(), revision: z.string(), dated: z.string() }),
     `select rel.detail, r.document, r.page, r.revision, r.dated::text from specification s
        join specification_release rel on rel.revision_id = s.released_revision_id
        join specification_revision r on r.id = s.released_revision_id

@@ -8,25 +8,28 @@ import {
   SpecificationValues,
 } from '@mile-mark/contract/specifications';
 import { differingFigures, PAIR_TOLERANCE, pairDifference, targetNm, torqueIn } from '@mile-mark/core';
+import { z } from 'zod';
 import { specificationReleased } from '../../../events.ts';
 import type { Actor } from '../../../platform/auth/policy.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { SpecificationAttemptEntity, SpecificationEntity, SpecificationReleaseEntity } from '../entities.ts';
 import { changesBetween } from '../queries/specifications.ts';
 import { writeLimits } from './releasedLimits.ts';
 
-interface Waiting {
-  specification_id: string;
-  model_id: string;
-  axle: number;
-  released_revision_id: string | null;
-  is_open: boolean;
-  detail: SpecificationValues;
-  entered_by: string;
-  entered_by_name: string;
-}
+const Waiting = z.object({
+  specification_id: z.string(),
+  model_id: z.string(),
+  axle: z.number(),
+  released_revision_id: z.string().nullable(),
+  is_open: z.boolean(),
+  detail: SpecificationValues,
+  entered_by: z.string(),
+  entered_by_name: z.string(),
+});
+type Waiting = z.output<typeof Waiting>;
 
 /**
  * Holds what a second person typed blind against what was entered. Where all agree, and a stated pair does not
@@ -100,7 +103,9 @@ async function release(
 const MOST_TRIES = 3;
 
 async function refuseGuessing(em: EntityManager, actor: Actor, revisionId: string, enteredBy: string): Promise<void> {
-  const [{ tries } = { tries: 0 }] = await em.execute<{ tries: number }[]>(
+  const [{ tries } = { tries: 0 }] = await rowsOf(
+    em,
+    z.object({ tries: z.number() }),
     `select count(*)::int as tries from specification_attempt where revision_id = ? and person_id = ? and differing <> '[]'`,
     [revisionId, actor.id],
   );
@@ -112,7 +117,9 @@ async function refuseGuessing(em: EntityManager, actor: Actor, revisionId: strin
 }
 
 async function lockWaiting(em: EntityManager, revisionId: string): Promise<Waiting> {
-  const [waiting] = await em.execute<Waiting[]>(
+  const [waiting] = await rowsOf(
+    em,
+    Waiting,
     `select s.id as specification_id, s.model_id, s.axle, s.released_revision_id,
        s.open_revision_id is not distinct from r.id as is_open, r.detail, r.entered_by, p.name as entered_by_name
      from specification_revision r join specification s on s.id = r.specification_id join person p on p.id = r.entered_by

@@ -1,8 +1,9 @@
-import type { z } from 'zod';
 import { LockMode } from '@mikro-orm/core';
 import type { NewCalibration, NewTorqueTool, ToolChange } from '@mile-mark/contract/specifications';
+import { z } from 'zod';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { idByName, refuseFuture } from '../../register/index.ts';
 import { ToolCalibrationEntity, TorqueToolEntity } from '../entities.ts';
@@ -20,9 +21,12 @@ export const addTorqueTool = command({
   clientId: 'id',
   run: async ({ em, actor, audit }, input: NewTorqueTool) => {
     const { id, name, kind, unit, most, drive } = input;
-    const [there] = await em.execute<{ id: string }[]>('select id from torque_tool where lower(name) = lower(?)', [
-      name,
-    ]);
+    const [there] = await rowsOf(
+      em,
+      z.object({ id: z.string() }),
+      'select id from torque_tool where lower(name) = lower(?)',
+      [name],
+    );
     if (there) throw invalidField('name', `There is a tool “${name}” already; another name is accepted.`);
     const depotId = await namedDepot(em, input.depot);
     await em.insert(TorqueToolEntity, {

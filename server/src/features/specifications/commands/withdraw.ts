@@ -1,19 +1,22 @@
+import { z } from 'zod';
 import { specificationWithdrawn } from '../../../events.ts';
 import { mustBeAllowed } from '../../../platform/auth/policy.ts';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { SpecificationEntity, SpecificationWithdrawalEntity } from '../entities.ts';
 import { writeLimits } from './releasedLimits.ts';
 
-interface OfRevision {
-  id: string;
-  model_id: string;
-  axle: number;
-  of_axle: boolean;
-  open: boolean;
-  released: boolean;
-}
+const OfRevision = z.object({
+  id: z.string(),
+  model_id: z.string(),
+  axle: z.number(),
+  of_axle: z.boolean(),
+  open: z.boolean(),
+  released: z.boolean(),
+});
+type OfRevision = z.output<typeof OfRevision>;
 
 /** Takes back a revision: one that waits, or a released one that proved wrong, whose joint is unknown from then on. */
 export const withdrawRevision = command({
@@ -42,7 +45,9 @@ export const withdrawRevision = command({
 
 /** The joint of a revision, held until the end of the transaction. */
 async function lockSpecification(em: EntityManager, revisionId: string): Promise<OfRevision> {
-  const [own] = await em.execute<OfRevision[]>(
+  const [own] = await rowsOf(
+    em,
+    OfRevision,
     `select s.id, s.model_id, s.axle, s.joint_kind_id is null as of_axle,
        s.open_revision_id is not distinct from r.id as open, s.released_revision_id is not distinct from r.id as released
      from specification_revision r join specification s on s.id = r.specification_id where r.id = ? for update of s`,

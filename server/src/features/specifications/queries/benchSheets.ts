@@ -2,14 +2,16 @@ import {
   AxleValues,
   type BenchAxle,
   type BenchModel,
-  type BenchOfDepot,
+  BenchOfDepot,
   type BenchOfVehicle,
   type JointKindRow,
   JointValues,
-  type Source,
+  Source,
 } from '@mile-mark/contract/specifications';
 import { jointsOfBrake } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
@@ -18,22 +20,25 @@ import { fitmentOf } from './models.ts';
 import { listJointKinds } from './specifications.ts';
 import { listTorqueTools } from './torqueTools.ts';
 
-interface ReleasedSql {
-  model_id: string;
-  axle: number;
-  joint_kind_id: string | null;
-  joint: string | null;
-  position: string;
-  detail: unknown;
-  source: Source;
-  number: number;
-  released_on: string;
-  demo: boolean;
-}
+const ReleasedSql = z.object({
+  model_id: z.string(),
+  axle: z.number(),
+  joint_kind_id: z.string().nullable(),
+  joint: z.string().nullable(),
+  position: z.string(),
+  detail: z.unknown(),
+  source: Source,
+  number: z.number(),
+  released_on: z.string(),
+  demo: z.boolean(),
+});
+type ReleasedSql = z.output<typeof ReleasedSql>;
 
 /** Released specifications, and nothing else, of models. */
 async function releasedOf(em: EntityManager, modelIds: string[]): Promise<ReleasedSql[]> {
-  return em.execute(
+  return rowsOf(
+    em,
+    ReleasedSql,
     `select s.model_id, s.axle, s.joint_kind_id, k.name as joint, s.position, rel.detail, r.number, rel.released_on::text, r.demo,
        jsonb_build_object('document', r.document, 'page', r.page, 'revision', r.revision, 'date', r.dated) as source
      from specification s join specification_release rel on rel.revision_id = s.released_revision_id
@@ -96,7 +101,9 @@ function benchAxle(
 /** One vehicle's bench sheets, and its depot's torque tools. */
 export async function benchOfVehicle(em: EntityManager, unit: string): Promise<BenchOfVehicle> {
   const vehicle = await vehicleOfUnit(em, unit, 'unit');
-  const [depot] = await em.execute<{ name: string }[]>('select name from depot where id = ?', [vehicle.depotId]);
+  const [depot] = await rowsOf(em, z.object({ name: z.string() }), 'select name from depot where id = ?', [
+    vehicle.depotId,
+  ]);
   const [model] = await benchModels(em, [vehicle.modelId]);
   if (!depot || !model) throw new ApiError('not_found');
   return {
@@ -110,9 +117,11 @@ export async function benchOfVehicle(em: EntityManager, unit: string): Promise<B
 
 /** The same for all vehicles of a depot. */
 export async function benchOfDepot(em: EntityManager, depotId: string): Promise<BenchOfDepot> {
-  const [depot] = await em.execute<{ name: string }[]>('select name from depot where id = ?', [depotId]);
+  const [depot] = await rowsOf(em, z.object({ name: z.string() }), 'select name from depot where id = ?', [depotId]);
   if (!depot) throw new ApiError('not_found', 'There is no such depot on record.');
-  const vehicles = await em.execute<BenchOfDepot['vehicles']>(
+  const vehicles = await rowsOf(
+    em,
+    BenchOfDepot.shape.vehicles.element,
     `select v.unit, v.model_id as "modelId", (select jsonb_build_object('axle', f.axle, 'markDate', f.mark->>'markDate')
        from forecast f where f.vehicle_id = v.id order by f.mark->>'markDate', f.axle limit 1) as next
      from vehicle v where v.depot_id = ? order by v.unit`,

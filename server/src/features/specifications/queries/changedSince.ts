@@ -1,5 +1,6 @@
-import type { ChangedSince } from '@mile-mark/contract/specifications';
+import { ChangedSince } from '@mile-mark/contract/specifications';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 
 /**
  * Jobs done while an earlier revision of a specification counted, whose figures have changed or were taken back since.
@@ -35,5 +36,5 @@ const CHANGED = `
 
 /** Jobs done on what has changed since, not settled yet; those not done again since first. */
 export async function changedSince(em: EntityManager): Promise<ChangedSince[]> {
-  return em.execute(CHANGED);
+  return rowsOf(em, ChangedSince, CHANGED);
 }

@@ -8,26 +8,31 @@ import {
   torqueInWords,
 } from '@mile-mark/contract/specifications';
 import { type Bench, fitJoint, hardestMiss, jointsOfBrake } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { benchModels } from './benchSheets.ts';
 import { listJointKinds } from './specifications.ts';
 import { listTorqueTools } from './torqueTools.ts';
 
-interface Mark {
-  unit: string;
-  depot: string;
-  model_id: string;
-  axle: number;
-  mark_date: string | null;
-}
+const Mark = z.object({
+  unit: z.string(),
+  depot: z.string(),
+  model_id: z.string(),
+  axle: z.number(),
+  mark_date: z.string().nullable(),
+});
+type Mark = z.output<typeof Mark>;
 
 /** Jobs named beside what they lack; the rest is a number. */
 const JOBS_NAMED = 6;
 
 /** What the library lacks and what no bench reaches, by the nearest mile mark that will need it. */
 export async function coverage(em: EntityManager, today: string): Promise<Coverage> {
-  const marks = await em.execute<Mark[]>(
+  const marks = await rowsOf(
+    em,
+    Mark,
     `select v.unit, d.name as depot, v.model_id, a.axle, f.mark->>'markDate' as mark_date
      from vehicle v join depot d on d.id = v.depot_id join model_axle a on a.model_id = v.model_id
        left join forecast f on f.vehicle_id = v.id and f.axle = a.axle
@@ -54,7 +59,9 @@ async function lacking(em: EntityManager, models: readonly BenchModel[], marks: 
   const kinds = await listJointKinds(em);
   const open = new Set(
     (
-      await em.execute<{ place: string }[]>(
+      await rowsOf(
+        em,
+        z.object({ place: z.string() }),
         `select model_id || ' ' || axle || ' ' || coalesce(joint_kind_id::text, '') as place from specification
          where open_revision_id is not null`,
       )

@@ -1,5 +1,7 @@
 import type { Fitment, LibraryModel } from '@mile-mark/contract/specifications';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { ModelEntity, type ModelRow } from '../../register/index.ts';
 
@@ -14,27 +16,32 @@ export function fitmentOf(row: ModelRow): Fitment {
   };
 }
 
-interface AxleCount {
-  model_id: string;
-  axle: number;
-  brake: 'hydraulic' | 'air';
-  brake_detail: string;
-  released: number;
-  lacking: number;
-  open: number;
-}
+const AxleCount = z.object({
+  model_id: z.string(),
+  axle: z.number(),
+  brake: z.enum(['hydraulic', 'air']),
+  brake_detail: z.string(),
+  released: z.number(),
+  lacking: z.number(),
+  open: z.number(),
+});
+type AxleCount = z.output<typeof AxleCount>;
 
 /** Models with how far their specifications are, axle by axle. */
 export async function libraryModels(em: EntityManager): Promise<LibraryModel[]> {
   const models = await em.find(ModelEntity, {}, { orderBy: { name: 'asc' } });
   const vehicles = new Map(
     (
-      await em.execute<{ model_id: string; vehicles: number }[]>(
+      await rowsOf(
+        em,
+        z.object({ model_id: z.string(), vehicles: z.number() }),
         'select model_id, count(*)::int as vehicles from vehicle group by model_id',
       )
     ).map(({ model_id, vehicles: count }) => [model_id, count]),
   );
-  const axles = await em.execute<AxleCount[]>(
+  const axles = await rowsOf(
+    em,
+    AxleCount,
     `select a.model_id, a.axle, a.brake, a.brake_detail,
        (select count(*)::int from specification s where s.model_id = a.model_id and s.axle = a.axle
          and s.released_revision_id is not null) as released,

@@ -3,13 +3,15 @@ import {
   fieldsWithTorque,
   type FigureChange,
   figuresToRetype,
-  type JointKindRow,
+  JointKindRow,
   type Revision,
   type Specification,
   SpecificationValues,
 } from '@mile-mark/contract/specifications';
+import { z } from 'zod';
 import type { Actor } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { ApiError } from '../../../platform/errors.ts';
 
@@ -18,34 +20,45 @@ const KIND = `case when k.id is null then null else jsonb_build_object('id', k.i
 
 /** Kinds of joints, in the order of the list. */
 export async function listJointKinds(em: EntityManager): Promise<JointKindRow[]> {
-  return em.execute('select id, name, brake, expected, hollow from joint_kind order by place');
+  return rowsOf(em, JointKindRow, 'select id, name, brake, expected, hollow from joint_kind order by place');
 }
 
-interface RevisionSql {
-  id: string;
-  specification_id: string;
-  number: number;
-  detail: SpecificationValues;
-  document: string;
-  page: string;
-  revision: string;
-  dated: string;
-  demo: boolean;
-  imported_from: string | null;
-  entered_by: string;
-  entered_by_name: string;
-  entered_on: string;
-  released_detail: SpecificationValues | null;
-  released_by: string | null;
-  released_on: string | null;
-  settled: { holds: string; why: string } | null;
-  withdrawn_by: string | null;
-  withdrawn_on: string | null;
-  reason: string | null;
-  is_open: boolean;
-  is_released: boolean;
-  attempts: { by_id: string; by: string; at: string; typed: SpecificationValues; differing: string[] }[] | null;
-}
+const RevisionSql = z.object({
+  id: z.string(),
+  specification_id: z.string(),
+  number: z.number(),
+  detail: SpecificationValues,
+  document: z.string(),
+  page: z.string(),
+  revision: z.string(),
+  dated: z.string(),
+  demo: z.boolean(),
+  imported_from: z.string().nullable(),
+  entered_by: z.string(),
+  entered_by_name: z.string(),
+  entered_on: z.string(),
+  released_detail: SpecificationValues.nullable(),
+  released_by: z.string().nullable(),
+  released_on: z.string().nullable(),
+  settled: z.object({ holds: z.string(), why: z.string() }).nullable(),
+  withdrawn_by: z.string().nullable(),
+  withdrawn_on: z.string().nullable(),
+  reason: z.string().nullable(),
+  is_open: z.boolean(),
+  is_released: z.boolean(),
+  attempts: z
+    .array(
+      z.object({
+        by_id: z.string(),
+        by: z.string(),
+        at: z.string(),
+        typed: SpecificationValues,
+        differing: z.array(z.string()),
+      }),
+    )
+    .nullable(),
+});
+type RevisionSql = z.output<typeof RevisionSql>;
 
 const REVISIONS = `
   select r.id, r.specification_id, r.number, r.detail, r.document, r.page, r.revision, r.dated::text, r.demo, r.imported_from,
@@ -118,15 +131,16 @@ function revisionOf(row: RevisionSql, actor: Actor): Revision {
   };
 }
 
-interface SpecificationSql {
-  id: string;
-  model_id: string;
-  model: string;
-  axle: number;
-  position: string;
-  joint: JointKindRow | null;
-  revisions: number;
-}
+const SpecificationSql = z.object({
+  id: z.string(),
+  model_id: z.string(),
+  model: z.string(),
+  axle: z.number(),
+  position: z.string(),
+  joint: JointKindRow.nullable(),
+  revisions: z.number(),
+});
+type SpecificationSql = z.output<typeof SpecificationSql>;
 
 const SPECIFICATIONS = `
   select s.id, s.model_id, m.name as model, s.axle, s.position, ${KIND} as joint,
@@ -135,7 +149,9 @@ const SPECIFICATIONS = `
 const IN_ORDER = 'order by m.name, s.axle, k.place nulls last, s.position';
 
 async function withRevisions(em: EntityManager, actor: Actor, rows: SpecificationSql[]): Promise<Specification[]> {
-  const revisions = await em.execute<RevisionSql[]>(
+  const revisions = await rowsOf(
+    em,
+    RevisionSql,
     `${REVISIONS} where s.id = any(?::uuid[]) and r.id in (s.open_revision_id, s.released_revision_id)`,
     [uuidArray(rows.map(({ id }) => id))],
   );
@@ -155,21 +171,19 @@ async function withRevisions(em: EntityManager, actor: Actor, rows: Specificatio
 
 /** Specifications of a model that have at least one revision. */
 export async function specificationsOf(em: EntityManager, actor: Actor, modelId: string): Promise<Specification[]> {
-  const rows = await em.execute<SpecificationSql[]>(`${SPECIFICATIONS} where s.model_id = ? ${IN_ORDER}`, [modelId]);
+  const rows = await rowsOf(em, SpecificationSql, `${SPECIFICATIONS} where s.model_id = ? ${IN_ORDER}`, [modelId]);
   return withRevisions(em, actor, rows);
 }
 
 /** Specifications with a revision that waits for a second person. */
 export async function openSpecifications(em: EntityManager, actor: Actor): Promise<Specification[]> {
-  const rows = await em.execute<SpecificationSql[]>(
-    `${SPECIFICATIONS} where s.open_revision_id is not null ${IN_ORDER}`,
-  );
+  const rows = await rowsOf(em, SpecificationSql, `${SPECIFICATIONS} where s.open_revision_id is not null ${IN_ORDER}`);
   return withRevisions(em, actor, rows);
 }
 
 /** All revisions of one specification, newest first. */
 export async function revisionsOf(em: EntityManager, actor: Actor, specificationId: string): Promise<Revision[]> {
-  const rows = await em.execute<RevisionSql[]>(`${REVISIONS} where s.id = ? order by r.number desc`, [specificationId]);
+  const rows = await rowsOf(em, RevisionSql, `${REVISIONS} where s.id = ? order by r.number desc`, [specificationId]);
   if (rows.length === 0) throw new ApiError('not_found', 'There is no such specification on record.');
   return rows.map((row) => revisionOf(row, actor));
 }

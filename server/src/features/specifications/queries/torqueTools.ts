@@ -1,5 +1,6 @@
-import type { TorqueTool } from '@mile-mark/contract/specifications';
+import { TorqueTool } from '@mile-mark/contract/specifications';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 
 const TOOLS = `
   select t.id, t.name, t.kind, t.type, d.name as depot, t.unit, t.least::float8, t.most::float8, t.graduation::float8,
@@ -11,5 +12,5 @@ const TOOLS = `
 export async function listTorqueTools(em: EntityManager, depot?: string): Promise<TorqueTool[]> {
   const where = depot === undefined ? '' : 'where d.name = ? and not t.retired';
   const order = 'order by t.retired, d.name, t.kind desc, t.most / t.least nulls last, t.most, t.name';
-  return em.execute(`${TOOLS} ${where} ${order}`, depot === undefined ? [] : [depot]);
+  return rowsOf(em, TorqueTool, `${TOOLS} ${where} ${order}`, depot === undefined ? [] : [depot]);
 }
