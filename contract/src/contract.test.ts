@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { FORECASTS_ENDPOINTS } from './forecasts/endpoints.ts';
 import { GAUGES_ENDPOINTS } from './gauges/endpoints.ts';
 import { IMPORTS_ENDPOINTS } from './imports/endpoints.ts';
@@ -76,6 +77,19 @@ describe('the OpenAPI description', () => {
       expect(operation?.requestBody !== undefined).toBe(endpoint.body !== undefined);
     }
   });
+});
+
+describe('the published description', () => {
+  const published = JSON.parse(readFileSync(new URL('../../docs/openapi.json', import.meta.url), 'utf8')) as {
+    info: { version: string };
+    paths: Record<string, Record<string, unknown>>;
+  };
+  const { paths } = JSON.parse(JSON.stringify(openApiDocument(published.info.version))) as typeof published;
+
+  it('has the routes that are served', () => expect(Object.keys(published.paths)).toEqual(Object.keys(paths)));
+  it.each(Object.keys(paths))('of %s is what is accepted and answered (else: npm run openapi)', (path) =>
+    expect(paths[path]).toEqual(published.paths[path]),
+  );
 });
 
 describe('words', () => {

@@ -1,4 +1,5 @@
 import { OpenApiGeneratorV31, OpenAPIRegistry } from '@asteasolutions/zod-to-openapi';
+import { z } from 'zod';
 import { Problem } from './common.ts';
 import { callersOf, type Endpoint } from './endpoint.ts';
 import { ENDPOINTS } from './endpoints.ts';
@@ -6,10 +7,11 @@ import { ENDPOINTS } from './endpoints.ts';
 /** The OpenAPI 3.1 description of the API, made from the list of endpoints. */
 export function openApiDocument(version: string): Record<string, unknown> {
   const registry = new OpenAPIRegistry();
-  const problem = {
+  const { $schema: _dialect, ...problem } = z.toJSONSchema(Problem);
+  registry.registerComponent('responses', 'Refused', {
     description: 'Refused: problem details (RFC 9457) naming the field and what would be accepted',
-    content: { 'application/problem+json': { schema: Problem } },
-  };
+    content: { 'application/problem+json': { schema: problem as object } },
+  });
   for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
     const { method, path, summary, params, query, body, response, status, contentType } = endpoint;
     const callers = callersOf(endpoint);
@@ -29,7 +31,7 @@ export function openApiDocument(version: string): Record<string, unknown> {
           description: 'Done',
           ...(status === 204 ? {} : { content: { [contentType ?? 'application/json']: { schema: response } } }),
         },
-        '4XX': problem,
+        '4XX': { $ref: '#/components/responses/Refused' },
       },
     });
   }

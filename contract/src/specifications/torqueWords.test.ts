@@ -1,15 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
-import { fitTorque, judgeJoint } from '@mile-mark/core';
+import { fitTorque, type JointDoubt, judgeJoint } from '@mile-mark/core';
 import type { BenchJoint, TorqueTool } from './benches.ts';
 import { benchOf, readinessOf } from './jointFacts.ts';
 import { JointTorque, JointValues } from './schemas.ts';
 import {
   fieldsInWords,
+  fieldsWithTorque,
   figuresToRetype,
   fitInWords,
   fitsInWords,
   jointDoubtInWords,
+  torqueFigures,
   torqueInOtherUnit,
+  torqueInPieces,
   torqueInWords,
 } from './torqueWords.ts';
 
@@ -22,6 +25,11 @@ describe('a torque in words', () => {
     expect(torqueInOtherUnit(torque({ nominal: 155 }))).toBe('210 N·m');
     expect(torqueInOtherUnit(torque({ nominal: 24 }), 0.5)).toBe('32.5 N·m');
     expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 10 }))).toBe('7.5 lbf·ft');
+    // 15 N·m is 11.06 lbf·ft: from there on whole steps, below it half ones.
+    expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 15 }))).toBe('11 lbf·ft');
+    expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 14.9 }))).toBe('11 lbf·ft');
+    expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 14.2 }))).toBe('10.5 lbf·ft');
+    expect(torqueInOtherUnit(torque({ unit: 'lbf·in', nominal: 120, passes: [60] }))).toBe('7, then 13.5 N·m');
   });
   it('says range, passes and angle', () => {
     expect(torqueInWords(torque({ least: 120, most: 140 }))).toBe('120 to 140 lbf·ft');
@@ -148,7 +156,72 @@ describe('fields in words', () => {
   });
 });
 
+describe('a torque in pieces, for large print', () => {
+  it('sets what comes before and its range apart', () => {
+    expect(torqueInPieces(torque({ least: 120, nominal: 130, most: 140, passes: [50, 100] }))).toEqual({
+      main: '130 lbf·ft',
+      before: 'first 50, then 100 lbf·ft',
+      range: '120 to 140 lbf·ft',
+    });
+    expect(torqueInPieces(torque({ nominal: 50, most: 55, angleDeg: 60 }))).toEqual({
+      main: '50 lbf·ft, then 60°',
+      before: undefined,
+      range: 'at most 55 lbf·ft before the turn',
+    });
+    expect(torqueInPieces(torque({ least: 120, most: 140 }))).toMatchObject({
+      main: '120 to 140 lbf·ft',
+      range: undefined,
+    });
+  });
+});
+
+describe('what differs', () => {
+  it('is told with a torque as one field, and yes and no as words', () => {
+    const values = JointValues.parse({
+      about: 'joint',
+      absent: false,
+      torque: { unit: 'N·m', nominal: 170, statedToo: { unit: 'lbf·ft', value: 125 } },
+      oneTimeUse: true,
+      recheckMiles: 100,
+    });
+    expect(fieldsWithTorque(values)).toMatchObject({
+      torque: '170 N·m',
+      oneTimeUse: 'yes',
+      statedToo: '125 lbf·ft',
+      recheckMiles: '100 mi',
+    });
+    expect(fieldsWithTorque(values)).not.toHaveProperty('nominal');
+    expect(fieldsWithTorque({ ...values, torque: null, oneTimeUse: false })).toMatchObject({
+      torque: 'unknown',
+      oneTimeUse: 'no',
+    });
+    expect(torqueFigures(null)).toEqual({
+      unit: null,
+      least: null,
+      nominal: null,
+      most: null,
+      passes: null,
+      angleDeg: null,
+      statedToo: null,
+    });
+  });
+});
+
 describe('doubts in words', () => {
+  it.each([
+    [{ code: 'head_unread', kind: 'hex' }, 'width across flats'],
+    [{ code: 'head_unread', kind: 'hex key' }, 'width across flats'],
+    [{ code: 'head_unread', kind: 'six-lobe' }, 'T50'],
+    [{ code: 'head_unread', kind: 'external six-lobe' }, 'E14'],
+    [{ code: 'order', below: 140, above: 130 }, '140 is more than 130'],
+    [{ code: 'passes', pass: 50, before: 80 }, '50 comes after 80'],
+    [{ code: 'pair', difference: -0.062 }, 'differ by 6 %'],
+    [{ code: 'head_impossible', acrossMm: 10, diameterMm: 14, outside: true, usual: [] }, 'wider than its thread.'],
+    [
+      { code: 'head_impossible', acrossMm: 14, diameterMm: 10, outside: false, usual: ['8 mm'] },
+      'narrower than its thread; this thread has 8 mm.',
+    ],
+  ])('%j', (doubt, words) => expect(jointDoubtInWords(doubt as JointDoubt)).toContain(words));
   it('say what would be accepted', () => {
     const facts = {
       thread: 'M14x1.5',
