@@ -58,6 +58,7 @@ export interface OdometerPoint {
   miles: number;
 }
 
+/** What is driven over a span: distance, the same weighted by severity, and time. */
 export interface Exposure {
   /** Miles driven. */
   miles: number;

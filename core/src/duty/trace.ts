@@ -12,6 +12,7 @@ export interface Trace {
   massKg?: Float64Array | undefined;
 }
 
+/** A stop, slowdown or descent found in a trace; times in s from its start, speeds in m/s. */
 export interface TraceEvent {
   kind: 'stop' | 'slowdown' | 'descent';
   fromSeconds: number;
@@ -24,6 +25,7 @@ export interface TraceEvent {
   brakeJ: number;
 }
 
+/** What a trace holds, and the duty that stands for it. */
 export interface TraceFindings {
   events: TraceEvent[];
   miles: number;

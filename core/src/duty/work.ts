@@ -12,6 +12,7 @@ export interface Resistance {
   airDensity: number;
 }
 
+/** A braking from one speed to another, for `slowdownWork`. */
 export interface Slowdown {
   massKg: number;
   /** Speed before, m/s. */
@@ -24,6 +25,7 @@ export interface Slowdown {
   retarderShare: number;
 }
 
+/** Where the energy of a slowdown goes, J; distance in m. */
 export interface SlowdownWork {
   distanceM: number;
   kineticJ: number;
@@ -54,6 +56,7 @@ export function slowdownWork(
   return { distanceM, kineticJ, rollingJ, airJ, brakeJ };
 }
 
+/** A slope driven down at constant speed, m/s, for `descentPower`; the retarder takes its share, 0 to 1. */
 export interface Descent {
   massKg: number;
   /** Slope as rise over run, e.g. 0.06. */
@@ -62,6 +65,7 @@ export interface Descent {
   retarderShare: number;
 }
 
+/** Where the power of a descent goes, W. */
 export interface DescentPower {
   /** Power gravity gives, W. */
   gravityW: number;
@@ -108,6 +112,7 @@ export interface Duty {
   longestDescentM?: number | undefined;
 }
 
+/** Unladen mass and gross vehicle weight rating, kg. */
 export interface VehicleMasses {
   tareKg: number;
   gvwrKg: number;
@@ -175,6 +180,7 @@ export function rollingMass({ tareKg, gvwrKg }: VehicleMasses, { payloadShare, t
   return tareKg + payloadShare * (gvwrKg - tareKg) + towedKg;
 }
 
+/** Friction-brake work of a duty by cause, J a mile, of the laden vehicle. */
 export interface WorkPerMile {
   massKg: number;
   /** From stops, J per mile. */

@@ -72,6 +72,7 @@ export interface LimitSubject {
   padMakerMinMm: number;
 }
 
+/** One figure that may rule a service limit, mm of friction material. */
 export interface LimitCandidate {
   kind: 'law' | 'policy' | 'maker' | 'margin';
   leastMm: number;
@@ -80,6 +81,7 @@ export interface LimitCandidate {
   source: string;
 }
 
+/** The service limit of a pad, with every figure it was chosen from. */
 export interface ServiceLimit {
   /** The service limit, mm of friction material. */
   limitMm: number;

@@ -38,6 +38,7 @@ export interface Variation {
   ndc: number;
 }
 
+/** A line of an analysis of variance; `p` is the chance of an F as large where the source has no effect. */
 export interface AnovaLine {
   source: 'technician' | 'part' | 'interaction' | 'error' | 'pooled error' | 'total';
   df: number;
@@ -47,6 +48,7 @@ export interface AnovaLine {
   p?: number | undefined;
 }
 
+/** A finished gauge study by both methods of the reference manual, in the unit of its readings (mm here). */
 export interface StudyResult {
   parts: string[];
   technicians: string[];
@@ -63,6 +65,7 @@ export interface StudyResult {
   byPart: { part: string; mean: number; values: number[] }[];
 }
 
+/** How a gauge study is analysed. */
 export interface StudyOptions {
   /** `test`: pooled with the error where its p is over 0.25 (the usual rule of the reference manual). */
   interaction: 'test' | 'pool' | 'keep';
@@ -266,6 +269,7 @@ function variationOf(
 /** How fit a gauge and appraisers are; each step's bounds: usual practice of measurement systems analysis (from memory). */
 export type Fitness = 'fit' | 'conditional' | 'unfit';
 
+/** What a study says of the gauge in these people’s use. */
 export interface StudyVerdict {
   fitness: Fitness;
   /** What limits it: one hand on one pad, or the difference between appraisers. */

@@ -39,6 +39,7 @@ const GROSS_LEFT: Record<Trust, number> = { typed: 1, twice: 0.1, settled: 0 };
  */
 export type Explanation = 'regular' | 'changed' | 'plate' | 'inches' | 'digits' | 'stray';
 
+/** One explanation of a figure, with how likely it is. */
 export interface Hypothesis {
   explanation: Explanation;
   /** The thickness that would have been meant, mm. */
@@ -48,9 +49,11 @@ export interface Hypothesis {
   probability: number;
 }
 
+/** What is suspected of a reading. */
 export type SuspicionKind =
   'plate' | 'sides' | 'inches' | 'digits' | 'thicker_than_new' | 'thicker_than_expected' | 'thinner_than_expected';
 
+/** A reading that is doubted, with the arithmetic of the doubt. */
 export interface Suspicion {
   kind: SuspicionKind;
   /** Probability that the figure is not a regular reading, 0 to 1. */
@@ -62,6 +65,7 @@ export interface Suspicion {
   insteadMm?: number | undefined;
 }
 
+/** What may stand behind a reading, and what is suspected of it where anything is. */
 export interface Judgement {
   hypotheses: Hypothesis[];
   /** Logarithm of the chance, before it was seen, of the gauge showing this figure. */

@@ -6,6 +6,7 @@ export interface OdometerEntry {
   metres: number;
 }
 
+/** How an odometer fits no other: behind an earlier one, in the other unit, or too far in too few days. */
 export type OdometerDoubt =
   | { kind: 'falls'; other: OdometerEntry }
   | { kind: 'km_as_miles'; insteadMetres: number; other: OdometerEntry }

@@ -1,4 +1,6 @@
+/** Side of the vehicle, seen from the driver’s seat. */
 export type Side = 'left' | 'right';
+/** Pad of a wheel: inner by the piston, outer by the wheel. */
 export type Pad = 'inner' | 'outer';
 
 /** Where on a vehicle a pad sits: axle counted from the front, side seen from the driver's seat. */
@@ -8,7 +10,9 @@ export interface PadPlace {
   pad: Pad;
 }
 
+/** Sides in walking order. */
 export const SIDES: readonly Side[] = ['left', 'right'];
+/** Pads in walking order. */
 export const PADS: readonly Pad[] = ['inner', 'outer'];
 
 /** The pads of a vehicle in walking order of the forms and drawings: axle, then left and right, then inner and outer. */

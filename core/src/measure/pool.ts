@@ -10,6 +10,7 @@ export interface PoolItem {
   regular: number;
 }
 
+/** Readings of one place put together, mm. */
 export interface Pooled {
   valueMm: number;
   /** One standard deviation, mm. */

@@ -29,6 +29,7 @@ export interface Harmonic {
   highAtTurn: number;
 }
 
+/** Lateral runout of a rotor taken apart into hub and rotor. */
 export interface RotorRunout {
   /** Total indicated runout: most less least of the dial, mm. */
   tirMm: number;
@@ -86,6 +87,7 @@ export function rotorRunout(pointsMm: readonly number[]): RotorRunout {
   };
 }
 
+/** A position of the rotor on its hub, with the runout it leaves. */
 export interface Indexing {
   /** Studs to turn the rotor clockwise on the hub, 0 to N − 1. */
   turnStuds: number;

@@ -5,6 +5,7 @@ export interface Square {
   data: Float64Array;
 }
 
+/** A matrix of noughts, `size` × `size`. */
 export function square(size: number): Square {
   return { size, data: new Float64Array(size * size) };
 }

@@ -104,6 +104,7 @@ const FAR_UNDER = [
 
 /* eslint-enable no-loss-of-precision */
 
+/** Moments of a truncated normal variable, in its own unit. */
 export interface TruncatedMoments {
   /** P(a < Z < b) of the untruncated variable. */
   mass: number;

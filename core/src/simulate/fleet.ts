@@ -11,8 +11,10 @@ export interface FleetAppraiser {
   resolutionMm: number;
 }
 
+/** A gross error of a virtual reading: plate included, inches for mm, digits swapped, anything. */
 export type GrossKind = 'plate' | 'inches' | 'digits' | 'stray';
 
+/** A virtual reading with its truth. */
 export interface FleetReading extends PadPlace {
   id: string;
   /** As it was written down, mm; a mistaken unit or swapped digits included. */
@@ -21,6 +23,7 @@ export interface FleetReading extends PadPlace {
   gross?: GrossKind | undefined;
 }
 
+/** A virtual look at a vehicle by one appraiser. */
 export interface FleetInspection {
   date: IsoDate;
   miles: number;
@@ -41,6 +44,7 @@ export interface FleetStretch {
   wearMm: number[];
 }
 
+/** A virtual vehicle with its papers and its truth. */
 export interface FleetVehicle {
   id: string;
   /** Model-axle group of each axle. */
@@ -61,6 +65,7 @@ export interface FleetVehicle {
   road: FleetStretch[];
 }
 
+/** A virtual fleet with its appraisers. */
 export interface VirtualFleet {
   appraisers: FleetAppraiser[];
   vehicles: FleetVehicle[];
@@ -68,6 +73,7 @@ export interface VirtualFleet {
   to: IsoDate;
 }
 
+/** What a virtual fleet is to be; the same seed gives the same fleet. */
 export interface FleetOptions {
   vehicles: number;
   technicians: number;

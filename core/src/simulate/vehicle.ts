@@ -13,6 +13,7 @@ export interface VirtualAppraiser {
   plateChance: number;
 }
 
+/** An axle to be driven; thicknesses in mm. */
 export interface VirtualAxle {
   axle: number;
   newMm: number;
@@ -22,12 +23,14 @@ export interface VirtualAxle {
   ratePer1000: number;
 }
 
+/** A slide that seizes on a day and wears its inner pad faster from then on. */
 export interface VirtualSeizure {
   axle: number;
   side: Side;
   from: IsoDate;
 }
 
+/** What `simulateVehicle` drives. */
 export interface VirtualVehicle {
   axles: VirtualAxle[];
   appraisers: VirtualAppraiser[];
@@ -43,6 +46,7 @@ export interface VirtualVehicle {
   seizure?: VirtualSeizure | undefined;
 }
 
+/** A virtual reading with its truth, mm. */
 export interface VirtualReading {
   axle: number;
   side: Side;
@@ -52,6 +56,7 @@ export interface VirtualReading {
   gross: boolean;
 }
 
+/** A virtual look at all pads by one appraiser. */
 export interface VirtualInspection {
   date: IsoDate;
   miles: number;
@@ -59,6 +64,7 @@ export interface VirtualInspection {
   readings: VirtualReading[];
 }
 
+/** What a driven vehicle leaves behind: papers and truth. */
 export interface VirtualHistory {
   inspections: VirtualInspection[];
   fittings: { date: IsoDate; miles: number; axle: number }[];

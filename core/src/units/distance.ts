@@ -5,6 +5,7 @@ import { parseNumber, type DecimalMark } from './number.ts';
 /** The units an odometer may show. */
 export type DistanceUnit = 'mi' | 'km';
 
+/** A distance as typed: metres, and the unit it was understood in. */
 export interface TypedDistance {
   metres: number;
   unit: DistanceUnit;

@@ -22,8 +22,10 @@ export type ParseFailure = {
   | { code: 'not_a_date'; order: 'YMD' | 'DMY' | 'MDY'; asRead: boolean }
 );
 
+/** What a parser gives: a value, or why there is none. */
 export type Parsed<T> = { ok: true; value: T } | { ok: false; failure: ParseFailure };
 
+/** A failed parse, as data. */
 export function failed(failure: ParseFailure): { ok: false; failure: ParseFailure } {
   return { ok: false, failure };
 }

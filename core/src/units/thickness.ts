@@ -5,6 +5,7 @@ import { parseNumber, type DecimalMark } from './number.ts';
 /** The units a person may read a pad gauge in. */
 export type ThicknessUnit = 'mm' | 'in' | '1/32 in';
 
+/** A thickness as typed. */
 export interface TypedThickness {
   /** Friction material, mm. */
   mm: number;

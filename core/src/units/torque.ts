@@ -5,6 +5,7 @@ import { parseNumber, type DecimalMark } from './number.ts';
 /** The units torques are stated in. */
 export type TorqueUnit = 'N·m' | 'lbf·ft' | 'lbf·in';
 
+/** A torque as typed, not converted. */
 export interface TypedTorque {
   /** The figure as stated, in `unit`. */
   value: number;

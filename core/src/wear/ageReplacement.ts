@@ -5,6 +5,7 @@ export interface ServiceCosts {
   failure: number;
 }
 
+/** When it is cheapest to replace, in the unit of money of the costs. */
 export interface AgeReplacement {
   /** Miles from now at which the cost per mile is least; the last life where waiting never costs more. */
   milesFromNow: number;

@@ -105,11 +105,13 @@ export interface AppraiserPart {
   period?: number | undefined;
 }
 
+/** A bias and its standard deviation, mm. */
 export interface Estimate {
   biasMm: number;
   biasSdMm: number;
 }
 
+/** What is learnt of one appraiser; biases in mm. */
 export interface AppraiserEstimate extends Estimate {
   key: string;
   /** Bias against the mean of all appraisers, which does not hang on what the truth is, and its sd, mm. */
@@ -120,6 +122,7 @@ export interface AppraiserEstimate extends Estimate {
   readings: number;
 }
 
+/** What a fleet teaches of its appraisers, and of technicians and gauges by themselves. */
 export interface PooledAppraisers {
   appraisers: AppraiserEstimate[];
   technicians: Map<string, Estimate>;

@@ -82,6 +82,7 @@ export function standToday(before: History, input: VehicleInput): Today {
   return { history, perDay, odometerNowMi };
 }
 
+/** What the forecast of one axle rests on. */
 export interface AxleContext extends Today {
   input: VehicleInput;
   policy: RiskPolicy;
@@ -89,6 +90,7 @@ export interface AxleContext extends Today {
   severityNow: number;
 }
 
+/** The context of one axle of a vehicle whose history is known. */
 export function contextOf(today: Today, input: VehicleInput, policy: RiskPolicy, axle: AxleInput): AxleContext {
   return { ...today, input, policy, axle, severityNow: severityOn(input.duty, dayNumber(input.today), axle.axle) };
 }

@@ -6,6 +6,7 @@ import type { RotorOutlook } from './rotor.ts';
 import type { CarriedReading, FittingInput, MarkRule, ReadingJudgement, TracePoint } from './types.ts';
 import type { ValueOfInspection } from './worth.ts';
 
+/** A pad as it stands today. */
 export interface PadEstimate {
   side: Side;
   pad: Pad;
@@ -32,6 +33,7 @@ export interface Quantiles<T = number> {
   p95: T;
 }
 
+/** The mile mark of an axle, with what leads to it. */
 export interface AxleForecast {
   axle: number;
   limitMm: number;
@@ -63,6 +65,7 @@ export interface AxleForecast {
   evidence: Evidence;
 }
 
+/** How much was measured of an axle. */
 export interface Evidence {
   /** Readings of this axle since its pads were fitted. */
   readings: number;
@@ -72,6 +75,7 @@ export interface Evidence {
   earlierReadings: number;
 }
 
+/** The forecast of a vehicle, axle by axle. */
 export interface VehicleForecast {
   axles: AxleForecast[];
   judgements: ReadingJudgement[];

@@ -7,6 +7,7 @@ export interface AxleState {
   cov: Square;
 }
 
+/** Scatter of the wear ahead: of severity by period of 28 days, of each pad by thousand miles (logarithms). */
 export interface PassageNoise {
   perPeriod: number;
   perPad: number;

@@ -15,6 +15,7 @@ const CLASS_SD = 1;
 /** Spread of log rates: between vehicles of a group, between axles of a vehicle, between pads of an axle. */
 const GROUP_SPREAD = { vehicle: 0.25, axle: 0.12, pad: 0.1 };
 
+/** Scatter of wear where nothing else is said (common practice, no source). */
 export const DEFAULT_NOISE: WearNoise = { perPeriod: 0.12, perPad: 0.2, perDuty: 0.12, newToleranceMm: 0.1 };
 
 /** A technician of whom nothing is known: bias sd 0.35 mm, repeatability 0.3 mm. */

@@ -9,6 +9,7 @@ export interface RotorReading {
   padWearMm: number;
 }
 
+/** A rotor with its readings; thicknesses in mm. */
 export interface RotorInput {
   newMm: number;
   discardMm: number;

@@ -17,6 +17,7 @@ export interface CarriedReading {
   regular: number;
 }
 
+/** The thinnest pad at one moment, mm, with one standard deviation. */
 export interface TracePoint {
   date: IsoDate;
   miles: number;
@@ -43,6 +44,7 @@ export interface Appraiser {
   repeatabilityMm: number;
 }
 
+/** An axle as its model has it. */
 export interface AxleInput {
   /** Counted from the front, from 1. */
   axle: number;
@@ -57,6 +59,7 @@ export interface AxleInput {
   rotor?: AxleRotors | undefined;
 }
 
+/** The rotors of an axle with their readings, mm. */
 export interface AxleRotors {
   newMm: number;
   discardMm: number;
@@ -66,6 +69,7 @@ export interface AxleRotors {
   readings: { side: Side; date: IsoDate; miles: number; mm: number }[];
 }
 
+/** A pad thickness as an appraiser read it, mm of friction material. */
 export interface ReadingInput {
   id: string;
   date: IsoDate;
@@ -109,6 +113,7 @@ export interface VehicleInput {
   today: IsoDate;
 }
 
+/** Scatter of wear, one standard deviation each. */
 export interface WearNoise {
   /** Scatter of severity per 28 days, common to the vehicle (τ). */
   perPeriod: number;
@@ -120,6 +125,7 @@ export interface WearNoise {
   newToleranceMm: number;
 }
 
+/** What the shop decides by. */
 export interface RiskPolicy {
   /** Chance of being below the service limit that the mile mark stands for. */
   riskTarget: number;
@@ -133,6 +139,7 @@ export interface RiskPolicy {
 /** What set the mile mark: the risk of being below the limit, or the cost per mile. */
 export type MarkRule = 'risk' | 'cost';
 
+/** The judgement of a reading in the course of a history; thicknesses in mm. */
 export interface ReadingJudgement extends Judgement {
   id: string;
   /** The figure that was taken in: the other side's, where the sides were taken to be swapped, mm. */
