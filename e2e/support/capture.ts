@@ -1,5 +1,6 @@
 import { choose } from './choose.mjs';
 import { expect, type Page } from '@playwright/test';
+import type { App } from './app.ts';
 
 /** Opens a vehicle in Measure and fills in its start: the gauge, and the odometer expected today plus some miles. */
 export async function begin(
@@ -34,3 +35,35 @@ export async function tap(page: Page, figure: string): Promise<void> {
   for (const sign of figure)
     await pad.getByRole('button', { name: sign === '.' ? 'point' : sign, exact: true }).click();
 }
+
+export const VERNIER = 'Vernier, Creamery yard (mm)';
+export const keep = async (page: Page, readings: number) => {
+  await page.getByRole('button', { name: 'Review', exact: true }).click();
+  await page.getByRole('button', { name: new RegExp(`^Keep ${readings} reading`) }).click();
+};
+export const sent = (page: Page) => expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
+export const readingsOf = async (page: Page, app: App, unit: string) => {
+  const answer = await page.request.get(`${app.url}/api/vehicles/${unit}`);
+  return (
+    (await answer.json()) as { readings: { typed: string; date: string; answer: string | null; suspicion: unknown }[] }
+  ).readings.filter(({ date }) => date === '2026-11-20');
+};
+
+/** The figures that the device itself holds of a vehicle's inspection. */
+export const keptOf = (page: Page, unit: string) =>
+  page.evaluate(
+    (key) =>
+      new Promise<string[]>((resolve, reject) => {
+        const opened = indexedDB.open('mile-mark');
+        opened.onerror = () => reject(new Error('the device’s database does not open'));
+        opened.onsuccess = () => {
+          const asked = opened.result.transaction('drafts').objectStore('drafts').get(key);
+          asked.onsuccess = () => {
+            const draft = asked.result as { pads: Record<string, { typed: string }> } | undefined;
+            opened.result.close();
+            resolve(Object.values(draft?.pads ?? {}).map(({ typed }) => typed));
+          };
+        };
+      }),
+    unit,
+  );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { changeInWords, paceInWords, suspicionInWords, suspicionOfChange, thicknessInWords } from './index.ts';
+import { changeInWords, limitInWords, paceInWords, suspicionInWords, suspicionOfChange, thicknessInWords } from './index.ts';
 
 const times = (p50: number) => ({ p05: p50 - 0.4, p50, p95: p50 + 0.6 });
 const change = (kind: 'apart' | 'wheel' | 'axle' | 'route', p50 = 2, more: 'inner' | 'outer' = 'inner') =>
@@ -13,6 +13,13 @@ describe('a thickness in words', () => {
     [0, '1/32 in', '0/32 in'],
     [3.04, 'mm', '3.0 mm'],
   ] as const)('%s mm in %s is %s', (mm, unit, words) => expect(thicknessInWords(mm, unit)).toBe(words));
+});
+
+describe('a limit in words', () => {
+  it('has as many places as limits are stated with', () => {
+    expect(limitInWords(2.7549, 'mm')).toBe('2.75 mm');
+    expect(limitInWords(3.175, 'in')).toBe('0.125 in');
+  });
 });
 
 describe('a suspicion in words', () => {

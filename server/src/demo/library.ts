@@ -1,7 +1,8 @@
 import { jointKindId } from '../features/specifications/index.ts';
 import type { EntityManager } from '../platform/db/orm.ts';
 import { STAFF } from './cast.ts';
-import { type DemoJoint, DOCUMENTS, RELEASED, TOOLS, WAITING } from './libraryCast.ts';
+import { type DemoJoint, DOCUMENTS, RELEASED, WAITING } from './libraryCast.ts';
+import { TOOLS } from './toolCast.ts';
 import { idOf, insert, personId } from './rows.ts';
 
 /** Entered and released before the record begins, so that every job of the demo was done on it. */

@@ -27,3 +27,6 @@ export async function insert(em: EntityManager, table: string, columns: string, 
 
 /** The id of a person of the demo. */
 export const personId = (name: string): string => idOf('person', name);
+
+/** The id of a gauge of the cast. */
+export const gaugeId = (gauge: { name: string }): string => idOf('gauge', gauge.name);
