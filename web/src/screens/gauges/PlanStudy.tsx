@@ -12,21 +12,24 @@ import { Tick } from '../../ui/Tick.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 import { mm } from './figures.ts';
 
+const newForm = () => ({
+  name: '',
+  gaugeId: '',
+  pads: '10',
+  repeats: '3',
+  seed: String(Math.floor(1 + 9998 * Math.random())),
+  newMm: '12',
+  limitMm: '3',
+});
+type Form = ReturnType<typeof newForm>;
+
+/** A study to be planned: its gauge, pads, people and order. */
 export function PlanOne() {
-  const gauges = useGauges();
   const people = usePeople();
   const add = useAddStudy();
   const [id] = useNewId();
   const navigate = useNavigate();
-  const [form, setForm] = useState({
-    name: '',
-    gaugeId: '',
-    pads: '10',
-    repeats: '3',
-    seed: String(Math.floor(1 + 9998 * Math.random())),
-    newMm: '12',
-    limitMm: '3',
-  });
+  const [form, setForm] = useState(newForm);
   const [chosen, setChosen] = useState<string[]>([]);
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const technicians = people.data?.filter(({ role }) => mayDo(role, 'measure')) ?? [];
@@ -36,7 +39,7 @@ export function PlanOne() {
     parts.length >= 2 && chosen.length >= 2
       ? planStudy(parts, names, Number(form.repeats) || 2, Number(form.seed) || 0)
       : [];
-  const set = (part: Partial<typeof form>) => setForm({ ...form, ...part });
+  const set = (part: Partial<Form>) => setForm({ ...form, ...part });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     add.mutate(
@@ -57,71 +60,13 @@ export function PlanOne() {
   return (
     <form className="flex flex-col gap-3" onSubmit={submit} noValidate>
       <h2 className="font-semibold">Plan a study</h2>
-      <div className="grid grid-cols-2 gap-3">
-        <Field
-          label="Name"
-          value={form.name}
-          onChange={(event) => set({ name: event.target.value })}
-          error={problem?.of('name')}
-        />
-        <Choose
-          label="Gauge"
-          value={form.gaugeId}
-          onChange={(event) => set({ gaugeId: event.target.value })}
-          error={problem?.of('gaugeId')}
-        >
-          <option value="">Choose …</option>
-          {gauges.data?.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </Choose>
-        <Field
-          label="Pads, worn to all degrees"
-          inputMode="numeric"
-          value={form.pads}
-          onChange={(event) => set({ pads: event.target.value })}
-          error={problem?.of('parts')}
-          hint="Mark them Pad 1, Pad 2 …"
-        />
-        <Field
-          label="How often each"
-          inputMode="numeric"
-          value={form.repeats}
-          onChange={(event) => set({ repeats: event.target.value })}
-          error={problem?.of('repeats')}
-        />
-        <Field
-          label="New thickness, mm"
-          value={form.newMm}
-          onChange={(event) => set({ newMm: event.target.value })}
-          error={problem?.of('newMm')}
-        />
-        <Field
-          label="Service limit, mm"
-          value={form.limitMm}
-          onChange={(event) => set({ limitMm: event.target.value })}
-          error={problem?.of('limitMm')}
-        />
-      </div>
-      <fieldset>
-        <legend className="text-soft">Who measures</legend>
-        <div className="grid grid-cols-2 gap-x-3">
-          {technicians.map(({ id, name }) => (
-            <Tick
-              key={id}
-              large
-              className="py-0.5"
-              checked={chosen.includes(id)}
-              onChange={(checked) => setChosen(checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
-            >
-              {name}
-            </Tick>
-          ))}
-        </div>
-        {problem?.of('technicianIds') && <p className="text-brick">{problem.of('technicianIds')}</p>}
-      </fieldset>
+      <StudyFields form={form} problem={problem} onChange={set} />
+      <WhoMeasures
+        technicians={technicians}
+        chosen={chosen}
+        onChoose={setChosen}
+        wrong={problem?.of('technicianIds')}
+      />
       <Field
         label="Seed of the random order"
         inputMode="numeric"
@@ -152,5 +97,94 @@ export function PlanOne() {
         </Button>
       </div>
     </form>
+  );
+}
+
+interface FieldsProps {
+  form: Form;
+  problem: ApiProblem | undefined;
+  onChange: (part: Partial<Form>) => void;
+}
+
+function StudyFields({ form, problem, onChange }: FieldsProps) {
+  const gauges = useGauges();
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <Field
+        label="Name"
+        value={form.name}
+        onChange={(event) => onChange({ name: event.target.value })}
+        error={problem?.of('name')}
+      />
+      <Choose
+        label="Gauge"
+        value={form.gaugeId}
+        onChange={(event) => onChange({ gaugeId: event.target.value })}
+        error={problem?.of('gaugeId')}
+      >
+        <option value="">Choose …</option>
+        {gauges.data?.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </Choose>
+      <Field
+        label="Pads, worn to all degrees"
+        inputMode="numeric"
+        value={form.pads}
+        onChange={(event) => onChange({ pads: event.target.value })}
+        error={problem?.of('parts')}
+        hint="Mark them Pad 1, Pad 2 …"
+      />
+      <Field
+        label="How often each"
+        inputMode="numeric"
+        value={form.repeats}
+        onChange={(event) => onChange({ repeats: event.target.value })}
+        error={problem?.of('repeats')}
+      />
+      <Field
+        label="New thickness, mm"
+        value={form.newMm}
+        onChange={(event) => onChange({ newMm: event.target.value })}
+        error={problem?.of('newMm')}
+      />
+      <Field
+        label="Service limit, mm"
+        value={form.limitMm}
+        onChange={(event) => onChange({ limitMm: event.target.value })}
+        error={problem?.of('limitMm')}
+      />
+    </div>
+  );
+}
+
+interface WhoProps {
+  technicians: { id: string; name: string }[];
+  chosen: string[];
+  onChoose: (chosen: string[]) => void;
+  wrong: string | undefined;
+}
+
+function WhoMeasures({ technicians, chosen, onChoose, wrong }: WhoProps) {
+  return (
+    <fieldset>
+      <legend className="text-soft">Who measures</legend>
+      <div className="grid grid-cols-2 gap-x-3">
+        {technicians.map(({ id, name }) => (
+          <Tick
+            key={id}
+            large
+            className="py-0.5"
+            checked={chosen.includes(id)}
+            onChange={(checked) => onChoose(checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
+          >
+            {name}
+          </Tick>
+        ))}
+      </div>
+      {wrong && <p className="text-brick">{wrong}</p>}
+    </fieldset>
   );
 }

@@ -13,7 +13,6 @@ export function Import() {
   const [rejected, setRejected] = useState<Rejected[]>([]);
   const [shown, setShown] = useState<Shown>({ kind: 'drop' });
   const [reading, setReading] = useState(false);
-  const imports = useImports();
 
   const take = async (list: FileList | null) => {
     if (!list || list.length === 0) return;
@@ -48,45 +47,8 @@ export function Import() {
         >
           Drop files anywhere, or choose …
         </button>
-        {files.length > 0 && (
-          <section>
-            <h2 className="mb-1 font-semibold">These files</h2>
-            <ol>
-              {files.map((file) => (
-                <li key={file.id}>
-                  <Entry
-                    chosen={shown.kind === 'file' && shown.id === file.id}
-                    onClick={() => setShown({ kind: 'file', id: file.id })}
-                    name={file.name}
-                    told={
-                      file.result
-                        ? `in: ${file.result.records} records${file.result.open > 0 ? `, ${file.result.open} rows open` : ''}`
-                        : `${file.kind}, to look at`
-                    }
-                  />
-                </li>
-              ))}
-            </ol>
-          </section>
-        )}
-        {imports.data && imports.data.length > 0 && (
-          <section>
-            <h2 className="mb-1 font-semibold">Taken in before</h2>
-            <ol>
-              {imports.data.map((one) => (
-                <li key={one.id}>
-                  <Entry
-                    chosen={shown.kind === 'import' && shown.id === one.id}
-                    onClick={() => setShown({ kind: 'import', id: one.id })}
-                    name={one.fileName}
-                    told={`${formatDate(one.at.slice(0, 10))}, ${one.open > 0 ? `${one.open} ${one.open === 1 ? 'row' : 'rows'} open` : 'all settled'}`}
-                    loud={one.open > 0}
-                  />
-                </li>
-              ))}
-            </ol>
-          </section>
-        )}
+        {files.length > 0 && <TheseFiles files={files} shown={shown} onShow={setShown} />}
+        <TakenBefore shown={shown} onShow={setShown} />
       </nav>
       <div className="min-w-0 flex-1">
         {shown.kind === 'import' && <OpenRows key={shown.id} id={shown.id} />}
@@ -107,6 +69,60 @@ export function Import() {
         {shown.kind !== 'drop' && rejected.length > 0 && <Rejections rejected={rejected} />}
       </div>
     </div>
+  );
+}
+
+interface ListProps {
+  shown: Shown;
+  onShow: (shown: Shown) => void;
+}
+
+/** Files dropped here, taken in or not yet. */
+function TheseFiles({ files, shown, onShow }: ListProps & { files: readonly Dropped[] }) {
+  return (
+    <section>
+      <h2 className="mb-1 font-semibold">These files</h2>
+      <ol>
+        {files.map((file) => (
+          <li key={file.id}>
+            <Entry
+              chosen={shown.kind === 'file' && shown.id === file.id}
+              onClick={() => onShow({ kind: 'file', id: file.id })}
+              name={file.name}
+              told={
+                file.result
+                  ? `in: ${file.result.records} records${file.result.open > 0 ? `, ${file.result.open} rows open` : ''}`
+                  : `${file.kind}, to look at`
+              }
+            />
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+/** Imports on record, those with open rows standing out. */
+function TakenBefore({ shown, onShow }: ListProps) {
+  const imports = useImports();
+  if (!imports.data || imports.data.length === 0) return null;
+  return (
+    <section>
+      <h2 className="mb-1 font-semibold">Taken in before</h2>
+      <ol>
+        {imports.data.map((one) => (
+          <li key={one.id}>
+            <Entry
+              chosen={shown.kind === 'import' && shown.id === one.id}
+              onClick={() => onShow({ kind: 'import', id: one.id })}
+              name={one.fileName}
+              told={`${formatDate(one.at.slice(0, 10))}, ${one.open > 0 ? `${one.open} ${one.open === 1 ? 'row' : 'rows'} open` : 'all settled'}`}
+              loud={one.open > 0}
+            />
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import type { ImportPreview, ImportRow, Outcome, RowChoice } from '@mile-mark/contract/imports';
+import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { RowEditor } from './RowEditor.tsx';
 
 interface Props {
@@ -69,6 +70,11 @@ export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props
   );
 }
 
+const CHOICES = [
+  { value: 'take', label: 'take as typed' },
+  { value: 'leave', label: 'leave out for now' },
+] as const;
+
 function Row({
   row,
   header,
@@ -112,18 +118,14 @@ function Row({
           <>
             <RowEditor row={row} header={header} onEdit={onEdit} />
             {row.outcome === 'questioned' && row.takeable && (
-              <div className="mt-1 flex gap-4" role="group" aria-label={`Line ${row.line}`}>
-                {(['take', 'leave'] as const).map((one) => (
-                  <label key={one} className="flex items-center gap-1">
-                    <input
-                      type="radio"
-                      name={`choice-${row.line}`}
-                      checked={(choice ?? (row.taken ? 'take' : 'leave')) === one}
-                      onChange={() => onChoice(one)}
-                    />
-                    {one === 'take' ? 'take as typed' : 'leave out for now'}
-                  </label>
-                ))}
+              <div className="mt-1">
+                <SegmentedControl
+                  label={`Line ${row.line}`}
+                  hideLabel
+                  value={choice ?? (row.taken ? 'take' : 'leave')}
+                  options={CHOICES}
+                  onChange={onChoice}
+                />
               </div>
             )}
           </>

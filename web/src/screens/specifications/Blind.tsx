@@ -118,34 +118,17 @@ export function Blind({
         <p className="text-soft">Nothing typed yet. Where the document states no torque, compare it as it is.</p>
       )}
       {conflict && (
-        <div role="alert" className="flex flex-col gap-2 border-l-4 border-paint bg-raised px-3 py-2">
-          <p>
-            <strong>Both of you typed alike, but the document contradicts itself:</strong> {conflict.first} and{' '}
-            {conflict.statedToo} differ by {conflict.percent.toFixed(0)} %. Which one holds?
-          </p>
-          <SegmentedControl<Holds | ''>
-            label="Holds"
-            value={holds}
-            onChange={(next) => {
-              attempt.current = crypto.randomUUID();
-              setHolds(next);
-            }}
-            options={[
-              { value: 'first', label: conflict.first },
-              { value: 'statedToo', label: conflict.statedToo },
-            ]}
-          />
-          <Field
-            label="How is that known?"
-            value={why}
-            error={problem?.of('settled.why')}
-            onChange={(event) => {
-              attempt.current = crypto.randomUUID();
-              setWhy(event.target.value);
-            }}
-          />
-          <p className="text-soft">If neither is sure, take it back and ask the maker.</p>
-        </div>
+        <Settled
+          conflict={conflict}
+          holds={holds}
+          why={why}
+          wrong={problem?.of('settled.why')}
+          onChange={(next) => {
+            attempt.current = crypto.randomUUID();
+            if (next.holds) setHolds(next.holds);
+            if (next.why !== undefined) setWhy(next.why);
+          }}
+        />
       )}
       {answer && answer.differing.length > 0 && (
         <p role="alert" className="font-medium text-brick">
@@ -170,5 +153,41 @@ export function Blind({
         <Button onClick={onDone}>Not now</Button>
       </div>
     </form>
+  );
+}
+
+interface SettledProps {
+  conflict: NonNullable<ReleaseAnswer['conflict']>;
+  holds: Holds | '';
+  why: string;
+  wrong: string | undefined;
+  onChange: (next: { holds?: Holds; why?: string }) => void;
+}
+
+/** Which of two figures that contradict each other holds, and how that is known. */
+function Settled({ conflict, holds, why, wrong, onChange }: SettledProps) {
+  return (
+    <div role="alert" className="flex flex-col gap-2 border-l-4 border-paint bg-raised px-3 py-2">
+      <p>
+        <strong>Both of you typed alike, but the document contradicts itself:</strong> {conflict.first} and{' '}
+        {conflict.statedToo} differ by {conflict.percent.toFixed(0)} %. Which one holds?
+      </p>
+      <SegmentedControl<Holds | ''>
+        label="Holds"
+        value={holds}
+        onChange={(next) => next !== '' && onChange({ holds: next })}
+        options={[
+          { value: 'first', label: conflict.first },
+          { value: 'statedToo', label: conflict.statedToo },
+        ]}
+      />
+      <Field
+        label="How is that known?"
+        value={why}
+        error={wrong}
+        onChange={(event) => onChange({ why: event.target.value })}
+      />
+      <p className="text-soft">If neither is sure, take it back and ask the maker.</p>
+    </div>
   );
 }

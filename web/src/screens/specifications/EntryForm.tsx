@@ -105,43 +105,12 @@ export function EntryForm({ entering, onClose }: { entering: Entering; onClose: 
         ) : (
           <AxleFields draft={axle} shown={shown} onChange={(change) => setAxle({ ...axle, ...change })} />
         )}
-        {read.values?.about === 'joint' && read.values.torque && (
-          <p role="status" className="figures text-lg">
-            <strong>{torqueInWords(read.values.torque)}</strong> is {torqueInOtherUnit(read.values.torque, 0.1)}
-          </p>
-        )}
-        {read.conflict && (
-          <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1">
-            {read.conflict}
-          </p>
-        )}
-        {read.questions.map((doubt) => (
-          <Tick
-            key={doubt.code}
-            className="border-l-4 border-paint bg-raised px-3 py-2"
-            checked={confirmed.includes(doubt.code)}
-            onChange={(checked) =>
-              setConfirmed(checked ? [...confirmed, doubt.code] : confirmed.filter((code) => code !== doubt.code))
-            }
-          >
-            <span>
-              {jointDoubtInWords(doubt)} <strong>Yes, the document says so.</strong>
-            </span>
-          </Tick>
-        ))}
-        <fieldset className="grid grid-cols-[2fr_1fr_1fr_1fr] gap-3">
-          <legend className="mb-1 font-semibold">Where it stands</legend>
-          {(['document', 'page', 'revision', 'date'] as const).map((field) => (
-            <Field
-              key={field}
-              label={{ document: 'Document', page: 'Page', revision: 'Its revision', date: 'Its date' }[field]}
-              type={field === 'date' ? 'date' : 'text'}
-              value={source[field]}
-              error={tried ? (sourceWrong[field] ?? refused?.of(`source.${field}`)) : undefined}
-              onChange={(event) => setSource({ ...source, [field]: event.target.value })}
-            />
-          ))}
-        </fieldset>
+        <Understood read={read} confirmed={confirmed} onConfirm={setConfirmed} />
+        <WhereItStands
+          source={source}
+          wrong={(field) => (tried ? (sourceWrong[field] ?? refused?.of(`source.${field}`)) : undefined)}
+          onChange={(change) => setSource({ ...source, ...change })}
+        />
         {add.isError && (
           <p role="alert" className="font-medium text-brick">
             {add.error.message}
@@ -159,5 +128,67 @@ export function EntryForm({ entering, onClose }: { entering: Entering; onClose: 
         </div>
       </form>
     </Modal>
+  );
+}
+
+interface UnderstoodProps {
+  read: ReadDraft;
+  confirmed: Confirmed[];
+  onConfirm: (confirmed: Confirmed[]) => void;
+}
+
+/** What was typed in the other unit, what contradicts itself, and what is odd until somebody says it is so. */
+function Understood({ read, confirmed, onConfirm }: UnderstoodProps) {
+  return (
+    <>
+      {read.values?.about === 'joint' && read.values.torque && (
+        <p role="status" className="figures text-lg">
+          <strong>{torqueInWords(read.values.torque)}</strong> is {torqueInOtherUnit(read.values.torque, 0.1)}
+        </p>
+      )}
+      {read.conflict && (
+        <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1">
+          {read.conflict}
+        </p>
+      )}
+      {read.questions.map((doubt) => (
+        <Tick
+          key={doubt.code}
+          className="border-l-4 border-paint bg-raised px-3 py-2"
+          checked={confirmed.includes(doubt.code)}
+          onChange={(checked) =>
+            onConfirm(checked ? [...confirmed, doubt.code] : confirmed.filter((code) => code !== doubt.code))
+          }
+        >
+          <span>
+            {jointDoubtInWords(doubt)} <strong>Yes, the document says so.</strong>
+          </span>
+        </Tick>
+      ))}
+    </>
+  );
+}
+
+interface WhereProps {
+  source: Source;
+  wrong: (field: keyof Source) => string | undefined;
+  onChange: (change: Partial<Source>) => void;
+}
+
+function WhereItStands({ source, wrong, onChange }: WhereProps) {
+  return (
+    <fieldset className="grid grid-cols-[2fr_1fr_1fr_1fr] gap-3">
+      <legend className="mb-1 font-semibold">Where it stands</legend>
+      {(['document', 'page', 'revision', 'date'] as const).map((field) => (
+        <Field
+          key={field}
+          label={{ document: 'Document', page: 'Page', revision: 'Its revision', date: 'Its date' }[field]}
+          type={field === 'date' ? 'date' : 'text'}
+          value={source[field]}
+          error={wrong(field)}
+          onChange={(event) => onChange({ [field]: event.target.value })}
+        />
+      ))}
+    </fieldset>
   );
 }

@@ -40,22 +40,7 @@ export function Files({ me }: { me: Me }) {
     ).length ?? 0;
   return (
     <div className="flex flex-col gap-5">
-      <section aria-labelledby="out">
-        <h2 id="out" className="mb-1 text-lg font-semibold">
-          Out
-        </h2>
-        <p>
-          Released specifications as{' '}
-          <a className="underline" href={pathOf('libraryCsv')} download>
-            CSV
-          </a>{' '}
-          or{' '}
-          <a className="underline" href={pathOf('libraryJson')} download>
-            JSON
-          </a>
-          , to be read by another shop.
-        </p>
-      </section>
+      <Out />
       {may && (
         <section aria-labelledby="in" className="flex flex-col gap-2">
           <h2 id="in" className="text-lg font-semibold">
@@ -65,19 +50,7 @@ export function Files({ me }: { me: Me }) {
             Looked at first; nothing is taken until you say so. What is taken waits for a second person here, whoever
             released it elsewhere.
           </p>
-          <label className="w-fit cursor-pointer rounded-sm border border-line bg-raised px-3 py-1.5 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-ink hover:border-ink">
-            Choose a library file, CSV or JSON …
-            <input
-              type="file"
-              className="sr-only"
-              accept=".csv,.json,text/csv,application/json"
-              onChange={(event) => {
-                const picked = event.target.files?.[0];
-                if (picked) void choose(picked);
-                event.target.value = '';
-              }}
-            />
-          </label>
+          <ChooseFile onFile={(picked) => void choose(picked)} />
           {look.isPending && <p role="status">Looking at {file?.fileName} …</p>}
           {(look.error ?? take.error) && (
             <p role="alert" className="font-medium whitespace-pre-line text-brick">
@@ -118,6 +91,45 @@ export function Files({ me }: { me: Me }) {
         </section>
       )}
     </div>
+  );
+}
+
+function Out() {
+  return (
+    <section aria-labelledby="out">
+      <h2 id="out" className="mb-1 text-lg font-semibold">
+        Out
+      </h2>
+      <p>
+        Released specifications as{' '}
+        <a className="underline" href={pathOf('libraryCsv')} download>
+          CSV
+        </a>{' '}
+        or{' '}
+        <a className="underline" href={pathOf('libraryJson')} download>
+          JSON
+        </a>
+        , to be read by another shop.
+      </p>
+    </section>
+  );
+}
+
+function ChooseFile({ onFile }: { onFile: (file: File) => void }) {
+  return (
+    <label className="w-fit cursor-pointer rounded-sm border border-line bg-raised px-3 py-1.5 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-ink hover:border-ink">
+      Choose a library file, CSV or JSON …
+      <input
+        type="file"
+        className="sr-only"
+        accept=".csv,.json,text/csv,application/json"
+        onChange={(event) => {
+          const picked = event.target.files?.[0];
+          if (picked) onFile(picked);
+          event.target.value = '';
+        }}
+      />
+    </label>
   );
 }
 

@@ -118,19 +118,11 @@ function Desk({ state, depot, onDepot }: DeskProps) {
           <ScanLine aria-hidden /> Scan label
         </Button>
         {found && axle && axles.length > 1 && (
-          <div role="group" aria-label="Axle" className="flex gap-1">
-            {axles.map((one) => (
-              <Button
-                key={one.axle}
-                large
-                aria-pressed={one === axle}
-                className={one === axle ? 'border-2 border-paint font-semibold' : ''}
-                onClick={() => open(found.unit, one.axle)}
-              >
-                Axle {one.axle}
-              </Button>
-            ))}
-          </div>
+          <AxleChoice
+            axles={axles.map((one) => one.axle)}
+            chosen={axle.axle}
+            onChoose={(next) => open(found.unit, next)}
+          />
         )}
         {found && (
           <Button large onClick={() => window.print()} hotkey="P" className="flex items-center gap-2">
@@ -141,17 +133,7 @@ function Desk({ state, depot, onDepot }: DeskProps) {
           Calculator
         </Button>
       </div>
-      {near.length > 0 && !found && (
-        <ul aria-label="Units that begin so" className="flex flex-wrap gap-2 print:hidden">
-          {near.map((one) => (
-            <li key={one}>
-              <Button large className="figures" onClick={() => open(one)}>
-                {one}
-              </Button>
-            </li>
-          ))}
-        </ul>
-      )}
+      {near.length > 0 && !found && <Near units={near} onOpen={open} />}
       {scanning && (
         <Suspense fallback={<p>Starting the camera …</p>}>
           <Scan
@@ -163,13 +145,7 @@ function Desk({ state, depot, onDepot }: DeskProps) {
           />
         </Suspense>
       )}
-      {state.kept && (
-        <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1 print:border-black">
-          No network: what this device kept
-          {found && ` on ${found.at.slice(0, 10)} at ${found.at.slice(11, 16)} UTC`}. A specification may have changed
-          since.
-        </p>
-      )}
+      {state.kept && <Kept at={found?.at} />}
       {notThere && (
         <p role="alert" className="font-medium text-brick">
           {missing
@@ -192,6 +168,50 @@ function Desk({ state, depot, onDepot }: DeskProps) {
         )}
       </div>
     </div>
+  );
+}
+
+/** Units that begin with what was typed. */
+function Near({ units, onOpen }: { units: string[]; onOpen: (unit: string) => void }) {
+  return (
+    <ul aria-label="Units that begin so" className="flex flex-wrap gap-2 print:hidden">
+      {units.map((one) => (
+        <li key={one}>
+          <Button large className="figures" onClick={() => onOpen(one)}>
+            {one}
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Which axle's sheet stands there. */
+function AxleChoice(props: { axles: number[]; chosen: number; onChoose: (axle: number) => void }) {
+  return (
+    <div role="group" aria-label="Axle" className="flex gap-1">
+      {props.axles.map((axle) => (
+        <Button
+          key={axle}
+          large
+          aria-pressed={axle === props.chosen}
+          className={axle === props.chosen ? 'border-2 border-paint font-semibold' : ''}
+          onClick={() => props.onChoose(axle)}
+        >
+          Axle {axle}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+/** That what is shown is what the device kept, and of when. */
+function Kept({ at }: { at: string | undefined }) {
+  return (
+    <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1 print:border-black">
+      No network: what this device kept
+      {at && ` on ${at.slice(0, 10)} at ${at.slice(11, 16)} UTC`}. A specification may have changed since.
+    </p>
   );
 }
 

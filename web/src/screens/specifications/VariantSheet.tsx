@@ -33,17 +33,13 @@ export function VariantSheet({ model, onClose }: { model: LibraryModel; onClose:
   const change = useChangeFitment();
   const add = useAddVariant();
   const [id] = useNewId();
-  const move = useChangeModel();
-  const vehicles = useVehicles();
   const [typed, setTyped] = useState(() => typedOf(model.fitment));
   const [name, setName] = useState('');
-  const [unit, setUnit] = useState('');
   const parsed = read(typed);
   const wrong = parsed.success
     ? {}
     : Object.fromEntries(parsed.error.issues.map(({ path, message }) => [String(path[0]), message]));
   const nameWrong = add.error instanceof ApiProblem ? (add.error.of('name') ?? add.error.message) : add.error?.message;
-  const others = vehicles.data?.filter((vehicle) => vehicle.model !== model.name) ?? [];
   return (
     <Modal open onClose={onClose} title={`${model.name}: fitment and variants`}>
       <div className="flex flex-col gap-4">
@@ -51,27 +47,7 @@ export function VariantSheet({ model, onClose }: { model: LibraryModel; onClose:
           Torques belong to the exact variant: two that look alike may differ. A new variant copies masses and axles,
           and no specification.
         </p>
-        <div className="grid grid-cols-2 gap-3">
-          {(
-            [
-              ['drive', 'Drive', 'text'],
-              ['wheelbaseMm', 'Wheelbase, mm', 'text'],
-              ['builtFrom', 'Built from', 'date'],
-              ['builtTo', 'Built to', 'date'],
-              ['axleOption', 'Axle option', 'text'],
-            ] as const
-          ).map(([field, label, type]) => (
-            <Field
-              key={field}
-              label={label}
-              type={type}
-              value={typed[field]}
-              error={wrong[field]}
-              onChange={(event) => setTyped({ ...typed, [field]: event.target.value })}
-            />
-          ))}
-          <p className="self-end text-soft">Rated mass {model.gvwrKg.toLocaleString('en-US')} kg</p>
-        </div>
+        <FitmentFields model={model} typed={typed} wrong={wrong} onChange={setTyped} />
         <div>
           <Button
             disabled={!parsed.success || change.isPending}
@@ -106,35 +82,79 @@ export function VariantSheet({ model, onClose }: { model: LibraryModel; onClose:
             Put it on record
           </Button>
         </div>
-        <div className="flex items-end gap-3 border-t border-line pt-3">
-          <div className="grow">
-            <Choose
-              label="A vehicle that is of this variant"
-              value={unit}
-              error={move.error?.message}
-              onChange={(event) => setUnit(event.target.value)}
-            >
-              <option value="">choose …</option>
-              {others.map((vehicle) => (
-                <option key={vehicle.unit} value={vehicle.unit}>
-                  {vehicle.unit}, now {vehicle.model}
-                </option>
-              ))}
-            </Choose>
-          </div>
-          <Button
-            disabled={unit === '' || move.isPending}
-            onClick={() =>
-              move.mutate(
-                { unit, model: model.name },
-                { onSuccess: () => toast(`${unit} is a ${model.name} from now on; its forecast is made anew.`) },
-              )
-            }
-          >
-            It is of this variant
-          </Button>
-        </div>
+        <Move model={model} />
       </div>
     </Modal>
+  );
+}
+
+interface FitmentProps {
+  model: LibraryModel;
+  typed: Typed;
+  wrong: Partial<Record<string, string>>;
+  onChange: (typed: Typed) => void;
+}
+
+function FitmentFields({ model, typed, wrong, onChange }: FitmentProps) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      {(
+        [
+          ['drive', 'Drive', 'text'],
+          ['wheelbaseMm', 'Wheelbase, mm', 'text'],
+          ['builtFrom', 'Built from', 'date'],
+          ['builtTo', 'Built to', 'date'],
+          ['axleOption', 'Axle option', 'text'],
+        ] as const
+      ).map(([field, label, type]) => (
+        <Field
+          key={field}
+          label={label}
+          type={type}
+          value={typed[field]}
+          error={wrong[field]}
+          onChange={(event) => onChange({ ...typed, [field]: event.target.value })}
+        />
+      ))}
+      <p className="self-end text-soft">Rated mass {model.gvwrKg.toLocaleString('en-US')} kg</p>
+    </div>
+  );
+}
+
+/** Says of a vehicle that it is of this variant. */
+function Move({ model }: { model: LibraryModel }) {
+  const move = useChangeModel();
+  const vehicles = useVehicles();
+  const [unit, setUnit] = useState('');
+  const others = vehicles.data?.filter((vehicle) => vehicle.model !== model.name) ?? [];
+  return (
+    <div className="flex items-end gap-3 border-t border-line pt-3">
+      <div className="grow">
+        <Choose
+          label="A vehicle that is of this variant"
+          value={unit}
+          error={move.error?.message}
+          onChange={(event) => setUnit(event.target.value)}
+        >
+          <option value="">choose …</option>
+          {others.map((vehicle) => (
+            <option key={vehicle.unit} value={vehicle.unit}>
+              {vehicle.unit}, now {vehicle.model}
+            </option>
+          ))}
+        </Choose>
+      </div>
+      <Button
+        disabled={unit === '' || move.isPending}
+        onClick={() =>
+          move.mutate(
+            { unit, model: model.name },
+            { onSuccess: () => toast(`${unit} is a ${model.name} from now on; its forecast is made anew.`) },
+          )
+        }
+      >
+        It is of this variant
+      </Button>
+    </div>
   );
 }

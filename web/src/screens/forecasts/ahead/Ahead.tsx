@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import { useMileMarks } from '../../../api/forecasts.ts';
@@ -44,20 +44,7 @@ export function Ahead() {
 
   const onSelect = useCallback((next: { unit: string; axle: number }) => set({ selected: next }), [set]);
   const onOpen = useCallback((unit: string) => void navigate(`/vehicles/${unit}`), [navigate]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isForControl(event) || event.ctrlKey || event.metaKey) return;
-      if (event.key === '/') {
-        findRef.current?.querySelector('input')?.focus();
-        event.preventDefault();
-      } else if (event.key === 'm' && chosen && mayDo(me.role, 'measure')) void navigate(`/measure/${chosen.unit}`);
-      else if (event.key === 't' && chosen)
-        void navigate(`/specifications?unit=${encodeURIComponent(chosen.unit)}&axle=${chosen.axle}`);
-      else if (event.key === '[' || event.key === ']') set({ reach: nextReach(reach, event.key === ']' ? 1 : -1) });
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [chosen, me.role, navigate, reach, set]);
+  useAheadKeys({ chosen, findRef });
 
   if (marks.isPending) return <State title="Loading the road" what="Fetching every axle’s mile mark." quiet />;
   if (marks.isLoadingError) {
@@ -75,50 +62,7 @@ export function Ahead() {
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="flex shrink-0 items-center gap-2.5 px-3 py-1.5" ref={findRef}>
           <h1 className="sr-only">Ahead</h1>
-          <div className="w-24 shrink-0">
-            <Field
-              label="Find a unit"
-              hideLabel
-              placeholder="Find unit  /"
-              value={find}
-              onChange={(event) => set({ find: event.target.value })}
-              onKeyDown={(event) => event.key === 'Escape' && set({ find: '' })}
-            />
-          </div>
-          <Choose label="Depot" hideLabel value={depot} onChange={(event) => set({ depot: event.target.value })}>
-            <option value="">All depots</option>
-            {depots.map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </Choose>
-          <Choose
-            label="Class"
-            hideLabel
-            value={vehicleClass}
-            onChange={(event) => set({ vehicleClass: event.target.value })}
-          >
-            <option value="">All classes</option>
-            <option value="pickup">Pickups</option>
-            <option value="van">Vans</option>
-            <option value="heavy">Heavy trucks</option>
-          </Choose>
-          <SegmentedControl<DueWindow>
-            label="Due"
-            value={due}
-            onChange={(value) => set({ due: value })}
-            options={[
-              { value: 'any', label: 'any' },
-              { value: 'passed', label: 'passed' },
-              { value: '4 weeks', label: '4 wk' },
-              { value: '3 months', label: '3 mo' },
-            ]}
-          />
-          <SegmentedControl
-            label="Months"
-            value={String(reach)}
-            onChange={(value) => set({ reach: Number(value) as Reach })}
-            options={REACHES.map((months) => ({ value: String(months), label: String(months) }))}
-          />
+          <Filters depots={depots} />
           {refresh.pending > 0 && (
             <span role="status" className="truncate text-soft">
               {refresh.pending} being recomputed …
@@ -152,6 +96,85 @@ export function Ahead() {
       </aside>
     </div>
   );
+}
+
+/** Which lanes are shown, and how far ahead. */
+function Filters({ depots }: { depots: readonly string[] }) {
+  const { depot, vehicleClass, due, find, reach, set } = useAheadView();
+  return (
+    <>
+      <div className="w-24 shrink-0">
+        <Field
+          label="Find a unit"
+          hideLabel
+          placeholder="Find unit  /"
+          value={find}
+          onChange={(event) => set({ find: event.target.value })}
+          onKeyDown={(event) => event.key === 'Escape' && set({ find: '' })}
+        />
+      </div>
+      <Choose label="Depot" hideLabel value={depot} onChange={(event) => set({ depot: event.target.value })}>
+        <option value="">All depots</option>
+        {depots.map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </Choose>
+      <Choose
+        label="Class"
+        hideLabel
+        value={vehicleClass}
+        onChange={(event) => set({ vehicleClass: event.target.value })}
+      >
+        <option value="">All classes</option>
+        <option value="pickup">Pickups</option>
+        <option value="van">Vans</option>
+        <option value="heavy">Heavy trucks</option>
+      </Choose>
+      <SegmentedControl<DueWindow>
+        label="Due"
+        value={due}
+        onChange={(value) => set({ due: value })}
+        options={[
+          { value: 'any', label: 'any' },
+          { value: 'passed', label: 'passed' },
+          { value: '4 weeks', label: '4 wk' },
+          { value: '3 months', label: '3 mo' },
+        ]}
+      />
+      <SegmentedControl
+        label="Months"
+        value={String(reach)}
+        onChange={(value) => set({ reach: Number(value) as Reach })}
+        options={REACHES.map((months) => ({ value: String(months), label: String(months) }))}
+      />
+    </>
+  );
+}
+
+interface Keys {
+  chosen: { unit: string; axle: number } | undefined;
+  findRef: RefObject<HTMLDivElement | null>;
+}
+
+/** Keys outside fields: / to find, m to measure, t for torques, [ and ] for how far ahead. */
+function useAheadKeys({ chosen, findRef }: Keys): void {
+  const me = useMe();
+  const navigate = useNavigate();
+  const { reach, set } = useAheadView();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isForControl(event) || event.ctrlKey || event.metaKey) return;
+      if (event.key === '/') {
+        findRef.current?.querySelector('input')?.focus();
+        event.preventDefault();
+      } else if (event.key === 'm' && chosen && mayDo(me.role, 'measure')) void navigate(`/measure/${chosen.unit}`);
+      else if (event.key === 't' && chosen)
+        void navigate(`/specifications?unit=${encodeURIComponent(chosen.unit)}&axle=${chosen.axle}`);
+      else if (event.key === '[' || event.key === ']') set({ reach: nextReach(reach, event.key === ']' ? 1 : -1) });
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [chosen, findRef, me.role, navigate, reach, set]);
 }
 
 function nextReach(reach: Reach, step: number): Reach {

@@ -13,33 +13,25 @@ import { Why } from '../../../ui/Why.tsx';
 import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
 import { Torques } from './Torques.tsx';
 
-export function Chain({
-  mark,
-  axle,
-  vehicle,
-  me,
-  riskTarget,
-}: {
+interface Props {
   mark: MileMark;
   axle: AxleDetail;
   vehicle: VehicleDetail;
   me: Me;
   riskTarget: number;
-}) {
-  const pads = axle.pads;
-  const thinnest = pads.reduce<PadDetail | undefined>(
+}
+
+/** A line of the chain: its name, and what stands there; nothing where it is not known. */
+type Line = [string, React.ReactNode];
+
+/** What was measured, how thin that makes the thinnest pad, and how thin it may be. */
+function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
+  const unit = me.thicknessUnit;
+  const thinnest = axle.pads.reduce<PadDetail | undefined>(
     (least, pad) => (!least || pad.meanMm < least.meanMm ? pad : least),
     undefined,
   );
-  const duty = vehicle.dutyPeriods.at(-1);
-  const bench = useBenchOfVehicle(mark.unit).data;
-  const { evidence } = mark;
-  const unit = me.thicknessUnit;
-  const figureOf = (side: 'left' | 'right', pad: 'inner' | 'outer') => {
-    const found = pads.find((one) => one.side === side && one.pad === pad);
-    return found ? { [pad]: { mm: found.meanMm, sdMm: found.sdMm } } : {};
-  };
-  const rows: [string, React.ReactNode][] = [
+  return [
     [
       'Evidence',
       evidence.readings > 0
@@ -98,6 +90,13 @@ export function Chain({
         </Why>
       ),
     ],
+  ];
+}
+
+/** What it drives, and how far. */
+function dutyLines({ vehicle, me }: Props): Line[] {
+  const duty = vehicle.dutyPeriods.at(-1);
+  return [
     [
       'Duty',
       duty && (
@@ -127,11 +126,16 @@ export function Chain({
         </Why>
       ),
     ],
+  ];
+}
+
+/** What set the mark, and how sure it is. */
+function markLines({ mark, riskTarget }: Props): Line[] {
+  return [
     [
       'Ruled by',
       mark.ruledBy === 'cost' ? 'least cost a mile' : `${Math.round(riskTarget * 100)} % chance below the limit`,
     ],
-    ['Torques', bench && <Torques bench={bench} axle={mark.axle} today={vehicle.today} />],
     ['Look again by', formatDate(mark.nextInspectionDue)],
     ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
     [
@@ -151,6 +155,20 @@ export function Chain({
       </Why>,
     ],
   ];
+}
+
+/** Why this mark: every figure that leads to it, in order. */
+export function Chain(props: Props) {
+  const { mark, axle, vehicle, me } = props;
+  const bench = useBenchOfVehicle(mark.unit).data;
+  const unit = me.thicknessUnit;
+  const figureOf = (side: 'left' | 'right', pad: 'inner' | 'outer') => {
+    const found = axle.pads.find((one) => one.side === side && one.pad === pad);
+    return found ? { [pad]: { mm: found.meanMm, sdMm: found.sdMm } } : {};
+  };
+  const [ruledBy, ...sureness] = markLines(props);
+  const torques: Line = ['Torques', bench && <Torques bench={bench} axle={mark.axle} today={vehicle.today} />];
+  const rows = [...wearLines(props), ...dutyLines(props), ...(ruledBy ? [ruledBy] : []), torques, ...sureness];
   const changes = vehicle.changes.filter(({ open, axle: at }) => open && (at === null || at === mark.axle));
   return (
     <>

@@ -8,8 +8,16 @@ import { Why } from '../../../ui/Why.tsx';
 import { daysBetween, formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
 import { PolicySheet } from './PolicySheet.tsx';
 
+type Decision = NonNullable<AxleDetail['decision']>;
+
+interface Props {
+  axle: AxleDetail;
+  vehicle: VehicleDetail;
+  me: Me;
+}
+
 /** What the mark was decided by, when to look next, what is left, and whether the rotors last. */
-export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle: VehicleDetail; me: Me }) {
+export function DecisionNote({ axle, vehicle, me }: Props) {
   const [open, setOpen] = useState(false);
   const { decision, mark, temperature } = axle;
   if (!decision || !mark) return null;
@@ -31,30 +39,7 @@ export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle:
         <dd className="figures">{left > 0 ? `${miles(left)}, ${days} days` : `none: passed by ${miles(-left)}`}</dd>
         <dt className="text-soft">Ruled by</dt>
         <dd>
-          <Why
-            label="The earlier of two marks"
-            reason={
-              <>
-                <p>
-                  Risk: where the chance of a pad below the limit reaches {risk}, at {miles(decision.riskMarkMi)}.
-                </p>
-                <p>
-                  Cost:{' '}
-                  {decision.costMarkMi === null
-                    ? vehicle.currency === null
-                      ? 'the shop’s costs are not entered yet.'
-                      : 'waiting never costs more than it saves, or it is not known when the pads were fitted.'
-                    : `where planned service and the chance of a late one cost least a mile, at ${miles(decision.costMarkMi)}${
-                        decision.costPerMileMinor === null
-                          ? ''
-                          : ` (${(decision.costPerMileMinor / 100).toFixed(3)} ${vehicle.currency ?? ''} a mile)`
-                      }.`}
-                </p>
-              </>
-            }
-          >
-            {decision.ruledBy === 'cost' ? 'least cost a mile' : `${risk} chance of a pad below the limit`}
-          </Why>
+          <RuledBy decision={decision} vehicle={vehicle} me={me} />
           {mayDo(me.role, 'register') && (
             <>
               {' '}
@@ -86,49 +71,86 @@ export function DecisionNote({ axle, vehicle, me }: { axle: AxleDetail; vehicle:
           {formatDate(decision.dates.p95)}
         </dd>
         <dt className="text-soft">Rotors</dt>
-        <dd>
-          {rotor ? (
-            <Why
-              label="Will the rotors last"
-              reason={
-                <p>
-                  Thickness falls with the wear of the pads beside it, about a tenth of theirs until measured;{' '}
-                  {rotor.measured === 0
-                    ? 'none of these was measured yet, so it is a guess.'
-                    : `${rotor.measured} measurements of the worse side are taken in.`}{' '}
-                  Discard is {rotor.discardMm.toFixed(1)} mm; the figure cast on the rotor comes first.
-                </p>
-              }
-            >
-              {rotor.side} about {rotor.meanMm.toFixed(1)} ± {(1.28 * rotor.sdMm).toFixed(1)} mm; below discard by the
-              end of these pads: {formatChance(rotor.belowWithThesePads)}, of the next:{' '}
-              {formatChance(rotor.belowWithNextPads)}
-            </Why>
-          ) : (
-            'not on record for this model'
-          )}
-        </dd>
+        <dd>{rotor ? <RotorsLast rotor={rotor} /> : 'not on record for this model'}</dd>
         {temperature && (
           <>
             <dt className="text-soft">Rotor heat</dt>
             <dd className={temperature.fades ? 'font-medium text-brick' : ''}>
-              <Why
-                label="Rotor temperature under the present duty"
-                reason={
-                  <p>
-                    Mean from brake power and cooling; a stop adds {Math.round(temperature.stopRiseK)} K, the longest
-                    descent {Math.round(temperature.descentRiseK)} K. Friction may fade from about{' '}
-                    {Math.round(temperature.fadeC)} °C. Rotor mass and cooling are typical of the class.
-                  </p>
-                }
-              >
-                {Math.round(temperature.meanC)} °C on average, up to {Math.round(temperature.peakC)} °C
-                {temperature.fades && `: beyond ${Math.round(temperature.fadeC)} °C the brakes may fade`}
-              </Why>
+              <RotorHeat temperature={temperature} />
             </dd>
           </>
         )}
       </dl>
     </section>
+  );
+}
+
+/** Which of the two marks is the earlier one, and where both lie. */
+function RuledBy({ decision, vehicle, me }: { decision: Decision; vehicle: VehicleDetail; me: Me }) {
+  const miles = (value: number) => formatMiles(value, me.distanceUnit);
+  const risk = `${Math.round(vehicle.riskTarget * 100)} %`;
+  return (
+    <Why
+      label="The earlier of two marks"
+      reason={
+        <>
+          <p>
+            Risk: where the chance of a pad below the limit reaches {risk}, at {miles(decision.riskMarkMi)}.
+          </p>
+          <p>
+            Cost:{' '}
+            {decision.costMarkMi === null
+              ? vehicle.currency === null
+                ? 'the shop’s costs are not entered yet.'
+                : 'waiting never costs more than it saves, or it is not known when the pads were fitted.'
+              : `where planned service and the chance of a late one cost least a mile, at ${miles(decision.costMarkMi)}${
+                  decision.costPerMileMinor === null
+                    ? ''
+                    : ` (${(decision.costPerMileMinor / 100).toFixed(3)} ${vehicle.currency ?? ''} a mile)`
+                }.`}
+          </p>
+        </>
+      }
+    >
+      {decision.ruledBy === 'cost' ? 'least cost a mile' : `${risk} chance of a pad below the limit`}
+    </Why>
+  );
+}
+
+function RotorsLast({ rotor }: { rotor: NonNullable<Decision['rotor']> }) {
+  return (
+    <Why
+      label="Will the rotors last"
+      reason={
+        <p>
+          Thickness falls with the wear of the pads beside it, about a tenth of theirs until measured;{' '}
+          {rotor.measured === 0
+            ? 'none of these was measured yet, so it is a guess.'
+            : `${rotor.measured} measurements of the worse side are taken in.`}{' '}
+          Discard is {rotor.discardMm.toFixed(1)} mm; the figure cast on the rotor comes first.
+        </p>
+      }
+    >
+      {rotor.side} about {rotor.meanMm.toFixed(1)} ± {(1.28 * rotor.sdMm).toFixed(1)} mm; below discard by the end of
+      these pads: {formatChance(rotor.belowWithThesePads)}, of the next: {formatChance(rotor.belowWithNextPads)}
+    </Why>
+  );
+}
+
+function RotorHeat({ temperature }: { temperature: NonNullable<AxleDetail['temperature']> }) {
+  return (
+    <Why
+      label="Rotor temperature under the present duty"
+      reason={
+        <p>
+          Mean from brake power and cooling; a stop adds {Math.round(temperature.stopRiseK)} K, the longest descent{' '}
+          {Math.round(temperature.descentRiseK)} K. Friction may fade from about {Math.round(temperature.fadeC)} °C.
+          Rotor mass and cooling are typical of the class.
+        </p>
+      }
+    >
+      {Math.round(temperature.meanC)} °C on average, up to {Math.round(temperature.peakC)} °C
+      {temperature.fades && `: beyond ${Math.round(temperature.fadeC)} °C the brakes may fade`}
+    </Why>
   );
 }

@@ -28,17 +28,14 @@ export function WhyPage() {
   return <Page key={`${unit}/${axle}`} vehicle={vehicle.data} axle={detail} found={input.data} me={me} />;
 }
 
-function Page({
-  vehicle,
-  axle,
-  found,
-  me,
-}: {
+interface Props {
   vehicle: VehicleDetail;
   axle: AxleDetail;
   found: ForecastInput;
   me: Me;
-}) {
+}
+
+function Page({ vehicle, axle, found, me }: Props) {
   const why = useWhy(vehicle.unit);
   const [question, setQuestion] = useState<Question>(AS_IT_IS);
   const isAsked = JSON.stringify(question) !== JSON.stringify(AS_IT_IS);
@@ -62,31 +59,7 @@ function Page({
   const limitMm = question.limitMm ?? axle.limit.limitMm;
   return (
     <div className="h-full overflow-y-auto">
-      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-line px-4 py-2">
-        <h1 className="text-xl font-semibold">
-          Why <span className="figures">{axle.mark ? formatDate(axle.mark.markDate) : 'no mark yet'}</span>
-        </h1>
-        <Link className="figures text-lg font-semibold underline" to={`/vehicles/${vehicle.unit}`}>
-          {vehicle.unit}
-        </Link>
-        <nav aria-label="Axles" className="flex gap-1">
-          {vehicle.axles.map((number) => (
-            <Link
-              key={number}
-              to={`/vehicles/${vehicle.unit}/why/${number}`}
-              aria-current={number === axle.axle ? 'page' : undefined}
-              className={`border px-2 ${number === axle.axle ? 'border-ink bg-ink text-sheet' : 'border-line bg-raised'}`}
-            >
-              axle {number}
-            </Link>
-          ))}
-        </nav>
-        {axle.mark && (
-          <span className="figures">
-            {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)}; {leftInWords(axle.mark, vehicle.today, me)}
-          </span>
-        )}
-      </header>
+      <Head vehicle={vehicle} axle={axle} me={me} />
       <div className="grid gap-6 p-4 xl:grid-cols-2">
         <div className="flex flex-col gap-5">
           {why.isPending && <p className="text-soft">Working out what moved it …</p>}
@@ -97,29 +70,7 @@ function Page({
         </div>
         <div className="flex flex-col gap-5">
           <WhatIf axle={axle} found={found} question={question} setQuestion={setQuestion} isAsked={isAsked} me={me}>
-            {answer && !answer.ok && (
-              <p role="alert" className="text-brick">
-                {answer.message}
-              </p>
-            )}
-            {answer?.ok && (
-              <p role="status" aria-label="Answer" className="border-l-4 border-paint bg-sheet px-3 py-2 text-base">
-                {isAsked ? (
-                  <>
-                    The mark would stand at{' '}
-                    <strong className="figures">
-                      {formatDate(answer.then.markDate)}, {formatMiles(answer.then.markMiles, me.distanceUnit)}
-                    </strong>
-                    : {differenceInWords(daysBetween(answer.now.markDate, answer.then.markDate))}. Nothing is saved.
-                  </>
-                ) : (
-                  <>
-                    As it is: <strong className="figures">{formatDate(answer.now.markDate)}</strong>, even odds by{' '}
-                    {formatDate(answer.now.medianDate)}. Change something to see what would be.
-                  </>
-                )}
-              </p>
-            )}
+            {answer && <AnswerGiven answer={answer} isAsked={isAsked} me={me} />}
           </WhatIf>
           {answer?.ok && (
             <Fan
@@ -136,5 +87,69 @@ function Page({
         </div>
       </div>
     </div>
+  );
+}
+
+function Head({ vehicle, axle, me }: Omit<Props, 'found'>) {
+  return (
+    <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-line px-4 py-2">
+      <h1 className="text-xl font-semibold">
+        Why <span className="figures">{axle.mark ? formatDate(axle.mark.markDate) : 'no mark yet'}</span>
+      </h1>
+      <Link className="figures text-lg font-semibold underline" to={`/vehicles/${vehicle.unit}`}>
+        {vehicle.unit}
+      </Link>
+      <nav aria-label="Axles" className="flex gap-1">
+        {vehicle.axles.map((number) => (
+          <Link
+            key={number}
+            to={`/vehicles/${vehicle.unit}/why/${number}`}
+            aria-current={number === axle.axle ? 'page' : undefined}
+            className={`border px-2 ${number === axle.axle ? 'border-ink bg-ink text-sheet' : 'border-line bg-raised'}`}
+          >
+            axle {number}
+          </Link>
+        ))}
+      </nav>
+      {axle.mark && (
+        <span className="figures">
+          {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)}; {leftInWords(axle.mark, vehicle.today, me)}
+        </span>
+      )}
+    </header>
+  );
+}
+
+interface AnswerProps {
+  answer: NonNullable<ReturnType<typeof useWhatIf>>;
+  isAsked: boolean;
+  me: Me;
+}
+
+/** Where the mark would stand, or why that can't be said. */
+function AnswerGiven({ answer, isAsked, me }: AnswerProps) {
+  if (!answer.ok)
+    return (
+      <p role="alert" className="text-brick">
+        {answer.message}
+      </p>
+    );
+  return (
+    <p role="status" aria-label="Answer" className="border-l-4 border-paint bg-sheet px-3 py-2 text-base">
+      {isAsked ? (
+        <>
+          The mark would stand at{' '}
+          <strong className="figures">
+            {formatDate(answer.then.markDate)}, {formatMiles(answer.then.markMiles, me.distanceUnit)}
+          </strong>
+          : {differenceInWords(daysBetween(answer.now.markDate, answer.then.markDate))}. Nothing is saved.
+        </>
+      ) : (
+        <>
+          As it is: <strong className="figures">{formatDate(answer.now.markDate)}</strong>, even odds by{' '}
+          {formatDate(answer.now.medianDate)}. Change something to see what would be.
+        </>
+      )}
+    </p>
   );
 }

@@ -40,8 +40,6 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
     setStep(to);
     setVisit(visit + 1);
   };
-  const keep = useOutbox((state) => state.keep);
-  const navigate = useNavigate();
   const gauge = gaugeOf(draft, bay);
   const ground: DraftContext = { vehicle, bay, unit: gauge?.unit ?? me.thicknessUnit };
   const wrong = missing(draft, ground);
@@ -51,34 +49,8 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
       if (before === 'review') return before;
       return before + 1 < wheels.length ? before + 1 : 'review';
     });
-  const save = async () => {
-    const body = inspectionOf(draft, ground);
-    const keptAt = new Date().toISOString();
-    await keep([
-      { id: draft.inspectionId, kind: 'inspection', personId: me.id, unit: draft.unit, keptAt, body, draft },
-      ...draft.photos.map(({ id, ...photo }) => ({
-        id,
-        kind: 'photo' as const,
-        personId: me.id,
-        unit: draft.unit,
-        keptAt,
-        body: { id, inspectionId: draft.inspectionId, ...photo },
-      })),
-    ]);
-    toast(`${draft.unit} kept on this device; sent when the network is there.`);
-    void navigate('/measure');
-  };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key === 'z') {
-        event.preventDefault();
-        undo();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
-
+  const save = useKeep(draft, ground, me);
+  useUndoKey(undo);
   const wheel = typeof step === 'number' ? wheels[step] : undefined;
   const following = typeof step === 'number' ? wheels[step + 1] : undefined;
   return (
@@ -90,25 +62,7 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
           <br />
           {vehicle.depot}
         </span>
-        <nav aria-label="Walk around the vehicle" className="flex flex-wrap gap-1 max-sm:order-last max-sm:basis-full">
-          <StepButton
-            name="Start"
-            here={step === 'start'}
-            done={draft.odometer !== '' && draft.gaugeId !== ''}
-            onClick={() => go('start')}
-          />
-          {wheels.map((one, index) => (
-            <StepButton
-              key={`${one.axle}${one.side}`}
-              name={`${one.side === 'left' ? 'L' : 'R'}${one.axle}`}
-              told={`Axle ${one.axle}, ${one.side}`}
-              here={step === index}
-              done={isDone(draft, one)}
-              onClick={() => go(index)}
-            />
-          ))}
-          <StepButton name="Review" here={step === 'review'} done={false} onClick={() => go('review')} />
-        </nav>
+        <Walk {...{ wheels, step, draft }} onGo={go} />
         <Link
           className="ml-auto flex min-h-12 items-center rounded border border-line bg-raised px-4"
           to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}${wheel ? `&axle=${wheel.axle}` : ''}`}
@@ -139,17 +93,91 @@ function Steps({ bay, vehicle, me, draft, act, undo, undoable }: Props) {
           onGo={(one) => setStep(wheels.findIndex(({ axle, side }) => axle === one.axle && side === one.side))}
         />
       )}
-      <p className="mt-auto pt-2 text-[13px] text-soft">
-        Everything is kept on this device as you go.{' '}
-        <Link className="underline" to={`/measure/${vehicle.unit}/sheet`}>
-          Type it in as a sheet instead
-        </Link>
-        {' · '}
-        <Link className="underline" to="/measure">
-          Another vehicle
-        </Link>
-      </p>
+      <Foot unit={vehicle.unit} />
     </div>
+  );
+}
+
+/** Keeps the inspection and its photos on the device, to be sent. */
+function useKeep(draft: Draft, ground: DraftContext, me: Me): () => Promise<void> {
+  const keep = useOutbox((state) => state.keep);
+  const navigate = useNavigate();
+  return async () => {
+    const body = inspectionOf(draft, ground);
+    const keptAt = new Date().toISOString();
+    await keep([
+      { id: draft.inspectionId, kind: 'inspection', personId: me.id, unit: draft.unit, keptAt, body, draft },
+      ...draft.photos.map(({ id, ...photo }) => ({
+        id,
+        kind: 'photo' as const,
+        personId: me.id,
+        unit: draft.unit,
+        keptAt,
+        body: { id, inspectionId: draft.inspectionId, ...photo },
+      })),
+    ]);
+    toast(`${draft.unit} kept on this device; sent when the network is there.`);
+    void navigate('/measure');
+  };
+}
+
+function useUndoKey(undo: () => void): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if ((event.ctrlKey || event.metaKey) && event.key === 'z') {
+        event.preventDefault();
+        undo();
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+}
+
+interface WalkProps {
+  wheels: readonly Wheel[];
+  step: Step;
+  draft: Draft;
+  onGo: (step: Step) => void;
+}
+
+/** The steps, those done marked. */
+function Walk({ wheels, step, draft, onGo }: WalkProps) {
+  return (
+    <nav aria-label="Walk around the vehicle" className="flex flex-wrap gap-1 max-sm:order-last max-sm:basis-full">
+      <StepButton
+        name="Start"
+        here={step === 'start'}
+        done={draft.odometer !== '' && draft.gaugeId !== ''}
+        onClick={() => onGo('start')}
+      />
+      {wheels.map((one, index) => (
+        <StepButton
+          key={`${one.axle}${one.side}`}
+          name={`${one.side === 'left' ? 'L' : 'R'}${one.axle}`}
+          told={`Axle ${one.axle}, ${one.side}`}
+          here={step === index}
+          done={isDone(draft, one)}
+          onClick={() => onGo(index)}
+        />
+      ))}
+      <StepButton name="Review" here={step === 'review'} done={false} onClick={() => onGo('review')} />
+    </nav>
+  );
+}
+
+function Foot({ unit }: { unit: string }) {
+  return (
+    <p className="mt-auto pt-2 text-[13px] text-soft">
+      Everything is kept on this device as you go.{' '}
+      <Link className="underline" to={`/measure/${unit}/sheet`}>
+        Type it in as a sheet instead
+      </Link>
+      {' · '}
+      <Link className="underline" to="/measure">
+        Another vehicle
+      </Link>
+    </p>
   );
 }
 

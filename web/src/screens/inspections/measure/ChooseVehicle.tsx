@@ -1,6 +1,7 @@
 import { ScanLine } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import type { BayState } from '../../../stores/bay.ts';
 import { chooseDepot, depotOfDevice } from '../../../stores/depot.ts';
@@ -18,11 +19,9 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const [scanning, setScanning] = useState(false);
-  const [depot, setDepot] = useState(depotOfDevice);
   const wanted = typed.trim().toUpperCase();
   const matches = wanted === '' ? [] : bay.vehicles.filter(({ unit }) => unit.includes(wanted)).slice(0, 12);
   const exact = bay.vehicles.find(({ unit }) => unit === wanted) ?? (matches.length === 1 ? matches[0] : undefined);
-  const depots = [...new Set(bay.vehicles.map((vehicle) => vehicle.depot))].sort();
   const open = (unit: string) => void navigate(`/measure/${encodeURIComponent(unit)}`);
   return (
     <div className="mx-auto grid max-w-6xl gap-6 p-4 min-[900px]:grid-cols-[1fr_1.1fr]">
@@ -73,22 +72,7 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
             {wanted === '' && (
               <p className="text-soft">Type it and press Enter, scan its label, or choose from what is worth a look.</p>
             )}
-            <ul className="grid grid-cols-2 gap-2 sm:grid-cols-3">
-              {matches.map(({ unit, model, depot: where }) => (
-                <li key={unit}>
-                  <button
-                    type="button"
-                    onClick={() => open(unit)}
-                    className="min-h-14 w-full rounded border border-line bg-raised px-3 text-left hover:border-ink"
-                  >
-                    <span className="figures text-lg font-semibold">{unit}</span>
-                    <span className="block truncate text-[12px] text-soft">
-                      {model}, {where}
-                    </span>
-                  </button>
-                </li>
-              ))}
-            </ul>
+            <Matches matches={matches} onOpen={open} />
           </>
         )}
         <Waiting me={me} kept={kept} at={bay.at} />
@@ -98,64 +82,100 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
           </Link>
         </p>
       </form>
-      <section aria-labelledby="worth">
-        <div className="mb-2 flex flex-wrap items-end justify-between gap-3">
-          <h2 id="worth" className="text-xl font-semibold">
-            Worth a look today
-          </h2>
-          <Choose
-            label="Depot"
-            large
-            hideLabel
-            aria-label="Depot"
-            value={depot}
-            onChange={(event) => {
-              setDepot(event.target.value);
-              chooseDepot(event.target.value);
-            }}
-          >
-            <option value="">All depots</option>
-            {depots.map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </Choose>
-        </div>
-        <ol className="flex flex-col gap-1.5">
-          {worthLooking(bay, depot, 8).map(({ vehicle, axle, again, daysToMark }) => (
-            <li key={vehicle.unit}>
-              <button
-                type="button"
-                onClick={() => open(vehicle.unit)}
-                className="grid min-h-14 w-full grid-cols-[4.5rem_1fr] items-center rounded border border-line bg-raised px-3 py-1.5 text-left hover:border-ink"
-              >
-                <span className="figures text-xl font-semibold">{vehicle.unit}</span>
-                <span>
-                  <span className="block">
-                    Axle {axle.axle}: {again ? 'asked to be measured again; ' : ''}mark{' '}
-                    {daysToMark === undefined
-                      ? 'not known'
-                      : daysToMark < 0
-                        ? `passed ${formatAway(Math.round(daysToMark))}`
-                        : formatAway(Math.round(daysToMark))}
-                  </span>
-                  {axle.worth && (
-                    <span className="figures block text-[13px] text-soft">
-                      a look: 80 % from {formatMiles(hundreds(axle.worth.width80Mi), me.distanceUnit)} down to{' '}
-                      {formatMiles(hundreds(axle.worth.width80AfterMi), me.distanceUnit)} wide
-                      {axle.worth.laterMi > 50 &&
-                        `, mark ${formatMiles(hundreds(axle.worth.laterMi), me.distanceUnit)} later`}
-                    </span>
-                  )}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ol>
-        <p className="mt-2 text-[13px] text-soft">
-          Where one more set of readings helps a decision most. On average: what it finds may move a mark either way.
-        </p>
-      </section>
+      <WorthLooking bay={bay} me={me} onOpen={open} />
     </div>
+  );
+}
+
+interface MatchesProps {
+  matches: BayVehicle[];
+  onOpen: (unit: string) => void;
+}
+
+/** Vehicles whose number holds what was typed. */
+function Matches({ matches, onOpen }: MatchesProps) {
+  return (
+    <ul className="grid grid-cols-2 gap-2 sm:grid-cols-3">
+      {matches.map(({ unit, model, depot: where }) => (
+        <li key={unit}>
+          <button
+            type="button"
+            onClick={() => onOpen(unit)}
+            className="min-h-14 w-full rounded border border-line bg-raised px-3 text-left hover:border-ink"
+          >
+            <span className="figures text-lg font-semibold">{unit}</span>
+            <span className="block truncate text-[12px] text-soft">
+              {model}, {where}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Where one more set of readings helps a decision most, in one depot or in all. */
+function WorthLooking({ bay, me, onOpen }: { bay: Bay; me: Me; onOpen: (unit: string) => void }) {
+  const [depot, setDepot] = useState(depotOfDevice);
+  const depots = [...new Set(bay.vehicles.map((vehicle) => vehicle.depot))].sort();
+  return (
+    <section aria-labelledby="worth">
+      <div className="mb-2 flex flex-wrap items-end justify-between gap-3">
+        <h2 id="worth" className="text-xl font-semibold">
+          Worth a look today
+        </h2>
+        <Choose
+          label="Depot"
+          large
+          hideLabel
+          aria-label="Depot"
+          value={depot}
+          onChange={(event) => {
+            setDepot(event.target.value);
+            chooseDepot(event.target.value);
+          }}
+        >
+          <option value="">All depots</option>
+          {depots.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </Choose>
+      </div>
+      <ol className="flex flex-col gap-1.5">
+        {worthLooking(bay, depot, 8).map(({ vehicle, axle, again, daysToMark }) => (
+          <li key={vehicle.unit}>
+            <button
+              type="button"
+              onClick={() => onOpen(vehicle.unit)}
+              className="grid min-h-14 w-full grid-cols-[4.5rem_1fr] items-center rounded border border-line bg-raised px-3 py-1.5 text-left hover:border-ink"
+            >
+              <span className="figures text-xl font-semibold">{vehicle.unit}</span>
+              <span>
+                <span className="block">
+                  Axle {axle.axle}: {again ? 'asked to be measured again; ' : ''}mark{' '}
+                  {daysToMark === undefined
+                    ? 'not known'
+                    : daysToMark < 0
+                      ? `passed ${formatAway(Math.round(daysToMark))}`
+                      : formatAway(Math.round(daysToMark))}
+                </span>
+                {axle.worth && (
+                  <span className="figures block text-[13px] text-soft">
+                    a look: 80 % from {formatMiles(hundreds(axle.worth.width80Mi), me.distanceUnit)} down to{' '}
+                    {formatMiles(hundreds(axle.worth.width80AfterMi), me.distanceUnit)} wide
+                    {axle.worth.laterMi > 50 &&
+                      `, mark ${formatMiles(hundreds(axle.worth.laterMi), me.distanceUnit)} later`}
+                  </span>
+                )}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      <p className="mt-2 text-[13px] text-soft">
+        Where one more set of readings helps a decision most. On average: what it finds may move a mark either way.
+      </p>
+    </section>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { type RefObject, useRef, useState } from 'react';
 import type { BayVehicle } from '@mile-mark/contract/inspections';
 import { figureOf, indexRotor } from '@mile-mark/core';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
@@ -40,92 +40,21 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
   const type = (at: number, typed: string) => set({ [list]: values.map((value, i) => (i === at ? typed : value)) });
   const goOn = () => (active + 1 < count ? inputs.current.get(active + 1)?.focus() : onDone());
   const axle = vehicle.axles.find((one) => one.axle === wheel.axle);
-  const shown = {
-    thicknessMm: (rotor?.thickness ?? []).map((typed) => {
-      const mm = figureOf(typed) ?? NaN;
-      return mm > 0 ? mm : undefined;
-    }),
-    runoutMm: rotor ? dialOf(rotor.runout, rotor.points).map((um) => um / 1000) : [],
-    discardMm: axle?.rotorDiscardMm ?? undefined,
-    limits: { runoutMm: axle?.runoutLimitMm ?? null, variationMm: axle?.variationLimitMm ?? null },
-  };
-  const hubMm = rotor ? dialOf(rotor.hub, rotor.points).map((um) => um / 1000) : [];
-  const studs = Number(rotor?.studs ?? '5');
-  const [best] =
-    shown.runoutMm.length > 0 && hubMm.length > 0 && studs >= 3 ? indexRotor(shown.runoutMm, hubMm, studs) : [];
+  const { shown, best } = measured(rotor, axle);
   return (
     <div className="grid gap-4 min-[900px]:grid-cols-[1fr_21rem]">
       <div className="flex flex-col gap-3">
-        <div className="flex flex-wrap items-center gap-2">
-          {LISTS.map(({ list: name, name: label }) => (
-            <button
-              key={name}
-              type="button"
-              aria-pressed={list === name}
-              onClick={() => {
-                setList(name);
-                setActive(0);
-              }}
-              className="min-h-12 rounded border border-line bg-raised px-4 aria-pressed:bg-ink aria-pressed:text-sheet"
-            >
-              {label}
-            </button>
-          ))}
-          {list !== 'thickness' && (
-            <>
-              <button
-                type="button"
-                onClick={() =>
-                  set({
-                    points: rotor?.points === 12 ? 8 : 12,
-                    runout: [...(rotor?.runout ?? []), '', '', '', ''].slice(0, 12),
-                    hub: [...(rotor?.hub ?? []), '', '', '', ''].slice(0, 12),
-                  })
-                }
-                className="min-h-12 rounded border border-line bg-raised px-3"
-              >
-                {rotor?.points === 12 ? 'At 8 points' : 'At 12 points'}
-              </button>
-              <div className="flex items-center gap-2">
-                <span aria-hidden className="text-soft">
-                  Studs
-                </span>
-                <Choose
-                  label="Studs"
-                  hideLabel
-                  large
-                  value={rotor?.studs ?? '5'}
-                  onChange={(event) => set({ studs: event.target.value })}
-                >
-                  {[4, 5, 6, 8, 10].map((n) => (
-                    <option key={n}>{n}</option>
-                  ))}
-                </Choose>
-              </div>
-            </>
-          )}
-        </div>
+        <ListChoice
+          list={list}
+          rotor={rotor}
+          onList={(next) => {
+            setList(next);
+            setActive(0);
+          }}
+          onSet={set}
+        />
         <div className="flex flex-wrap items-start gap-4">
-          <div className="grid grow grid-cols-4 gap-2">
-            {values.map((value, i) => (
-              <label key={CLOCK[count][i]} className="flex flex-col">
-                <span className="text-[13px] text-soft">{CLOCK[count][i]} o’clock</span>
-                <input
-                  ref={(node) => {
-                    if (node) inputs.current.set(i, node);
-                  }}
-                  aria-label={`${LISTS.find((one) => one.list === list)?.name ?? ''} at ${CLOCK[count][i] ?? ''} o’clock, ${list === 'thickness' ? 'mm' : '0.01 mm'}`}
-                  inputMode="none"
-                  autoComplete="off"
-                  value={value}
-                  onFocus={() => setActive(i)}
-                  onChange={(event) => type(i, event.target.value)}
-                  onKeyDown={(event) => event.key === 'Enter' && goOn()}
-                  className={`figures min-h-13 w-full min-w-16 rounded border-2 bg-raised px-2 text-2xl ${active === i ? 'border-ink' : 'border-line'}`}
-                />
-              </label>
-            ))}
-          </div>
+          <Points {...{ list, values, active, inputs }} onActive={setActive} onType={type} onNext={goOn} />
           <RotorDisc {...shown} size={220} />
         </div>
         <p aria-live="polite" className="text-[15px]">
@@ -160,6 +89,120 @@ export function DiscPart({ draft, wheel, vehicle, act, onDone }: Props) {
         onNext={goOn}
         next={active + 1 < count ? `${CLOCK[count][active + 1] ?? ''} o’clock` : 'Back to the pads'}
       />
+    </div>
+  );
+}
+
+/** What the disc's drawing shows of the figures so far, and how the rotor sits best on its hub. */
+function measured(rotor: DraftRotor | undefined, axle: BayVehicle['axles'][number] | undefined) {
+  const shown = {
+    thicknessMm: (rotor?.thickness ?? []).map((typed) => {
+      const mm = figureOf(typed) ?? NaN;
+      return mm > 0 ? mm : undefined;
+    }),
+    runoutMm: rotor ? dialOf(rotor.runout, rotor.points).map((um) => um / 1000) : [],
+    discardMm: axle?.rotorDiscardMm ?? undefined,
+    limits: { runoutMm: axle?.runoutLimitMm ?? null, variationMm: axle?.variationLimitMm ?? null },
+  };
+  const hubMm = rotor ? dialOf(rotor.hub, rotor.points).map((um) => um / 1000) : [];
+  const studs = Number(rotor?.studs ?? '5');
+  const [best] =
+    shown.runoutMm.length > 0 && hubMm.length > 0 && studs >= 3 ? indexRotor(shown.runoutMm, hubMm, studs) : [];
+  return { shown, best };
+}
+
+interface ListProps {
+  list: ListName;
+  rotor: DraftRotor | undefined;
+  onList: (list: ListName) => void;
+  onSet: (change: Partial<Omit<DraftRotor, 'id'>>) => void;
+}
+
+/** What is measured now; of a dial, at how many points, and the studs. */
+function ListChoice({ list, rotor, onList, onSet }: ListProps) {
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {LISTS.map(({ list: name, name: label }) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={list === name}
+          onClick={() => onList(name)}
+          className="min-h-12 rounded border border-line bg-raised px-4 aria-pressed:bg-ink aria-pressed:text-sheet"
+        >
+          {label}
+        </button>
+      ))}
+      {list !== 'thickness' && (
+        <>
+          <button
+            type="button"
+            onClick={() =>
+              onSet({
+                points: rotor?.points === 12 ? 8 : 12,
+                runout: [...(rotor?.runout ?? []), '', '', '', ''].slice(0, 12),
+                hub: [...(rotor?.hub ?? []), '', '', '', ''].slice(0, 12),
+              })
+            }
+            className="min-h-12 rounded border border-line bg-raised px-3"
+          >
+            {rotor?.points === 12 ? 'At 8 points' : 'At 12 points'}
+          </button>
+          <div className="flex items-center gap-2">
+            <span aria-hidden className="text-soft">
+              Studs
+            </span>
+            <Choose
+              label="Studs"
+              hideLabel
+              large
+              value={rotor?.studs ?? '5'}
+              onChange={(event) => onSet({ studs: event.target.value })}
+            >
+              {[4, 5, 6, 8, 10].map((n) => (
+                <option key={n}>{n}</option>
+              ))}
+            </Choose>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+interface PointsProps {
+  list: ListName;
+  values: readonly string[];
+  active: number;
+  inputs: RefObject<Map<number, HTMLInputElement>>;
+  onActive: (at: number) => void;
+  onType: (at: number, typed: string) => void;
+  onNext: () => void;
+}
+
+/** A field for each point of the circle, named by the clock. */
+function Points({ list, values, active, inputs, onActive, onType, onNext }: PointsProps) {
+  const clock = CLOCK[values.length === 12 ? 12 : 8];
+  return (
+    <div className="grid grow grid-cols-4 gap-2">
+      {values.map((value, i) => (
+        <label key={clock[i]} className="flex flex-col">
+          <span className="text-[13px] text-soft">{clock[i]} o’clock</span>
+          <input
+            ref={(node) => {
+              if (node) inputs.current.set(i, node);
+            }}
+            aria-label={`${LISTS.find((one) => one.list === list)?.name ?? ''} at ${clock[i] ?? ''} o’clock, ${list === 'thickness' ? 'mm' : '0.01 mm'}`}
+            inputMode="none"
+            autoComplete="off"
+            value={value}
+            onFocus={() => onActive(i)}
+            onChange={(event) => onType(i, event.target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && onNext()}
+            className={`figures min-h-13 w-full min-w-16 rounded border-2 bg-raised px-2 text-2xl ${active === i ? 'border-ink' : 'border-line'}`}
+          />
+        </label>
+      ))}
     </div>
   );
 }

@@ -25,7 +25,6 @@ const ODOMETER = 'sheet-odometer';
 /** One inspection of a vehicle: who, when, odometer and gauge once, then the pads in walking order. */
 export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const gauges = useGauges();
-  const people = usePeople();
   const save = useSaveInspection();
   const navigate = useNavigate();
   const [head, setHead] = useState<Head>({
@@ -99,23 +98,12 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
     const index = filled.findIndex((one) => placeKey(one.place) === placeKey(place));
     return index < 0 ? undefined : problem?.of(`readings.${index}.thickness`);
   };
-  const technicians = people.data?.filter(({ role }) => mayDo(role, 'measure')) ?? [];
-  const missing =
-    head.technicianId === ''
-      ? 'Say who measured.'
-      : head.gaugeId === ''
-        ? 'Say with which gauge.'
-        : head.odometer.trim() === ''
-          ? 'The odometer is needed.'
-          : odometer.kind === 'ahead' && !odometerAnswer
-            ? 'The odometer is asked about.'
-            : filled.length === 0
-              ? 'No pad is filled in yet.'
-              : wrong.length > 0
-                ? `${wrong.length} ${wrong.length === 1 ? 'figure' : 'figures'} to mend.`
-                : open.length > 0
-                  ? `${open.length} ${open.length === 1 ? 'question' : 'questions'} to answer.`
-                  : undefined;
+  const missing = missingOf(head, {
+    odometerAsked: odometer.kind === 'ahead' && !odometerAnswer,
+    filled: filled.length,
+    wrong: wrong.length,
+    open: open.length,
+  });
 
   return (
     <form
@@ -127,75 +115,16 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
         if (!missing) submit();
       }}
     >
-      <header className="flex flex-wrap items-baseline gap-4">
-        <h1 className="figures text-3xl font-semibold">{vehicle.unit}</h1>
-        <span>{vehicle.model}</span>
-        <span className="text-soft">{vehicle.depot}</span>
-        {vehicle.odometerNowMi !== null && (
-          <span className="text-soft">about {formatMiles(vehicle.odometerNowMi, me.distanceUnit)} expected today</span>
-        )}
-        <Link className="ml-auto underline" to="/measure">
-          Another vehicle
-        </Link>
-      </header>
-      <fieldset className="grid grid-cols-2 gap-3 lg:grid-cols-[1fr_1.5fr_1fr_1fr_1fr]">
-        <Choose
-          label="Who measured"
-          large
-          value={head.technicianId}
-          onChange={(event) => setHead({ ...head, technicianId: event.target.value })}
-          error={problem?.of('inspection.technicianId')}
-        >
-          <option value="">Choose …</option>
-          {technicians.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </Choose>
-        <Choose
-          label="Gauge"
-          large
-          value={head.gaugeId}
-          onChange={(event) => setHead({ ...head, gaugeId: event.target.value })}
-          error={problem?.of('inspection.gaugeId')}
-        >
-          <option value="">Choose …</option>
-          {gauges.data?.map(({ id, name, unit: gaugeUnit }) => (
-            <option key={id} value={id}>
-              {name} ({gaugeUnit})
-            </option>
-          ))}
-        </Choose>
-        <Field
-          label="Date"
-          large
-          type="date"
-          max={vehicle.today}
-          value={head.date}
-          onChange={(event) => setHead({ ...head, date: event.target.value })}
-          error={problem?.of('inspection.date')}
-        />
-        <Field
-          id={ODOMETER}
-          label={`Odometer, ${me.distanceUnit}`}
-          large
-          inputMode="decimal"
-          autoFocus
-          value={head.odometer}
-          onChange={(event) => {
-            setHead({ ...head, odometer: event.target.value });
-            setOdometerAnswer(undefined);
-          }}
-          error={problem?.of('inspection.odometer') ?? (odometer.kind === 'wrong' ? odometer.message : undefined)}
-        />
-        <Field
-          label="Note"
-          large
-          value={head.note}
-          onChange={(event) => setHead({ ...head, note: event.target.value })}
-        />
-      </fieldset>
+      <SheetHead vehicle={vehicle} me={me} />
+      <HeadFields
+        {...{ head, me, problem }}
+        today={vehicle.today}
+        odometerWrong={odometer.kind === 'wrong' ? odometer.message : undefined}
+        onChange={(part) => {
+          setHead({ ...head, ...part });
+          if (part.odometer !== undefined) setOdometerAnswer(undefined);
+        }}
+      />
       {odometer.kind === 'ahead' && (
         <Asked
           question={paceInWords(odometer.pace, me.distanceUnit)}
@@ -217,17 +146,130 @@ export function InspectionForm({ vehicle, me }: { vehicle: VehicleDetail; me: Me
           onAnswer={(key, answer) => setAnswers((before) => ({ ...before, [key]: answer }))}
         />
       ))}
-      <div className="fixed inset-x-0 bottom-0 flex items-center gap-4 border-t border-line bg-ground px-6 py-3">
-        <Button look="next" large type="submit" disabled={missing !== undefined || save.isPending} hotkey="Ctrl Enter">
-          {save.isPending ? 'Saving …' : `Save ${filled.length} ${filled.length === 1 ? 'reading' : 'readings'}`}
-        </Button>
-        <span role="status">{missing}</span>
-        {save.isError && (
-          <p role="alert" className="font-medium text-brick">
-            {save.error.message} What you typed is kept.
-          </p>
-        )}
-      </div>
+      <SaveBar filled={filled.length} missing={missing} pending={save.isPending} error={save.error} />
     </form>
+  );
+}
+
+/** What keeps the sheet from being saved, in a sentence. */
+function missingOf(
+  head: Head,
+  { odometerAsked, filled, wrong, open }: { odometerAsked: boolean; filled: number; wrong: number; open: number },
+): string | undefined {
+  return head.technicianId === ''
+    ? 'Say who measured.'
+    : head.gaugeId === ''
+      ? 'Say with which gauge.'
+      : head.odometer.trim() === ''
+        ? 'The odometer is needed.'
+        : odometerAsked
+          ? 'The odometer is asked about.'
+          : filled === 0
+            ? 'No pad is filled in yet.'
+            : wrong > 0
+              ? `${wrong} ${wrong === 1 ? 'figure' : 'figures'} to mend.`
+              : open > 0
+                ? `${open} ${open === 1 ? 'question' : 'questions'} to answer.`
+                : undefined;
+}
+
+function SheetHead({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
+  return (
+    <header className="flex flex-wrap items-baseline gap-4">
+      <h1 className="figures text-3xl font-semibold">{vehicle.unit}</h1>
+      <span>{vehicle.model}</span>
+      <span className="text-soft">{vehicle.depot}</span>
+      {vehicle.odometerNowMi !== null && (
+        <span className="text-soft">about {formatMiles(vehicle.odometerNowMi, me.distanceUnit)} expected today</span>
+      )}
+      <Link className="ml-auto underline" to="/measure">
+        Another vehicle
+      </Link>
+    </header>
+  );
+}
+
+interface HeadProps {
+  head: Head;
+  me: Me;
+  today: string;
+  problem: ApiProblem | undefined;
+  odometerWrong: string | undefined;
+  onChange: (part: Partial<Head>) => void;
+}
+
+/** Who, with what, when and at which odometer: once for all pads. */
+function HeadFields({ head, me, today, problem, odometerWrong, onChange }: HeadProps) {
+  const gauges = useGauges();
+  const people = usePeople();
+  const technicians = people.data?.filter(({ role }) => mayDo(role, 'measure')) ?? [];
+  return (
+    <fieldset className="grid grid-cols-2 gap-3 lg:grid-cols-[1fr_1.5fr_1fr_1fr_1fr]">
+      <Choose
+        label="Who measured"
+        large
+        value={head.technicianId}
+        onChange={(event) => onChange({ technicianId: event.target.value })}
+        error={problem?.of('inspection.technicianId')}
+      >
+        <option value="">Choose …</option>
+        {technicians.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </Choose>
+      <Choose
+        label="Gauge"
+        large
+        value={head.gaugeId}
+        onChange={(event) => onChange({ gaugeId: event.target.value })}
+        error={problem?.of('inspection.gaugeId')}
+      >
+        <option value="">Choose …</option>
+        {gauges.data?.map(({ id, name, unit: gaugeUnit }) => (
+          <option key={id} value={id}>
+            {name} ({gaugeUnit})
+          </option>
+        ))}
+      </Choose>
+      <Field
+        label="Date"
+        large
+        type="date"
+        max={today}
+        value={head.date}
+        onChange={(event) => onChange({ date: event.target.value })}
+        error={problem?.of('inspection.date')}
+      />
+      <Field
+        id={ODOMETER}
+        label={`Odometer, ${me.distanceUnit}`}
+        large
+        inputMode="decimal"
+        autoFocus
+        value={head.odometer}
+        onChange={(event) => onChange({ odometer: event.target.value })}
+        error={problem?.of('inspection.odometer') ?? odometerWrong}
+      />
+      <Field label="Note" large value={head.note} onChange={(event) => onChange({ note: event.target.value })} />
+    </fieldset>
+  );
+}
+
+function SaveBar(props: { filled: number; missing: string | undefined; pending: boolean; error: Error | null }) {
+  const { filled, missing, pending, error } = props;
+  return (
+    <div className="fixed inset-x-0 bottom-0 flex items-center gap-4 border-t border-line bg-ground px-6 py-3">
+      <Button look="next" large type="submit" disabled={missing !== undefined || pending} hotkey="Ctrl Enter">
+        {pending ? 'Saving …' : `Save ${filled} ${filled === 1 ? 'reading' : 'readings'}`}
+      </Button>
+      <span role="status">{missing}</span>
+      {error && (
+        <p role="alert" className="font-medium text-brick">
+          {error.message} What you typed is kept.
+        </p>
+      )}
+    </div>
   );
 }

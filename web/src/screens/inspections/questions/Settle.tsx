@@ -31,6 +31,7 @@ const ANSWERS = [
     told: 'It is asked for in Measure; until then it weighs little.',
   },
 ] as const;
+type Answer = (typeof ANSWERS)[number]['answer'];
 
 export function Settle({ question, me }: { question: Question; me: Me }) {
   const settle = useAnswerQuestion();
@@ -40,8 +41,7 @@ export function Settle({ question, me }: { question: Question; me: Me }) {
   const mayDecide = mayDo(me.role, 'decide');
   const reading = question.about === 'reading';
   const [id] = useNewId();
-  const likely = likeliest(question);
-  const answer = (chosen: (typeof ANSWERS)[number]['answer']) => {
+  const answer = (chosen: Answer) => {
     if (settle.isPending) return;
     settle.mutate(
       {
@@ -54,19 +54,7 @@ export function Settle({ question, me }: { question: Question; me: Me }) {
       { onSuccess: () => toast(`${question.unit}: ${ANSWERS.find((one) => one.answer === chosen)?.label ?? ''}.`) },
     );
   };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!mayDecide || isForControl(event)) return;
-      const chosen = answersFor(question).find(({ key }) => key === event.key);
-      if (!chosen) return;
-      if (chosen.answer === 'correct') {
-        event.preventDefault();
-        document.querySelector<HTMLInputElement>('[data-value]')?.select();
-      } else answer(chosen.answer);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
+  useAnswerKeys(mayDecide ? answersFor(question) : [], answer);
   return (
     <article className="overflow-y-auto p-5">
       <h2 className="text-lg">
@@ -80,32 +68,7 @@ export function Settle({ question, me }: { question: Question; me: Me }) {
         <span className="text-soft">, {question.depot}</span>
       </h2>
       <p className="mt-3 max-w-prose text-base">{arithmetic(question, me)}</p>
-      <dl className="mt-3 grid max-w-xl grid-cols-[10rem_1fr] gap-y-1">
-        <dt className="text-soft">Typed</dt>
-        <dd className="figures">{question.typed}</dd>
-        <dt className="text-soft">Measured by</dt>
-        <dd>
-          {question.technician}, {question.gauge}
-        </dd>
-        <dt className="text-soft">When</dt>
-        <dd className="figures">
-          {formatDate(question.date)}, {formatMiles(question.odometerMi, me.distanceUnit)}
-        </dd>
-        {question.suspicion && (
-          <>
-            <dt className="text-soft">Chance that it is not a regular reading</dt>
-            <dd className="figures">{formatChance(question.suspicion.probability)}</dd>
-          </>
-        )}
-        <dt className="text-soft">Said at the field</dt>
-        <dd>
-          {question.answer === 'measured_twice'
-            ? 'Measured twice: it is so.'
-            : question.answer === 'leave_to_coordinator'
-              ? 'Left to the coordinator.'
-              : 'Nothing; it came in by a file, or the doubt came later.'}
-        </dd>
-      </dl>
+      <Facts question={question} me={me} />
       {mayDecide ? (
         <form
           className="mt-5 flex max-w-xl flex-col gap-3"
@@ -128,23 +91,7 @@ export function Settle({ question, me }: { question: Question; me: Me }) {
               onChange={(event) => setNote(event.target.value)}
             />
           </div>
-          <ul className="flex flex-col gap-2">
-            {answersFor(question).map((one) => (
-              <li key={one.answer} className="flex items-baseline gap-3">
-                <Button
-                  look={one.answer === likely ? 'next' : 'plain'}
-                  hotkey={one.key}
-                  type={one.answer === 'correct' ? 'submit' : 'button'}
-                  disabled={settle.isPending || (one.answer === 'correct' && value.trim() === '')}
-                  onClick={one.answer === 'correct' ? undefined : () => answer(one.answer)}
-                  className="min-w-52 text-left"
-                >
-                  {one.label}
-                </Button>
-                <span className="text-soft">{one.told}</span>
-              </li>
-            ))}
-          </ul>
+          <Answers question={question} pending={settle.isPending} correctable={value.trim() !== ''} onAnswer={answer} />
           {settle.isError && !problem?.problem.errors?.length && (
             <p role="alert" className="text-brick">
               {settle.error.message}
@@ -155,6 +102,86 @@ export function Settle({ question, me }: { question: Question; me: Me }) {
         <p className="mt-5 text-soft">The coordinator settles it. Measuring the pad once more helps most.</p>
       )}
     </article>
+  );
+}
+
+/** Keys 1 to 4 answer; the one that corrects goes to the field first. */
+function useAnswerKeys(answers: readonly (typeof ANSWERS)[number][], onAnswer: (answer: Answer) => void): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isForControl(event)) return;
+      const chosen = answers.find(({ key }) => key === event.key);
+      if (!chosen) return;
+      if (chosen.answer === 'correct') {
+        event.preventDefault();
+        document.querySelector<HTMLInputElement>('[data-value]')?.select();
+      } else onAnswer(chosen.answer);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+}
+
+/** What was typed, by whom and when, and how odd it is. */
+function Facts({ question, me }: { question: Question; me: Me }) {
+  return (
+    <dl className="mt-3 grid max-w-xl grid-cols-[10rem_1fr] gap-y-1">
+      <dt className="text-soft">Typed</dt>
+      <dd className="figures">{question.typed}</dd>
+      <dt className="text-soft">Measured by</dt>
+      <dd>
+        {question.technician}, {question.gauge}
+      </dd>
+      <dt className="text-soft">When</dt>
+      <dd className="figures">
+        {formatDate(question.date)}, {formatMiles(question.odometerMi, me.distanceUnit)}
+      </dd>
+      {question.suspicion && (
+        <>
+          <dt className="text-soft">Chance that it is not a regular reading</dt>
+          <dd className="figures">{formatChance(question.suspicion.probability)}</dd>
+        </>
+      )}
+      <dt className="text-soft">Said at the field</dt>
+      <dd>
+        {question.answer === 'measured_twice'
+          ? 'Measured twice: it is so.'
+          : question.answer === 'leave_to_coordinator'
+            ? 'Left to the coordinator.'
+            : 'Nothing; it came in by a file, or the doubt came later.'}
+      </dd>
+    </dl>
+  );
+}
+
+interface AnswersProps {
+  question: Question;
+  pending: boolean;
+  correctable: boolean;
+  onAnswer: (answer: Answer) => void;
+}
+
+/** The answers, each with what follows from it; the likeliest stands out. */
+function Answers({ question, pending, correctable, onAnswer }: AnswersProps) {
+  const likely = likeliest(question);
+  return (
+    <ul className="flex flex-col gap-2">
+      {answersFor(question).map((one) => (
+        <li key={one.answer} className="flex items-baseline gap-3">
+          <Button
+            look={one.answer === likely ? 'next' : 'plain'}
+            hotkey={one.key}
+            type={one.answer === 'correct' ? 'submit' : 'button'}
+            disabled={pending || (one.answer === 'correct' && !correctable)}
+            onClick={one.answer === 'correct' ? undefined : () => onAnswer(one.answer)}
+            className="min-w-52 text-left"
+          >
+            {one.label}
+          </Button>
+          <span className="text-soft">{one.told}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -45,15 +45,8 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
     );
   };
   const keep = () => {
-    const result = dutyOfDraft(draft, { id: ids.duty, ...source });
+    const result = readDuty(draft, { id: ids.duty, ...source });
     if (!result.ok) return setWrong(result.fields);
-    const checked = NewDuty.safeParse(result.duty);
-    const issue = checked.success ? undefined : checked.error.issues[0];
-    if (issue) {
-      const field =
-        { payloadShare: 'payload', retarderShare: 'retarder' }[String(issue.path[0])] ?? String(issue.path[0]);
-      return setWrong({ [field]: issue.message });
-    }
     if (unit && from === '') return setWrong({ from: 'A day from which it drives so is needed.' });
     setWrong({});
     if (unit && unchanged) return onVehicle(draft.name);
@@ -91,19 +84,7 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
         error={wrong.name ?? refused('name')}
         hint={chosen && !unchanged ? 'Figures differ from the duty on record: give it a name of its own.' : undefined}
       />
-      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        {FIGURES.map(({ name, label }) => (
-          <Field
-            key={name}
-            label={label}
-            value={draft[name]}
-            inputMode="decimal"
-            disabled={!mayState}
-            onChange={set(name)}
-            error={wrong[name] ?? refused(name)}
-          />
-        ))}
-      </div>
+      <Figures draft={draft} fixed={!mayState} wrong={(name) => wrong[name] ?? refused(name)} onSet={set} />
       {unit && (
         <Field
           label={`${unit} drives so from`}
@@ -127,5 +108,41 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
         </div>
       )}
     </form>
+  );
+}
+
+/** The duty as typed, checked as the server will; or what is wrong at which field. */
+function readDuty(draft: DutyDraft, rest: Parameters<typeof dutyOfDraft>[1]): ReturnType<typeof dutyOfDraft> {
+  const result = dutyOfDraft(draft, rest);
+  if (!result.ok) return result;
+  const [issue] = NewDuty.safeParse(result.duty).error?.issues ?? [];
+  if (!issue) return result;
+  const path = String(issue.path[0]);
+  const field = { payloadShare: 'payload', retarderShare: 'retarder' }[path] ?? path;
+  return { ok: false, fields: { [field]: issue.message } };
+}
+
+interface FiguresProps {
+  draft: DutyDraft;
+  fixed: boolean;
+  wrong: (name: keyof DutyDraft) => string | undefined;
+  onSet: (name: keyof DutyDraft) => (event: React.ChangeEvent<HTMLInputElement>) => void;
+}
+
+function Figures({ draft, fixed, wrong, onSet }: FiguresProps) {
+  return (
+    <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+      {FIGURES.map(({ name, label }) => (
+        <Field
+          key={name}
+          label={label}
+          value={draft[name]}
+          inputMode="decimal"
+          disabled={fixed}
+          onChange={onSet(name)}
+          error={wrong(name)}
+        />
+      ))}
+    </div>
   );
 }
