@@ -228,7 +228,12 @@ export default tseslint.config(
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      'max-lines': ['error', 250],
+      'max-lines-per-function': ['error', 100],
+    },
   },
   {
     files: ['web/src/{app,screens,api,stores,drawings}/**/*.{ts,tsx}'],
@@ -248,6 +253,8 @@ export default tseslint.config(
   {
     files: ['**/*.test.ts', 'e2e/**/*.ts', 'server/src/testing/**/*.ts'],
     rules: {
+      'max-lines': ['error', 350],
+      'max-lines-per-function': 'off',
       '@typescript-eslint/no-unsafe-assignment': 'off',
       '@typescript-eslint/no-unsafe-member-access': 'off',
       '@typescript-eslint/no-unsafe-argument': 'off',

@@ -1,6 +1,6 @@
-import { Chart, Filler, Legend, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
+import { CategoryScale, Chart, Filler, Legend, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 
-Chart.register(LinearScale, LineElement, PointElement, Filler, Legend, Tooltip);
+Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Filler, Legend, Tooltip);
 Chart.defaults.font.family = "'Barlow', sans-serif";
 Chart.defaults.animation = false;
 Chart.defaults.maintainAspectRatio = false;
@@ -13,6 +13,7 @@ export const INK = {
   soft: '#7b7e81',
   left: '#4f6373',
   right: '#96660f',
+  asked: '#c99700',
   band: 'rgba(38,40,42,0.10)',
 } as const;
 

@@ -1,14 +1,11 @@
-import { CategoryScale, Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract/gauges';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
-
-Chart.defaults.font.family = "'Barlow', sans-serif";
-Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Legend, Tooltip);
+import { axisOf, INK } from '../../ui/charts.ts';
 
 type Way = 'test' | 'pool' | 'keep';
-const COLOURS = ['#4f6373', '#96660f', '#98341f', '#2b2d2f', '#7b7e81', '#6d7f4b'];
+const COLOURS = [INK.left, INK.right, INK.limit, INK.line, INK.soft, '#6d7f4b'];
 const POINTS = ['circle', 'rectRot', 'triangle', 'rect', 'crossRot', 'star'] as const;
 
 /** The figures of a complete study by both methods, the table of variances, charts, and a verdict in words. */
@@ -150,10 +147,7 @@ function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: num
 }
 
 const AXES = (x: string, y: string) => ({
-  animation: false as const,
-  responsive: true,
-  maintainAspectRatio: false,
-  scales: { x: { title: { display: true, text: x } }, y: { title: { display: true, text: y } } },
+  scales: { x: { title: { display: true, text: x } }, y: axisOf(y) },
   plugins: { legend: { position: 'bottom' as const, labels: { usePointStyle: true } } },
 });
 

@@ -27,9 +27,7 @@ export function Blind({
   revision: Revision;
   onDone: () => void;
 }) {
-  const release = useRelease();
-  // Kept until the server has answered: a request lost on the way is sent again as the same one.
-  const attempt = useRef(crypto.randomUUID());
+  const { release, send, renew } = useAttempt();
   const joint = specification.joint !== null;
   const [torque, setTorque] = useState<TorqueDraft>(NO_TORQUE);
   const [limits, setLimits] = useState(() => axleDraftOf(undefined));
@@ -52,7 +50,7 @@ export function Blind({
   const change = (next: () => void) => {
     next();
     setAnswer(undefined);
-    attempt.current = crypto.randomUUID();
+    renew();
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -64,25 +62,11 @@ export function Blind({
         ? readL.values
         : undefined;
     if (!typed) return;
-    release.mutate(
-      {
-        revisionId: revision.id,
-        id: attempt.current,
-        typed,
-        ...(conflict && holds !== '' ? { settled: { holds, why } } : {}),
-      },
-      {
-        onSuccess: (next) => {
-          attempt.current = crypto.randomUUID();
-          setAnswer(next);
-          if (next.released) {
-            toast('Released: it counts from now on.');
-            onDone();
-          }
-        },
-        onError: (error) => {
-          if (error instanceof ApiProblem) attempt.current = crypto.randomUUID();
-        },
+    send(
+      { revisionId: revision.id, typed, ...(conflict && holds !== '' ? { settled: { holds, why } } : {}) },
+      (next) => {
+        setAnswer(next);
+        if (next.released) onDone();
       },
     );
   };
@@ -92,28 +76,13 @@ export function Blind({
       aria-label="Typed from the document"
       onSubmit={submit}
     >
-      {joint ? (
-        <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-          <TorqueFields
-            draft={torque}
-            wrong={{ ...differing, ...(tried ? wrong : {}) }}
-            onChange={(next) => change(() => setTorque({ ...torque, ...next }))}
-          />
-        </div>
-      ) : (
-        <div className="grid grid-cols-2 gap-3 md:grid-cols-3">
-          {LIMIT_FIELDS.map((name) => (
-            <Field
-              key={name}
-              label={`${FIELD_NAMES[name] ?? name}, mm`}
-              autoComplete="off"
-              value={limits[name]}
-              error={(tried ? wrong[name] : undefined) ?? differing[name]}
-              onChange={(event) => change(() => setLimits({ ...limits, [name]: event.target.value }))}
-            />
-          ))}
-        </div>
-      )}
+      <TypedAgain
+        {...{ joint, torque, limits }}
+        torqueWrong={{ ...differing, ...(tried ? wrong : {}) }}
+        limitWrong={(name) => (tried ? wrong[name] : undefined) ?? differing[name]}
+        onTorque={(next) => change(() => setTorque({ ...torque, ...next }))}
+        onLimits={(next) => change(() => setLimits({ ...limits, ...next }))}
+      />
       {joint && readT.torque === null && !conflict && (
         <p className="text-soft">Nothing typed yet. Where the document states no torque, compare it as it is.</p>
       )}
@@ -124,24 +93,13 @@ export function Blind({
           why={why}
           wrong={problem?.of('settled.why')}
           onChange={(next) => {
-            attempt.current = crypto.randomUUID();
+            renew();
             if (next.holds) setHolds(next.holds);
             if (next.why !== undefined) setWhy(next.why);
           }}
         />
       )}
-      {answer && answer.differing.length > 0 && (
-        <p role="alert" className="font-medium text-brick">
-          It is not released: {answer.differing.map((field) => FIELD_NAMES[field] ?? field).join(', ')}{' '}
-          {answer.differing.length === 1 ? 'differs' : 'differ'}. If the document says what you typed, take the revision
-          back with that as the reason.
-        </p>
-      )}
-      {release.isError && (
-        <p role="alert" className="font-medium text-brick">
-          {problem ? problem.message : `${release.error.message} What you typed is still here; send it again.`}
-        </p>
-      )}
+      <Outcome answer={answer} error={release.error} />
       <div className="flex gap-2">
         <Button
           look="next"
@@ -189,5 +147,88 @@ function Settled({ conflict, holds, why, wrong, onChange }: SettledProps) {
       />
       <p className="text-soft">If neither is sure, take it back and ask the maker.</p>
     </div>
+  );
+}
+
+type Attempt = Omit<Parameters<ReturnType<typeof useRelease>['mutate']>[0], 'id'>;
+
+/** An attempt keeps its id until the server has answered: a request lost on the way is sent again as the same one. */
+function useAttempt() {
+  const release = useRelease();
+  const id = useRef(crypto.randomUUID());
+  const renew = () => {
+    id.current = crypto.randomUUID();
+  };
+  const send = (attempt: Attempt, onAnswer: (answer: ReleaseAnswer) => void) =>
+    release.mutate(
+      { id: id.current, ...attempt },
+      {
+        onSuccess: (answer) => {
+          renew();
+          if (answer.released) toast('Released: it counts from now on.');
+          onAnswer(answer);
+        },
+        onError: (error) => {
+          if (error instanceof ApiProblem) renew();
+        },
+      },
+    );
+  return { release, send, renew };
+}
+
+type Limits = ReturnType<typeof axleDraftOf>;
+
+interface AgainProps {
+  joint: boolean;
+  torque: TorqueDraft;
+  limits: Limits;
+  torqueWrong: Record<string, string>;
+  limitWrong: (name: keyof Limits) => string | undefined;
+  onTorque: (next: Partial<TorqueDraft>) => void;
+  onLimits: (next: Partial<Limits>) => void;
+}
+
+/** Empty fields for what the document says, whoever entered it. */
+function TypedAgain({ joint, torque, limits, torqueWrong, limitWrong, onTorque, onLimits }: AgainProps) {
+  if (joint)
+    return (
+      <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
+        <TorqueFields draft={torque} wrong={torqueWrong} onChange={onTorque} />
+      </div>
+    );
+  return (
+    <div className="grid grid-cols-2 gap-3 md:grid-cols-3">
+      {LIMIT_FIELDS.map((name) => (
+        <Field
+          key={name}
+          label={`${FIELD_NAMES[name] ?? name}, mm`}
+          autoComplete="off"
+          value={limits[name]}
+          error={limitWrong(name)}
+          onChange={(event) => onLimits({ [name]: event.target.value })}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** What differs, or why nothing was compared. */
+function Outcome({ answer, error }: { answer: ReleaseAnswer | undefined; error: Error | null }) {
+  const problem = error instanceof ApiProblem ? error : undefined;
+  return (
+    <>
+      {answer && answer.differing.length > 0 && (
+        <p role="alert" className="font-medium text-brick">
+          It is not released: {answer.differing.map((field) => FIELD_NAMES[field] ?? field).join(', ')}{' '}
+          {answer.differing.length === 1 ? 'differs' : 'differ'}. If the document says what you typed, take the revision
+          back with that as the reason.
+        </p>
+      )}
+      {error && (
+        <p role="alert" className="font-medium text-brick">
+          {problem ? problem.message : `${error.message} What you typed is still here; send it again.`}
+        </p>
+      )}
+    </>
   );
 }

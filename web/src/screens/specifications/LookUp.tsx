@@ -8,11 +8,11 @@ import { chooseDepot, depotOfDevice } from '../../stores/depot.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
-import { isForControl } from '../../ui/typing.ts';
 import { BenchSheet } from './BenchSheet.tsx';
 import { Calculator } from './Calculator.tsx';
 import { type DeskProps, NextInDepot } from './NextInDepot.tsx';
 import { parseAsked } from './find.ts';
+import { useDeskKeys } from './useDeskKeys.ts';
 
 const Scan = lazy(async () => ({ default: (await import('../../label/Scan.tsx')).Scan }));
 
@@ -58,15 +58,7 @@ function Desk({ state, depot, onDepot }: DeskProps) {
   const [summing, setSumming] = useState(false);
   const [missing, setMissing] = useState<string>();
   const field = useRef<HTMLDivElement>(null);
-  const units = useMemo(
-    () => new Set(state.depots.flatMap(({ vehicles }) => vehicles.map((vehicle) => vehicle.unit))),
-    [state],
-  );
-  const own = unit === undefined ? undefined : benchOfUnit(state.depots, unit);
-  const elsewhere = useBenchOfVehicle(unit, unit !== undefined && !own && !state.kept);
-  const found = own ?? (elsewhere.data?.unit === unit ? elsewhere.data : undefined);
-  const axles = found?.model.axles ?? [];
-  const axle = axles.find((one) => String(one.axle) === params.get('axle')) ?? axles[0];
+  const { units, found, axles, axle, elsewhere } = useFound(state, unit, params.get('axle'));
   const open = (next: string, number?: number) => {
     setMissing(undefined);
     setParams({ unit: next, ...(number === undefined ? {} : { axle: String(number) }) });
@@ -87,33 +79,18 @@ function Desk({ state, depot, onDepot }: DeskProps) {
     const next = axle && axles[axles.indexOf(axle) + by];
     if (next && unit) open(unit, next.axle);
   };
-  useKeys({ find: () => field.current?.querySelector('input')?.select(), step, print: () => found && window.print() });
+  useDeskKeys({
+    find: () => field.current?.querySelector('input')?.select(),
+    step,
+    print: () => found && window.print(),
+  });
   const wanted = typed.trim().toUpperCase();
   const near = wanted === '' || wanted === unit ? [] : [...units].filter((one) => one.startsWith(wanted)).slice(0, 8);
   const notThere = missing ?? (elsewhere.isError ? unit : undefined);
   return (
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap items-end gap-3 print:hidden" ref={field}>
-        <form
-          className="w-64"
-          onSubmit={(event) => {
-            event.preventDefault();
-            submit();
-          }}
-        >
-          <Field
-            label="Unit number, and axle: P06 1"
-            large
-            autoFocus
-            autoComplete="off"
-            autoCapitalize="characters"
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </form>
-        <Button large look="next" onClick={submit} hotkey="Enter">
-          Open
-        </Button>
+        <Find typed={typed} onType={setTyped} onFind={submit} />
         <Button large onClick={() => setScanning(!scanning)} className="flex items-center gap-2">
           <ScanLine aria-hidden /> Scan label
         </Button>
@@ -135,23 +112,21 @@ function Desk({ state, depot, onDepot }: DeskProps) {
       </div>
       {near.length > 0 && !found && <Near units={near} onOpen={open} />}
       {scanning && (
-        <Suspense fallback={<p>Starting the camera …</p>}>
-          <Scan
-            onUnit={(scanned) => {
-              setScanning(false);
-              open(scanned);
-            }}
-            onClose={() => setScanning(false)}
-          />
-        </Suspense>
+        <Scanning
+          onUnit={(scanned) => {
+            setScanning(false);
+            open(scanned);
+          }}
+          onClose={() => setScanning(false)}
+        />
       )}
       {state.kept && <Kept at={found?.at} />}
       {notThere && (
-        <p role="alert" className="font-medium text-brick">
-          {missing
-            ? `${missing} is not kept on this device; with a network it can be looked up.`
-            : (elsewhere.error?.message ?? `There is no vehicle ${notThere} on record.`)}
-        </p>
+        <NotThere
+          unit={notThere}
+          message={missing ? undefined : elsewhere.error?.message}
+          kept={missing !== undefined}
+        />
       )}
       <div className="flex flex-wrap items-start gap-4">
         <div className="min-w-0 grow basis-[40rem]">
@@ -168,6 +143,65 @@ function Desk({ state, depot, onDepot }: DeskProps) {
         )}
       </div>
     </div>
+  );
+}
+
+/** The vehicle asked for: of a depot that is kept here, or asked of the server; its axles, and the one that is shown. */
+function useFound(state: DeskProps['state'], unit: string | undefined, number: string | null) {
+  const units = useMemo(
+    () => new Set(state.depots.flatMap(({ vehicles }) => vehicles.map((vehicle) => vehicle.unit))),
+    [state],
+  );
+  const own = unit === undefined ? undefined : benchOfUnit(state.depots, unit);
+  const elsewhere = useBenchOfVehicle(unit, unit !== undefined && !own && !state.kept);
+  const found = own ?? (elsewhere.data?.unit === unit ? elsewhere.data : undefined);
+  const axles = found?.model.axles ?? [];
+  const axle = axles.find((one) => String(one.axle) === number) ?? axles[0];
+  return { units, found, axles, axle, elsewhere };
+}
+
+function Find({ typed, onType, onFind }: { typed: string; onType: (typed: string) => void; onFind: () => void }) {
+  return (
+    <>
+      <form
+        className="w-64"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onFind();
+        }}
+      >
+        <Field
+          label="Unit number, and axle: P06 1"
+          large
+          autoFocus
+          autoComplete="off"
+          autoCapitalize="characters"
+          value={typed}
+          onChange={(event) => onType(event.target.value)}
+        />
+      </form>
+      <Button large look="next" onClick={onFind} hotkey="Enter">
+        Open
+      </Button>
+    </>
+  );
+}
+
+function Scanning(props: { onUnit: (unit: string) => void; onClose: () => void }) {
+  return (
+    <Suspense fallback={<p>Starting the camera …</p>}>
+      <Scan {...props} />
+    </Suspense>
+  );
+}
+
+function NotThere({ unit, message, kept }: { unit: string; message: string | undefined; kept: boolean }) {
+  return (
+    <p role="alert" className="font-medium text-brick">
+      {kept
+        ? `${unit} is not kept on this device; with a network it can be looked up.`
+        : (message ?? `There is no vehicle ${unit} on record.`)}
+    </p>
   );
 }
 
@@ -213,29 +247,4 @@ function Kept({ at }: { at: string | undefined }) {
       {at && ` on ${at.slice(0, 10)} at ${at.slice(11, 16)} UTC`}. A specification may have changed since.
     </p>
   );
-}
-
-/** Keys of the desk, outside fields: / to type, arrows for the axle, P to print. */
-function useKeys({ find, step, print }: { find: () => void; step: (by: number) => void; print: () => void }) {
-  const now = useRef({ find, step, print });
-  useEffect(() => {
-    now.current = { find, step, print };
-  });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isForControl(event)) {
-        if (event.key === 'Escape') (event.target as HTMLElement).blur();
-        return;
-      }
-      if (event.ctrlKey || event.metaKey || document.querySelector('[role="dialog"]')) return;
-      if (event.key === '/') {
-        event.preventDefault();
-        now.current.find();
-      } else if (event.key === 'ArrowRight') now.current.step(1);
-      else if (event.key === 'ArrowLeft') now.current.step(-1);
-      else if (event.key === 'p') now.current.print();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
 }

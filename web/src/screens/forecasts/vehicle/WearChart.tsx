@@ -3,7 +3,7 @@ import { Line } from 'react-chartjs-2';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
 import type { Reading } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
-import { METRES_PER_MILE, thicknessIn } from '@mile-mark/core';
+import { readerAxes } from '../../../drawings/readerAxes.ts';
 import { axisOf, INK, legendBelow } from '../../../ui/charts.ts';
 import { formatDate } from '../../../ui/format.ts';
 
@@ -84,8 +84,7 @@ function readingsOf(axle: AxleDetail, readings: readonly Reading[], at: At): Lin
 
 /** The wear lines of an axle's four pads, with the thinnest pad's interval, the limit and the road to the mark. */
 export function WearChart({ axle, readings, me, riskTarget }: Props) {
-  const distance = (miles: number) => (me.distanceUnit === 'mi' ? miles : (miles * METRES_PER_MILE) / 1000);
-  const at: At = (miles, mm) => ({ x: distance(miles), y: thicknessIn(mm, me.thicknessUnit) });
+  const { distance, at, odometer, material } = readerAxes(me);
   const { mark, pads } = axle;
   if (!mark || pads.length === 0) return null;
   const now = mark.odometerNowMi;
@@ -108,7 +107,6 @@ export function WearChart({ axle, readings, me, riskTarget }: Props) {
     rule('service limit', limit, INK.limit, 1.5),
     rule(`mile mark (${Math.round(riskTarget * 100)} % chance)`, road, INK.line, 2),
   ];
-  const unit = me.thicknessUnit === '1/32 in' ? '32nds of an inch' : me.thicknessUnit;
   return (
     <section>
       <h2 className="font-semibold">
@@ -122,11 +120,11 @@ export function WearChart({ axle, readings, me, riskTarget }: Props) {
             parsing: false,
             interaction: { mode: 'nearest', intersect: false },
             scales: {
-              x: axisOf(`odometer, ${me.distanceUnit}`, {
+              x: axisOf(odometer, {
                 min: Math.floor(distance(start) / 1000) * 1000,
                 ticks: { maxTicksLimit: 8, precision: 0 },
               }),
-              y: axisOf(`friction material, ${unit}`, { min: 0 }),
+              y: axisOf(material, { min: 0 }),
             },
             plugins: {
               legend: legendBelow(HIDDEN),

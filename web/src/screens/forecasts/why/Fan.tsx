@@ -1,10 +1,10 @@
-import { Chart, type ChartDataset, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
+import type { ChartDataset } from 'chart.js';
 import { Line } from 'react-chartjs-2';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { thicknessIn, type WearFan } from '@mile-mark/core';
-
-Chart.register(LinearScale, LineElement, PointElement, Filler, Tooltip);
+import type { WearFan } from '@mile-mark/core';
+import { readerAxes } from '../../../drawings/readerAxes.ts';
+import { axisOf, INK } from '../../../ui/charts.ts';
 
 const BANDS = [
   ['p05', 'p95', 'rgba(79,99,115,0.14)', '90 %'],
@@ -12,64 +12,72 @@ const BANDS = [
   ['p25', 'p75', 'rgba(79,99,115,0.32)', '50 %'],
 ] as const;
 
-/** The thinnest pad of an axle: how it wore, and how it will, as a fan of intervals. */
-export function Fan({
-  axle,
-  fan,
-  limitMm,
-  marks,
-  me,
-}: {
+interface Props {
   axle: AxleDetail;
   fan: WearFan;
   limitMm: number;
   marks: { label: string; miles: number; dashed: boolean }[];
   me: Me;
-}) {
-  const y = (mm: number) => thicknessIn(mm, me.thicknessUnit);
-  const x = (miles: number) => (me.distanceUnit === 'mi' ? miles : miles * 1.609344);
-  const thinnest = axle.pads.reduce<PadDetail | undefined>(
-    (least, pad) => (!least || pad.meanMm < least.meanMm ? pad : least),
-    undefined,
-  );
-  const line = (share: 'p05' | 'p10' | 'p25' | 'p50' | 'p75' | 'p90' | 'p95') =>
-    fan.odometerMi.map((miles, i) => ({ x: x(miles), y: y(fan.thinnestMm[i]?.[share] ?? 0) }));
+}
+type Lines = ChartDataset<'line', { x: number; y: number }[]>[];
+type Axes = ReturnType<typeof readerAxes>;
+
+/** The intervals ahead, widest first, and the median. */
+function bandsOf(fan: WearFan, { at }: Axes): Lines {
+  const line = (share: (typeof BANDS)[number][0 | 1] | 'p50') =>
+    fan.odometerMi.map((miles, i) => at(miles, fan.thinnestMm[i]?.[share] ?? 0));
   const bare = { pointRadius: 0, borderWidth: 0 };
-  const past = [
-    ...(thinnest?.trace ?? []).map(({ miles, meanMm }) => ({ x: x(miles), y: y(meanMm) })),
-    ...(thinnest ? [{ x: x(fan.odometerMi[0] ?? 0), y: y(thinnest.meanMm) }] : []),
-  ];
-  const start = Math.floor((past[0]?.x ?? 0) / 1000) * 1000;
-  const end = x(fan.odometerMi.at(-1) ?? 0);
-  const frame = Math.ceil(end / 1000) * 1000;
-  const datasets: ChartDataset<'line', { x: number; y: number }[]>[] = [
-    ...BANDS.flatMap(([low, high, colour, label]): ChartDataset<'line', { x: number; y: number }[]>[] => [
+  return [
+    ...BANDS.flatMap(([low, high, colour, label]): Lines => [
       { label, data: line(high), ...bare, fill: '+1', backgroundColor: colour },
       { label: `${label} low`, data: line(low), ...bare, fill: false },
     ]),
-    { label: 'median', data: line('p50'), borderColor: '#26282a', borderWidth: 2, borderDash: [6, 3], pointRadius: 0 },
-    { label: 'so far', data: past, borderColor: '#26282a', borderWidth: 2, pointRadius: 2 },
+    { label: 'median', data: line('p50'), borderColor: INK.line, borderWidth: 2, borderDash: [6, 3], pointRadius: 0 },
+  ];
+}
+
+/** The limit across, and each mark as a post. */
+function rulesOf({ axle, limitMm, marks }: Props, { at }: Axes, from: number, to: number): Lines {
+  return [
     {
       label: 'limit',
       data: [
-        { x: start, y: y(limitMm) },
-        { x: end, y: y(limitMm) },
+        { ...at(0, limitMm), x: from },
+        { ...at(0, limitMm), x: to },
       ],
-      borderColor: '#98341f',
+      borderColor: INK.limit,
       borderWidth: 1.5,
       pointRadius: 0,
     },
-    ...marks.map(({ label, miles, dashed }): ChartDataset<'line', { x: number; y: number }[]> => ({
+    ...marks.map(({ label, miles, dashed }): Lines[number] => ({
       label,
-      data: [
-        { x: x(miles), y: 0 },
-        { x: x(miles), y: y(axle.padNewMm) },
-      ],
-      borderColor: dashed ? '#c99700' : '#26282a',
+      data: [at(miles, 0), at(miles, axle.padNewMm)],
+      borderColor: dashed ? INK.asked : INK.line,
       borderWidth: 2,
       borderDash: dashed ? [4, 3] : [],
       pointRadius: 0,
     })),
+  ];
+}
+
+/** The thinnest pad of an axle: how it wore, and how it will, as a fan of intervals. */
+export function Fan(props: Props) {
+  const { axle, fan, marks, me } = props;
+  const axes = readerAxes(me);
+  const thinnest = axle.pads.reduce<PadDetail | undefined>(
+    (least, pad) => (!least || pad.meanMm < least.meanMm ? pad : least),
+    undefined,
+  );
+  const past = [
+    ...(thinnest?.trace ?? []).map(({ miles, meanMm }) => axes.at(miles, meanMm)),
+    ...(thinnest ? [axes.at(fan.odometerMi[0] ?? 0, thinnest.meanMm)] : []),
+  ];
+  const start = Math.floor((past[0]?.x ?? 0) / 1000) * 1000;
+  const end = axes.distance(fan.odometerMi.at(-1) ?? 0);
+  const datasets: Lines = [
+    ...bandsOf(fan, axes),
+    { label: 'so far', data: past, borderColor: INK.line, borderWidth: 2, pointRadius: 2 },
+    ...rulesOf(props, axes, start, end),
   ];
   return (
     <section aria-label="Wear ahead">
@@ -79,26 +87,14 @@ export function Fan({
           aria-label={`Thickness of the thinnest pad of axle ${axle.axle} over the odometer, with intervals ahead`}
           data={{ datasets }}
           options={{
-            animation: false,
             parsing: false,
-            maintainAspectRatio: false,
             scales: {
-              x: {
-                type: 'linear',
+              x: axisOf(axes.odometer, {
                 min: start,
-                max: frame,
-                title: { display: true, text: `odometer, ${me.distanceUnit}` },
+                max: Math.ceil(end / 1000) * 1000,
                 ticks: { maxTicksLimit: 8, precision: 0 },
-                grid: { color: '#dedad0' },
-              },
-              y: {
-                min: 0,
-                title: {
-                  display: true,
-                  text: `friction material, ${me.thicknessUnit === '1/32 in' ? '32nds of an inch' : me.thicknessUnit}`,
-                },
-                grid: { color: '#dedad0' },
-              },
+              }),
+              y: axisOf(axes.material, { min: 0 }),
             },
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
           }}

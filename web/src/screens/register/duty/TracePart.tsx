@@ -1,15 +1,13 @@
-import { Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { Model } from '@mile-mark/contract/register';
 import { type Duty, METRES_PER_MILE } from '@mile-mark/core';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
+import { axisOf } from '../../../ui/charts.ts';
 import { formatWhole } from '../../../ui/format.ts';
 import type { TraceAnswer, TraceTask } from '../../../workers/lookThrough.ts';
 import { numberOf } from './figures.ts';
-
-Chart.register(LinearScale, LineElement, PointElement, Filler, Tooltip);
 
 const MOST_BYTES = 60_000_000;
 const COLOURS = { stop: '#4f6373', slowdown: '#8ea3b3', descent: '#b77a12' };
@@ -162,13 +160,11 @@ function TraceShown({
             ],
           }}
           options={{
-            animation: false,
             parsing: false,
-            maintainAspectRatio: false,
             scales: {
-              x: { type: 'linear', title: { display: true, text: 'minutes' }, grid: { display: false } },
-              y: { min: 0, title: { display: true, text: 'speed, mph' }, grid: { color: '#dedad0' } },
-              high: { position: 'right', title: { display: true, text: 'altitude, m' }, grid: { display: false } },
+              x: axisOf('minutes', { grid: { display: false } }),
+              y: axisOf('speed, mph', { min: 0 }),
+              high: axisOf('altitude, m', { position: 'right', grid: { display: false } }),
             },
             plugins: { legend: { display: false } },
           }}
