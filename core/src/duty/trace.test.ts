@@ -60,6 +60,22 @@ describe('a trace', () => {
     expect(Math.abs((descent?.brakeJ ?? 0) / (417.0e3 * 300) - 1)).toBeLessThan(0.03);
   });
 
+  it('takes a descent with a short level stretch for one, and two far apart for two', () => {
+    const apart = (seconds: number) => {
+      const road = driven([
+        [20, 1, 0],
+        [60, 0, 0],
+        [100, 0, -0.06],
+        [seconds, 0, 0],
+        [100, 0, -0.06],
+        [60, 0, 0],
+      ]);
+      return findInTrace(road, masses, settings, plain).events.filter(({ kind }) => kind === 'descent').length;
+    };
+    expect(apart(14)).toBe(1);
+    expect(apart(120)).toBe(2);
+  });
+
   it('finds every stop and slowdown of a noisy day, and makes a duty that asks the same of the brakes', () => {
     const random = seededRandom(3);
     const day = Array.from({ length: 120 }, (_, k): (readonly [number, number, number])[] => [

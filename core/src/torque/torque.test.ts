@@ -232,6 +232,8 @@ const codes = (judged: JointFacts) => judgeJoint(judged).map(({ field, weight, c
 
 describe('a joint as it is entered', () => {
   it('passes where all agree', () => expect(codes(facts({ least: 148, most: 162 }))).toEqual([]));
+  it('asks for no torque where the document states none', () =>
+    expect(judgeJoint({ ...facts({}), torque: null })).toEqual([]));
   it('refuses least above most', () =>
     expect(codes(facts({ least: 160, nominal: null, most: 150 }))).toContain('least refused order'));
   it('refuses a nominal outside its range', () => {

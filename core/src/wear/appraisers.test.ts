@@ -1,7 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import { advance } from './advance.ts';
-import { appraiserEvidence, poolAppraisers } from './appraisers.ts';
-import { forecastVehicle, type AxleInput, type ReadingInput, type VehicleInput } from './index.ts';
+import { appraiserEvidence, poolAppraisers, studyEvidence } from './appraisers.ts';
+import {
+  type AxleInput,
+  forecastVehicle,
+  groupEvidence,
+  type ReadingInput,
+  runHistory,
+  type VehicleInput,
+} from './index.ts';
 import { observe } from './observe.ts';
 import { fitNewPads, initialState } from './state.ts';
 
@@ -101,6 +108,70 @@ describe('pooled appraisers', () => {
     expect(halves.appraisers.map(({ biasMm }) => biasMm)).toEqual(
       whole.appraisers.map(({ biasMm }) => expect.closeTo(biasMm, 9) as unknown),
     );
+  });
+});
+
+describe('a gauge study', () => {
+  // Large samples: the logarithm of a standard deviation from df degrees of freedom has sd 1 ÷ √(2·df) (from memory).
+  it('knows repeatability as its degrees of freedom say, and differences of means, not their level', () => {
+    const keys = ['A/g', 'B/h'];
+    const study = studyEvidence(keys, [0.4, 0.2], [0.09, 0.09], { parts: 50, trials: 10 }, false, () => known);
+    const parts = [
+      { key: 'A/g', technician: 'A', gauge: 'g' },
+      { key: 'B/h', technician: 'B', gauge: 'h' },
+    ];
+    const [a, b] = poolAppraisers(parts, [study], () => known).appraisers;
+    expect(a?.repeatabilityMm).toBeCloseTo(0.3, 2);
+    expect((a?.repeatabilityLogSd ?? 0) * Math.sqrt(2 * 50 * 9)).toBeCloseTo(1, 1);
+    expect(a?.againstOthers.biasMm).toBeCloseTo(0.1, 2);
+    expect(b?.againstOthers.biasMm).toBeCloseTo(-0.1, 2);
+    expect((a?.biasMm ?? 0) + (b?.biasMm ?? 1)).toBeCloseTo(0, 9);
+  });
+});
+
+describe('what a vehicle says of its group', () => {
+  it('is what its readings say, whatever was believed before', () => {
+    const readings = look('A', '2026-02-01', 12_600, (index) => 10.4 - 0.01 * index);
+    const heard = [0.25, 0.4].map((sdVehicle) => {
+      const prior = { mean: Math.log(0.2), sdVehicle, sdAxle: 0.1, sdPad: 0.1 };
+      return groupEvidence({ ...vehicle(readings), axles: [{ ...axle, prior }] }, () => 'group')[0];
+    });
+    const [narrow, broad] = heard;
+    expect(Math.abs((narrow?.variance ?? 0) / (broad?.variance ?? 1) - 1)).toBeLessThan(0.15);
+    expect(Math.abs((narrow?.mean ?? 0) - (broad?.mean ?? 1))).toBeLessThan(0.06);
+  });
+});
+
+describe('a duty that begins on a day on record', () => {
+  it('makes the rates less sure once, as one that begins a day later does', () => {
+    const spread = (from: string) => {
+      const input = {
+        ...vehicle([]),
+        noise: { perPeriod: 0, perPad: 0, perDuty: 0.3, newToleranceMm: 0.1 },
+        odometers: [
+          { date: '2026-01-01', miles: 10_000 },
+          { date: '2026-05-01', miles: 20_000 },
+          { date: '2026-07-01', miles: 25_000 },
+        ],
+        duty: [
+          { from: '2026-01-01', severity: 1 },
+          { from, severity: 1 },
+        ],
+      };
+      return runHistory(input).state.cov.data[0] as number;
+    };
+    expect(spread('2026-05-01')).toBeCloseTo(spread('2026-05-02'), 9);
+    expect(spread('2026-05-01')).toBeGreaterThan(spread('2026-08-01') + 0.08);
+  });
+});
+
+describe('rotors beside pads', () => {
+  it('lose a tenth of what the pads lost since both were fitted (common practice, no source)', () => {
+    const readings = look('A', '2026-06-30', 24_900, () => 8);
+    const rotor = { newMm: 28, discardMm: 26, fittedOn: '2026-01-01', fittedMiles: 10_000, readings: [] };
+    const input = { ...vehicle(readings), axles: [{ ...axle, rotor }] };
+    const [first] = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws: 256 }).axles;
+    expect(first?.rotor?.meanMm).toBeCloseTo(28 - 0.1 * (11 - (first?.thinnestMm ?? 0)), 1);
   });
 });
 
