@@ -108,6 +108,13 @@ describe('a planned study', () => {
     const appraisers = (await coordinator.get('/api/appraisers').expect(200)).body as Appraisers;
     const bias = (name: string) => appraisers.appraisers.find((one) => one.technician === name)?.biasMm ?? NaN;
     expect(bias('The technician') - bias('The coordinator')).toBeGreaterThan(0.3);
+    // Ten readings each tell a repeatability to within a factor of three, nine times in ten.
+    expect(appraisers.technicians.length).toBeGreaterThan(1);
+    for (const { repeatabilityFromMm, repeatabilityMm, repeatabilityToMm } of appraisers.technicians) {
+      expect(repeatabilityToMm / repeatabilityMm).toBeCloseTo(repeatabilityMm / repeatabilityFromMm, 6);
+      expect(repeatabilityToMm / repeatabilityMm).toBeGreaterThan(1.1);
+      expect(repeatabilityToMm / repeatabilityMm).toBeLessThan(3);
+    }
     // A technician sees their own only.
     const own = (await technician.get('/api/appraisers').expect(200)).body as Appraisers;
     expect(own.appraisers.map((one) => one.technician)).toEqual(['The technician']);

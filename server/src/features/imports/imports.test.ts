@@ -175,6 +175,9 @@ describe('imports', () => {
     ['2026-13-05,P1,35000,1,left,inner,9', 0, /not a day/],
     ['2026-12-05,P1,35000,1,left,inner,9', 0, /future/],
     ['2026-01-05,V99,35000,1,left,inner,9', 1, /V99/],
+    ['2026-01-05,P9,35000,1,left,inner,9', 1, /there are P1, P2, …/],
+    ['2026-11-21,P1,35000,1,left,inner,9', 0, /future/],
+    ['2026-01-05,P1,35000,1,left,inner,22', 6, /up to 21\.8 mm/],
     ['2026-01-05,P1,minus,1,left,inner,9', 2, /not an odometer/],
     ['2026-01-05,P1,35000,3,left,inner,9', 3, /no axle 3/],
     ['2026-01-05,P1,35000,1,middle,inner,9', 4, /left or right/],
@@ -187,6 +190,16 @@ describe('imports', () => {
     expect(rows[0]).toMatchObject({ outcome: 'refused', taken: false, line: 2 });
     expect(rows[0]?.reasons.some((reason) => reason.column === column && message.test(reason.message))).toBe(true);
     expect(records).toBe(0);
+  });
+
+  it('propose the figure that a missing decimal mark or another fraction would make', async () => {
+    const { rows } = await preview('2026-01-05,P1,35000,1,left,inner,85\n2026-01-05,P1,35000,1,left,outer,11/23\n');
+    expect(rows.map(({ reasons }) => reasons[0]?.suggestion)).toEqual(['8.5', '11/32']);
+  });
+
+  it('do not refuse what was measured today, nor a thickness that pad, plate and a slip may make', async () => {
+    const { rows } = await preview('2026-11-20,P1,52000,1,left,inner,5\n2026-01-05,P1,35000,1,left,outer,21.5\n');
+    expect(rows.flatMap(({ reasons }) => reasons.map(({ outcome }) => outcome))).not.toContain('refused');
   });
 
   it('take the good part of a row whose other cell is refused', async () => {
