@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: './tests',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  workers: 1,
+  workers: 2,
   // A machine that stalls may fail a test that waits for it: once more, with an application anew. `npm test` names it.
   retries: 1,
   forbidOnly: true,

@@ -8,14 +8,17 @@ import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
 
-/** What every forecast assumes: the risk that is allowed, the shop's margin, and what services cost it. */
+/**
+ * What every forecast assumes: the risk that is allowed, the shop's margin, and what services cost it. Begun only with
+ * what stands now: figures kept from before a change would be refused for their revision.
+ */
 export function PolicySheet({ onClose }: { onClose: () => void }) {
   const settings = useSettings();
   return (
     <Modal open onClose={onClose} title="What forecasts assume, for the whole fleet">
-      {settings.isPending && <p className="text-soft">Fetching it …</p>}
+      {!settings.isFetchedAfterMount && <p className="text-soft">Fetching it …</p>}
       {settings.isError && <p role="alert">{settings.error.message}</p>}
-      {settings.data && <Form settings={settings.data} onClose={onClose} />}
+      {settings.isFetchedAfterMount && settings.data && <Form settings={settings.data} onClose={onClose} />}
     </Modal>
   );
 }
