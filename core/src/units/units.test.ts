@@ -93,6 +93,7 @@ describe('thickness as typed', () => {
     ['n/a', 'not_a_number'],
     ['-1', 'negative'],
     ['−1', 'negative'],
+    ['-5/32', 'negative'],
     ['11/23', 'fraction_denominator'],
     ['11/32 mm', 'unit_contradicts'],
     ['8.5 cm', 'unit_unknown'],

@@ -85,6 +85,18 @@ describe('time update', () => {
     expect(sumXY / count / cov(4, 5)).toBeCloseTo(1, 1);
   });
 
+  // With rates known exactly the wear is G = 0.2 · 5 = 1 mm; two periods of 28 days and 5 thousand miles share the scatter.
+  it('scatters pads together by period, and each by itself by its miles', () => {
+    const sure = { ...axle, prior: { ...prior, sdVehicle: 0, sdAxle: 0, sdPad: 0 } };
+    const state = initialState([sure], [], appraiser);
+    fitNewPads(state, sure, 0.1);
+    advance(state, { weightedMiles: 5000, miles: 5000, days: 56 }, { ...quiet, perPeriod: 0.3, perPad: 0.2 });
+    const cov = (i: number, j: number) => state.cov.data[i * state.cov.size + j] as number;
+    expect(state.mean[4]).toBeCloseTo(10, 9);
+    expect(cov(4, 5)).toBeCloseTo(0.3 ** 2 / 2, 9);
+    expect(cov(4, 4)).toBeCloseTo(0.1 ** 2 + 0.3 ** 2 / 2 + 0.2 ** 2 / 5, 9);
+  });
+
   it('does nothing without miles, and widens with the scatter of duty', () => {
     const still = initialState([axle], [], appraiser);
     const before = [...still.cov.data];
