@@ -27,3 +27,13 @@ export {
 export { rotorRise, rotorTemperature, wearAtTemperature, wearingWork, type RotorTemperature } from './temperature.ts';
 export { findInTrace, type Trace, type TraceEvent, type TraceFindings } from './trace.ts';
 export { dutyOfDays, type DrivenDay } from './days.ts';
+export {
+  DEFAULT_DUTY_PROCESS,
+  dutyLevel,
+  learnDutyProcess,
+  measuredBlocks,
+  withLevelAhead,
+  type DutyAhead,
+  type DutyLevel,
+  type DutyProcess,
+} from './level.ts';

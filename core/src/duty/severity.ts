@@ -43,6 +43,8 @@ export interface DutySpan {
   severity: number;
   /** Severity of single axles, by number, where it differs: their rotors get hotter, or less hot. */
   byAxle?: Record<number, number> | undefined;
+  /** Whether it was measured over its days, and not stated of them. */
+  measured?: boolean | undefined;
   /** Whether it only says more exactly what the span before it states: no other duty begins. */
   continues?: boolean | undefined;
 }

@@ -73,45 +73,56 @@ export interface AppraiserTrial {
 const ROUNDS = 3;
 const GROUP_ROUND = 1;
 
-/** Learns the appraisers and groups of a virtual fleet as the product does, from its papers alone. */
-export function learnFleet(fleet: VirtualFleet): {
+/** The papers of a fleet, whoever made it, as learning takes them. */
+export interface FleetPapers {
+  parts: AppraiserPart[];
+  vehicles: {
+    input: (appraisers: Record<string, Appraiser>, priors: (group: string) => WearPrior | undefined) => VehicleInput;
+    /** Model-axle group of each axle. */
+    groups: Record<number, string>;
+    heavy: boolean;
+  }[];
+}
+
+/** What a fleet's papers teach of its appraisers and of its groups. */
+export interface LearntFleet {
   appraisers: Record<string, Appraiser>;
   priors: Map<string, WearPrior>;
-} {
-  const parts: AppraiserPart[] = fleet.appraisers.map(({ name }) => ({
-    key: name,
-    technician: name,
-    gauge: `gauge of ${name}`,
-  }));
+}
+
+/** Learns the appraisers and groups of a virtual fleet as the product does, from its papers alone. */
+export function learnFleet(fleet: VirtualFleet): LearntFleet {
+  return learnPapers({
+    parts: fleet.appraisers.map(({ name }) => ({ key: name, technician: name, gauge: `gauge of ${name}` })),
+    vehicles: fleet.vehicles.map((vehicle) => ({
+      input: (appraisers, priors) => fleetInput(vehicle, fleet, appraisers, priors),
+      groups: vehicle.groups,
+      heavy: vehicle.axles.some(({ newMm }) => newMm > 15),
+    })),
+  });
+}
+
+/** The same from any fleet's papers: groups and appraisers in turn, each round knowing what the one before taught. */
+export function learnPapers({ parts, vehicles }: FleetPapers): LearntFleet {
   let appraisers: Record<string, Appraiser> = {};
   const priors = new Map<string, WearPrior>();
   const learnGroups = () => {
-    const evidence = fleet.vehicles.flatMap((vehicle) =>
+    const evidence = vehicles.flatMap(({ input, groups }) =>
       groupEvidence(
-        fleetInput(vehicle, fleet, appraisers, () => undefined),
-        (axle) => vehicle.groups[axle] ?? '',
+        input(appraisers, () => undefined),
+        (axle) => groups[axle] ?? '',
       ),
     );
     const spread = learnSpread(evidence);
     for (const group of new Set(evidence.map((one) => one.group))) {
-      const heavy = fleet.vehicles.some(({ axles, groups }) =>
-        axles.some((axle) => groups[axle.axle] === group && axle.newMm > 15),
-      );
-      priors.set(
-        group,
-        groupPrior(
-          heavy ? 'heavy' : 'light',
-          evidence.filter((one) => one.group === group),
-          spread,
-        ),
-      );
+      const heavy = vehicles.some((one) => one.heavy && Object.values(one.groups).includes(group));
+      const own = evidence.filter((one) => one.group === group);
+      priors.set(group, groupPrior(heavy ? 'heavy' : 'light', own, spread));
     }
   };
   for (let round = 0; round < ROUNDS; round += 1) {
     if (round <= GROUP_ROUND) learnGroups();
-    const evidence = fleet.vehicles.map((vehicle) =>
-      appraiserEvidence(fleetInput(vehicle, fleet, appraisers, (group) => priors.get(group))),
-    );
+    const evidence = vehicles.map(({ input }) => appraiserEvidence(input(appraisers, (group) => priors.get(group))));
     const pooled = poolAppraisers(parts, evidence, (key) => appraisers[key] ?? UNKNOWN_APPRAISER);
     appraisers = Object.fromEntries(
       pooled.appraisers.map(({ key, biasMm, biasSdMm, repeatabilityMm }) => [

@@ -1,7 +1,7 @@
 import { valueAt, choleskyLower, sortedQuantile } from '../numeric/index.ts';
 import type { ChangedHistory } from './changes.ts';
 import { contextOf, padsAhead, standToday } from './forecast.ts';
-import { horizon } from './horizon.ts';
+import { roadsAhead } from './horizon.ts';
 import type { Quantiles } from './outcome.ts';
 import { commonDraws } from './passage.ts';
 import type { RiskPolicy, VehicleInput } from './types.ts';
@@ -39,12 +39,9 @@ export function wearFan(
   const lower = choleskyLower(part.cov);
   const draws = commonDraws(policy.draws, size + 1, policy.seed);
   const { perDay, odometerNowMi } = context;
-  const daysTo = horizon(input.duty, input.today, perDay.mean, axleNumber);
-  // Exposure at each mile: found backwards, as duties may be dated ahead.
-  const exposureAt = (miles: number) =>
-    invert((exposure) => daysTo(exposure) * perDay.mean, miles, noise.milesPerExposure);
+  const roads = roadsAhead(input, perDay.mean, axleNumber, { count: policy.draws, seed: policy.seed });
   const grid = Array.from({ length: steps + 1 }, (_, k) => (untilMi * k) / steps);
-  const exposures = grid.map(exposureAt);
+  const daysAt = grid.map((miles) => miles / perDay.mean);
   const values = grid.map(() => new Float64Array(policy.draws));
   const own = new Float64Array(size);
   for (let i = 0; i < policy.draws; i += 1) {
@@ -54,7 +51,8 @@ export function wearFan(
       for (let k = 0; k <= j; k += 1) sum += valueAt(lower, j * size + k) * valueAt(draws, row + k);
       own[j] = sum;
     }
-    exposures.forEach((exposure, g) => {
+    daysAt.forEach((ahead, g) => {
+      const exposure = roads.exposureIn(ahead, i);
       const periods = Math.max(0.25, exposure / noise.exposurePerPeriod);
       const thousandMiles = Math.max(0.25, exposure * noise.milesPerExposure);
       const sd = Math.sqrt(noise.perPeriod ** 2 / periods + noise.perPad ** 2 / thousandMiles);
@@ -67,23 +65,11 @@ export function wearFan(
   }
   return {
     odometerMi: grid.map((miles) => odometerNowMi + miles),
-    days: grid.map((miles) => miles / perDay.mean),
+    days: daysAt,
     thinnestMm: values.map((column) => {
       const sorted = column.sort();
       const at = (p: number) => Math.max(0, sortedQuantile(sorted, p));
       return { p05: at(0.05), p10: at(0.1), p25: at(0.25), p50: at(0.5), p75: at(0.75), p90: at(0.9), p95: at(0.95) };
     }),
   };
-}
-
-/** Where a rising function reaches a value, by bisection. */
-function invert(of: (exposure: number) => number, value: number, milesPerExposure: number): number {
-  let [low, high] = [0, Math.max(1e-6, value / Math.max(1e-9, milesPerExposure))];
-  for (let i = 0; i < 60 && of(high) < value; i += 1) high *= 2;
-  for (let i = 0; i < 50; i += 1) {
-    const middle = (low + high) / 2;
-    if (of(middle) < value) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
 }

@@ -7,7 +7,7 @@ import { type ChangedHistory, runWithChanges } from './changes.ts';
 import { dutyExplained } from './explained.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import { drive, type History } from './history.ts';
-import { horizon } from './horizon.ts';
+import { roadsAhead } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
 import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
 import { axleState, type AxleState, commonDraws, firstPassage, type PassageNoise, shareBelowZero } from './passage.ts';
@@ -103,7 +103,12 @@ export function padsAhead({ input, history: { state }, axle, perDay, severityNow
   return {
     own,
     part: axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]),
-    noise: { ...input.noise, exposurePerPeriod, milesPerExposure: 1 / severityNow },
+    noise: {
+      perPad: input.noise.perPad,
+      perPeriod: Math.max(input.noise.perPeriod, input.ahead?.perPeriod ?? 0),
+      exposurePerPeriod,
+      milesPerExposure: 1 / severityNow,
+    },
   };
 }
 
@@ -117,17 +122,18 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const miles = new Float64Array(passage.length);
   const days = new Float64Array(passage.length);
   const pace = commonDraws(passage.length, 1, policy.seed + 1);
-  const daysTo = horizon(input.duty, input.today, perDay.mean, axle.axle);
+  const roads = roadsAhead(input, perDay.mean, axle.axle, { count: passage.length, seed: policy.seed });
   const paceSd = perDay.sd / perDay.mean;
   passage.forEach((exposure, i) => {
-    const meanDays = daysTo(exposure);
+    const meanDays = roads.daysTo(exposure, i);
     const driven = Math.max(-since, meanDays * perDay.mean);
     miles[i] = odometerNowMi + driven;
     const factor = driven > 0 ? Math.exp(-paceSd * valueAt(pace, i)) : 1;
     days[i] = (driven / perDay.mean) * factor;
   });
-  const lives = miles.map((at) => at - odometerNowMi);
+  miles.sort();
   days.sort();
+  const lives = miles.map((at) => at - odometerNowMi);
   const today = dayNumber(input.today);
   const at = (p: number) => sortedQuantile(miles, p);
   const dateAt = (p: number) => dateOfDay(today + Math.min(36500, sortedQuantile(days, p)));
@@ -170,8 +176,10 @@ function nextInspectionDue(
   noise: PassageNoise,
   markDate: IsoDate,
 ): IsoDate {
-  const passage = firstPassage(part, axle.leastMm ?? axle.limitMm, noise, Math.min(policy.draws, 512), policy.seed);
-  const days = horizon(input.duty, input.today, perDay.mean, axle.axle)(sortedQuantile(passage, policy.riskTarget));
+  const count = Math.min(policy.draws, 512);
+  const passage = firstPassage(part, axle.leastMm ?? axle.limitMm, noise, count, policy.seed);
+  const roads = roadsAhead(input, perDay.mean, axle.axle, { count, seed: policy.seed });
+  const days = sortedQuantile(passage.map((exposure, i) => roads.daysTo(exposure, i)).sort(), policy.riskTarget);
   const latest = dateOfDay(dayNumber(input.today) + Math.min(36500, Math.max(0, Math.floor(days))));
   const due = markDate > input.today ? markDate : input.today;
   return latest < due ? latest : due;

@@ -1,4 +1,4 @@
-import type { DutySpan, OdometerPoint } from '../duty/index.ts';
+import type { DutyAhead, DutySpan, OdometerPoint } from '../duty/index.ts';
 import type { Judgement, Pad, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
 import type { ServiceCosts } from './ageReplacement.ts';
@@ -104,6 +104,8 @@ export interface VehicleInput {
   odometers: OdometerPoint[];
   /** Severity by dates, in order. */
   duty: DutySpan[];
+  /** What may become of a measured duty ahead; a stated one goes on as it is. */
+  ahead?: DutyAhead | undefined;
   /** Miles a day that the present duty states, where it states them. */
   statedMilesPerDay?: number | undefined;
   appraisers: Record<string, Appraiser>;

@@ -1,0 +1,181 @@
+import { itemAt } from '../numeric/index.ts';
+import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
+import type { DutySpan } from './severity.ts';
+
+/** How measured severity behaves from block to block, all in logarithms: what a fleet's blocks teach of it. */
+export interface DutyProcess {
+  /** Scatter of a block of 28 days about its route's level, error of measuring included (one sd). */
+  blockSd: number;
+  /** Chance in 28 days that a vehicle's route changes. */
+  hazard: number;
+  /** Level of routes, and their spread about it (one sd). */
+  routeMean: number;
+  routeSd: number;
+}
+
+/** What is known of the level that goes on ahead: mean and one sd of its logarithm. */
+export interface DutyLevel {
+  mean: number;
+  sd: number;
+}
+
+/** What the road ahead of a vehicle with measured duty may do. */
+export interface DutyAhead {
+  /** How well the present level is known: one sd of its logarithm. */
+  levelSd: number;
+  /** Scatter of a period of 28 days about the level (one sd of the logarithm). */
+  perPeriod: number;
+  /** Chance a day that the route changes. */
+  hazardPerDay: number;
+  /** Logarithm of severity that a new route has, over that of the present one's median. */
+  change: DutyLevel;
+}
+
+const BLOCK_DAYS = 28;
+
+/** Before a fleet has taught it (common practice, no source): a sixth of scatter, a change of route in four years. */
+export const DEFAULT_DUTY_PROCESS: DutyProcess = { blockSd: 0.18, hazard: 0.02, routeMean: 0, routeSd: 0.4 };
+
+/** A measured block: logarithm of its severity, and its length. */
+interface Block {
+  log: number;
+  days: number;
+}
+
+/** A route that may have begun at some block: its weight, and what its blocks say of its level. */
+interface Route {
+  weight: number;
+  mean: number;
+  variance: number;
+}
+
+/** Routes with less weight than this are given up. */
+const LEAST_WEIGHT = 1e-5;
+
+/**
+ * Routes that may be driven now, after all blocks, and the likelihood of the blocks. A route's level is normal about the
+ * class's, its blocks scatter about it, and with the hazard another route begins at a block: the exact posterior over when
+ * the present one began. Source: Adams & MacKay, Bayesian Online Changepoint Detection (2007), with normal levels.
+ */
+function follow(blocks: readonly Block[], { blockSd, hazard, routeMean, routeSd }: DutyProcess) {
+  let routes: Route[] = [];
+  let logLikelihood = 0;
+  for (const { log, days } of blocks) {
+    const noise = (blockSd ** 2 * BLOCK_DAYS) / Math.max(1, days);
+    const changes = routes.length === 0 ? 1 : 1 - (1 - hazard) ** (days / BLOCK_DAYS);
+    const begun = { weight: changes, mean: routeMean, variance: routeSd ** 2 };
+    const before = [begun, ...routes.map((route) => ({ ...route, weight: route.weight * (1 - changes) }))];
+    let total = 0;
+    const next = before.map(({ weight, mean, variance }) => {
+      const spread = variance + noise;
+      const miss = log - mean;
+      const chance = (weight * Math.exp((-0.5 * miss * miss) / spread)) / Math.sqrt(2 * Math.PI * spread);
+      total += chance;
+      const gain = variance / spread;
+      return { weight: chance, mean: mean + gain * miss, variance: variance * (1 - gain) };
+    });
+    logLikelihood += Math.log(Math.max(total, Number.MIN_VALUE));
+    routes = next
+      .map((route) => ({ ...route, weight: route.weight / Math.max(total, Number.MIN_VALUE) }))
+      .filter(({ weight }) => weight > LEAST_WEIGHT);
+  }
+  return { routes, logLikelihood };
+}
+
+/** The level that goes on after measured blocks. */
+export function dutyLevel(blocks: readonly Block[], process: DutyProcess): DutyLevel {
+  const { routes } = follow(blocks, process);
+  if (routes.length === 0) return { mean: process.routeMean, sd: process.routeSd };
+  const total = routes.reduce((sum, { weight }) => sum + weight, 0);
+  const mean = routes.reduce((sum, one) => sum + one.weight * one.mean, 0) / total;
+  const square = routes.reduce((sum, one) => sum + one.weight * (one.variance + (one.mean - mean) ** 2), 0) / total;
+  return { mean, sd: Math.sqrt(square) };
+}
+
+/** Measured blocks that had begun on a day, as logarithms. */
+export function measuredBlocks(spans: readonly DutySpan[], today: IsoDate, axle?: number): Block[] {
+  return spans
+    .filter(({ measured, from, to }) => measured && to !== undefined && from < today)
+    .map(({ from, to, severity, byAxle }) => ({
+      log: Math.log(axle === undefined ? severity : (byAxle?.[axle] ?? severity)),
+      days: dayNumber(to as IsoDate) - dayNumber(from),
+    }));
+}
+
+const GRIDS = {
+  blockSd: [0.06, 0.09, 0.12, 0.15, 0.18, 0.22, 0.27, 0.33, 0.42],
+  hazard: [0.003, 0.006, 0.012, 0.02, 0.035, 0.06, 0.1],
+  routeSd: [0.15, 0.22, 0.32, 0.45, 0.65, 0.9],
+} as const;
+/** Scatter of a fleet's process about the default before any block was seen, in logarithms (starting value). */
+const PRIOR_SD = 0.7;
+/** Fewer blocks than this teach nothing. */
+const LEAST_BLOCKS = 50;
+
+/**
+ * The process under which a class's blocks are likeliest, by turns over a grid of each figure with a lognormal prior
+ * about the default; the level of routes is the mean of the vehicles' own.
+ *
+ * @param vehicles blocks of each vehicle, in order
+ * @returns the default where fewer than fifty blocks were measured
+ */
+export function learnDutyProcess(vehicles: readonly (readonly Block[])[]): DutyProcess {
+  const measured = vehicles.filter((blocks) => blocks.length > 0);
+  if (measured.reduce((sum, blocks) => sum + blocks.length, 0) < LEAST_BLOCKS) return DEFAULT_DUTY_PROCESS;
+  const own = measured.map((blocks) => blocks.reduce((sum, { log }) => sum + log, 0) / blocks.length);
+  let best: DutyProcess = {
+    ...DEFAULT_DUTY_PROCESS,
+    routeMean: own.reduce((sum, mean) => sum + mean, 0) / own.length,
+  };
+  const likelihood = (process: DutyProcess) => {
+    let log = 0;
+    for (const key of ['blockSd', 'hazard', 'routeSd'] as const)
+      log -= 0.5 * (Math.log(process[key] / DEFAULT_DUTY_PROCESS[key]) / PRIOR_SD) ** 2;
+    for (const blocks of measured) log += follow(blocks, process).logLikelihood;
+    return log;
+  };
+  for (let turn = 0; turn < 2; turn += 1)
+    for (const key of ['blockSd', 'routeSd', 'hazard'] as const) {
+      const tried = GRIDS[key].map((value) => ({ ...best, [key]: value }));
+      const logs = tried.map(likelihood);
+      best = itemAt(tried, logs.indexOf(Math.max(...logs)));
+    }
+  return best;
+}
+
+/**
+ * The duty of a vehicle with the level of its present route from the end of its last measured block on, and what may
+ * become of it. A duty stated since then is believed as it is.
+ *
+ * @param spans in order of date; `measured` ones have an end
+ * @param axles whose severities may differ
+ */
+export function withLevelAhead(
+  spans: readonly DutySpan[],
+  today: IsoDate,
+  axles: readonly number[],
+  process: DutyProcess,
+): { spans: DutySpan[]; ahead: DutyAhead | undefined } {
+  const last = spans.findLast(({ measured, from, to }) => measured && to !== undefined && from < today);
+  const restated = spans.some(({ from, continues }) => last !== undefined && from > last.from && !continues);
+  if (!last?.to || restated) return { spans: [...spans], ahead: undefined };
+  const level = dutyLevel(measuredBlocks(spans, today), process);
+  const byAxle = last.byAxle && {
+    byAxle: Object.fromEntries(
+      axles.map((axle) => [axle, Math.exp(dutyLevel(measuredBlocks(spans, today, axle), process).mean)]),
+    ),
+  };
+  const from = last.to <= today ? last.to : dateOfDay(dayNumber(today) + 1);
+  return {
+    spans: [
+      ...spans.filter((span) => span.from < from),
+      { from, severity: Math.exp(level.mean), ...byAxle, continues: true },
+    ],
+    ahead: {
+      levelSd: level.sd,
+      perPeriod: process.blockSd,
+      hazardPerDay: 1 - (1 - process.hazard) ** (1 / BLOCK_DAYS),
+      change: { mean: process.routeMean - level.mean, sd: process.routeSd },
+    },
+  };
+}
