@@ -2,6 +2,7 @@ export { padPlaces, PADS, placeInWords, placeKey, SIDES, type Pad, type PadPlace
 export {
   CHANGED_SHARE_OF_NEW,
   judgeReading,
+  leastShown,
   maxPlausibleMm,
   SIDES_PRIOR,
   sidesSwapped,

@@ -108,7 +108,10 @@ const NEW_TOLERANCE_MM = 0.3;
 export function judgeReading(reported: Reported, expected: Expectation): Judgement {
   const sd = Math.hypot(expected.sdMm, reported.repeatabilityMm);
   const mass = (mm: number, resolution: number, spread = sd) =>
-    normalInterval((mm - resolution / 2 - expected.meanMm) / spread, (mm + resolution / 2 - expected.meanMm) / spread);
+    normalInterval(
+      (leastShown(mm, resolution) - expected.meanMm) / spread,
+      (mm + resolution / 2 - expected.meanMm) / spread,
+    );
   const overNew = reported.mm - expected.newMm - NEW_TOLERANCE_MM - 3 * Math.hypot(reported.repeatabilityMm, 0.3);
   const gross = GROSS_LEFT[reported.trust ?? 'typed'];
   const possible = (overNew > 0 && gross > 0 ? 1e-6 : 1) * (offGrid(reported) ? OFF_GRID : 1);
@@ -130,16 +133,10 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
       weigh('changed', reported.mm, resolutionMm, 2 * PRIOR.changed * mass(reported.mm, resolutionMm, spread)),
     );
   }
-  if (reported.unit === 'mm' && reported.mm < 1) {
+  if (reported.unit === 'mm' && reported.mm > 0 && reported.mm < 1) {
     const asInches = reported.mm * MM_PER_INCH;
-    weighed.push(
-      weigh(
-        'inches',
-        asInches,
-        resolutionMm * MM_PER_INCH,
-        gross * PRIOR.inches * mass(asInches, resolutionMm * MM_PER_INCH),
-      ),
-    );
+    const step = writtenStep(reported.mm) * MM_PER_INCH;
+    weighed.push(weigh('inches', asInches, step, gross * PRIOR.inches * mass(asInches, step)));
   }
   const swaps = swappedDigits(reported);
   for (const mm of swaps) {
@@ -152,6 +149,19 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
     logEvidence: Math.log(Math.max(total, Number.MIN_VALUE)),
     suspicion: suspicionOf(hypotheses, reported, expected, overNew > 0),
   };
+}
+
+/** No pad is worn further than this into its plate and rotor, mm: where a figure of nought ends downwards. */
+const WORN_THROUGH_MM = -30;
+
+/** The least thickness that shows as a figure on a gauge, mm: nought is nought or less, as no gauge shows less. */
+export function leastShown(mm: number, resolutionMm: number): number {
+  return Math.abs(mm) < resolutionMm / 2 ? WORN_THROUGH_MM : mm - resolutionMm / 2;
+}
+
+/** The step to which inches are read, as the figure was written: to the hundredth, or finer where it is (common practice, no source). */
+function writtenStep(figure: number): number {
+  return Math.abs(figure * 100 - Math.round(figure * 100)) < 1e-6 ? 0.01 : 0.001;
 }
 
 /** Chance that an appraiser writes a figure which its gauge can't show, where another unit explains it (common practice, no source). */

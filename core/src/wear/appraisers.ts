@@ -76,6 +76,8 @@ export function appraiserEvidence(input: VehicleInput): AppraiserEvidence {
     const regular = hypotheses.find(({ explanation }) => explanation === 'regular')?.probability ?? 0;
     const known = expectedSdMm ** 2 - sigma ** 2;
     readings[h] = (readings[h] ?? 0) + 1;
+    // A figure of nought is nought or less: it tells no scatter.
+    if (takenMm < reading.resolutionMm / 2) continue;
     SIGMA_FACTORS.forEach((factor, f) => {
       const at = h * SIGMA_FACTORS.length + f;
       const log = logDensity(takenMm - expectedMm, known + (sigma * factor) ** 2, reading.resolutionMm);

@@ -1,5 +1,5 @@
 import { valueAt, truncatedNormal } from '../numeric/index.ts';
-import { CHANGED_SHARE_OF_NEW, judgeReading } from '../measure/index.ts';
+import { CHANGED_SHARE_OF_NEW, judgeReading, leastShown } from '../measure/index.ts';
 import type { AxleInput, ReadingInput, ReadingJudgement } from './types.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import type { WearState } from './state.ts';
@@ -67,7 +67,7 @@ export function observe(
     const seen = truncatedNormal(
       expectedMm,
       Math.sqrt(total),
-      intendedMm - resolutionMm / 2,
+      leastShown(intendedMm, resolutionMm),
       intendedMm + resolutionMm / 2,
     );
     const moved = seen.mean - expectedMm;
@@ -83,7 +83,7 @@ export function observe(
       ? truncatedNormal(
           expectedMm,
           Math.sqrt(changedTotal),
-          reading.mm - reading.resolutionMm / 2,
+          leastShown(reading.mm, reading.resolutionMm),
           reading.mm + reading.resolutionMm / 2,
         )
       : undefined;
