@@ -25,8 +25,8 @@ export const UNKNOWN_APPRAISER: Appraiser = { biasMm: 0, biasSdMm: 0.35, repeata
 export function classPrior(wearClass: WearClass): WearPrior {
   return {
     mean: CLASS_LOG_RATE[wearClass],
-    sdVehicle: Math.hypot(GROUP_SPREAD.vehicle, CLASS_SD),
-    sdAxle: GROUP_SPREAD.axle,
+    sdVehicle: GROUP_SPREAD.vehicle,
+    sdAxle: Math.hypot(GROUP_SPREAD.axle, CLASS_SD),
     sdPad: GROUP_SPREAD.pad,
   };
 }
@@ -76,8 +76,8 @@ export function groupEvidence(input: VehicleInput, groupOf: (axle: number) => st
 
 /**
  * Prior of a group from what its vehicles say: normal-normal shrinkage of the group's level towards its
- * class, each vehicle weighing 1/(its variance + spread between vehicles). What stays unknown of the level
- * widens the vehicles' shared spread. `spread` multiplies the assumed spreads (see `learnSpread`). Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §2.5 and §5.4.
+ * class, each vehicle weighing 1/(its variance + spread between vehicles). What stays unknown of the level is that of
+ * this axle's pads, not of the vehicle: front and rear are of two groups. `spread` multiplies the assumed spreads (see `learnSpread`). Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §2.5 and §5.4.
  */
 export function groupPrior(wearClass: WearClass, evidence: readonly GroupEvidence[], spread = 1): WearPrior {
   const between = spread ** 2 * (GROUP_SPREAD.vehicle ** 2 + GROUP_SPREAD.axle ** 2);
@@ -90,8 +90,8 @@ export function groupPrior(wearClass: WearClass, evidence: readonly GroupEvidenc
   }
   return {
     mean: weighted / precision,
-    sdVehicle: Math.sqrt((spread * GROUP_SPREAD.vehicle) ** 2 + 1 / precision),
-    sdAxle: spread * GROUP_SPREAD.axle,
+    sdVehicle: spread * GROUP_SPREAD.vehicle,
+    sdAxle: Math.hypot(spread * GROUP_SPREAD.axle, 1 / Math.sqrt(precision)),
     sdPad: GROUP_SPREAD.pad,
   };
 }
