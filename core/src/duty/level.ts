@@ -44,6 +44,8 @@ interface Block {
 
 /** A route that may have begun at some block: its weight, and what its blocks say of its level. */
 interface Route {
+  /** Index of its first block. */
+  since: number;
   weight: number;
   mean: number;
   variance: number;
@@ -60,19 +62,19 @@ const LEAST_WEIGHT = 1e-5;
 function follow(blocks: readonly Block[], { blockSd, hazard, routeMean, routeSd }: DutyProcess) {
   let routes: Route[] = [];
   let logLikelihood = 0;
-  for (const { log, days } of blocks) {
+  for (const [index, { log, days }] of blocks.entries()) {
     const noise = (blockSd ** 2 * BLOCK_DAYS) / Math.max(1, days);
     const changes = routes.length === 0 ? 1 : 1 - (1 - hazard) ** (days / BLOCK_DAYS);
-    const begun = { weight: changes, mean: routeMean, variance: routeSd ** 2 };
+    const begun = { since: index, weight: changes, mean: routeMean, variance: routeSd ** 2 };
     const before = [begun, ...routes.map((route) => ({ ...route, weight: route.weight * (1 - changes) }))];
     let total = 0;
-    const next = before.map(({ weight, mean, variance }) => {
+    const next = before.map(({ since, weight, mean, variance }) => {
       const spread = variance + noise;
       const miss = log - mean;
       const chance = (weight * Math.exp((-0.5 * miss * miss) / spread)) / Math.sqrt(2 * Math.PI * spread);
       total += chance;
       const gain = variance / spread;
-      return { weight: chance, mean: mean + gain * miss, variance: variance * (1 - gain) };
+      return { since, weight: chance, mean: mean + gain * miss, variance: variance * (1 - gain) };
     });
     logLikelihood += Math.log(Math.max(total, Number.MIN_VALUE));
     routes = next
@@ -90,6 +92,17 @@ export function dutyLevel(blocks: readonly Block[], process: DutyProcess): DutyL
   const mean = routes.reduce((sum, one) => sum + one.weight * one.mean, 0) / total;
   const square = routes.reduce((sum, one) => sum + one.weight * (one.variance + (one.mean - mean) ** 2), 0) / total;
   return { mean, sd: Math.sqrt(square) };
+}
+
+/** First blocks of the routes that were driven, the likeliest: the present one's, then that before it, and so on. */
+function routeStarts(blocks: readonly Block[], process: DutyProcess): Set<number> {
+  const starts = new Set<number>();
+  for (let end = blocks.length; end > 0;) {
+    const { routes } = follow(blocks.slice(0, end), process);
+    end = routes.reduce((best, route) => (route.weight > best.weight ? route : best)).since;
+    starts.add(end);
+  }
+  return starts;
 }
 
 /** Measured blocks that had begun on a day, as logarithms. */
@@ -159,7 +172,9 @@ export function withLevelAhead(
   const last = spans.findLast(({ measured, from, to }) => measured && to !== undefined && from < today);
   const restated = spans.some(({ from, continues }) => last !== undefined && from > last.from && !continues);
   if (!last?.to || restated) return { spans: [...spans], ahead: undefined };
-  const level = dutyLevel(measuredBlocks(spans, today), process);
+  const blocks = measuredBlocks(spans, today);
+  const level = dutyLevel(blocks, process);
+  const starts = routeStarts(blocks, process);
   const byAxle = last.byAxle && {
     byAxle: Object.fromEntries(
       axles.map((axle) => [axle, Math.exp(dutyLevel(measuredBlocks(spans, today, axle), process).mean)]),
@@ -168,7 +183,10 @@ export function withLevelAhead(
   const from = last.to <= today ? last.to : dateOfDay(dayNumber(today) + 1);
   return {
     spans: [
-      ...spans.filter((span) => span.from < from),
+      ...withRoutes(
+        spans.filter((span) => span.from < from),
+        starts,
+      ),
       { from, severity: Math.exp(level.mean), ...byAxle, continues: true },
     ],
     ahead: {
@@ -178,4 +196,14 @@ export function withLevelAhead(
       change: { mean: process.routeMean - level.mean, sd: process.routeSd },
     },
   };
+}
+
+/** Where another route began, another duty began. */
+function withRoutes(spans: readonly DutySpan[], starts: ReadonlySet<number>): DutySpan[] {
+  let block = -1;
+  return spans.map((span) => {
+    if (!span.measured || span.to === undefined) return span;
+    block += 1;
+    return starts.has(block) ? { ...span, continues: false } : span;
+  });
 }
