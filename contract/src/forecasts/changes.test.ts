@@ -102,7 +102,7 @@ describe('what is accepted', () => {
 describe('a change that is not sure', () => {
   it('is said with its place, its chance, and what it does meanwhile', () => {
     expect(suspicionOfChange({ kind: 'apart', axle: 1, side: 'right', more: 'inner', probability: 0.473 })).toBe(
-      'Not sure yet, 47 %: axle 1 right: the inner pad wears much faster than its mate (slide or pins). Its figures are wide because of it; one more look would tell.',
+      'Not sure yet, 47 %: axle 1 right: the inner pad wears much faster than its mate (slide or pins). The forecast allows for it; one more look would tell.',
     );
     expect(suspicionOfChange({ kind: 'route', probability: 0.3 })).toMatch(/^Not sure yet, 30 %: all its pads/);
     expect(suspicionOfChange({ kind: 'axle', axle: 2, probability: 0.6 })).toContain('axle 2: the pads fitted last');

@@ -95,6 +95,20 @@ export const VehicleDetail = VehicleRow.extend({
   ),
   /** What the feed of driven days measured, as severities by dates. */
   measuredDuty: z.array(z.object({ from: z.string(), to: z.string().nullable(), severity: z.number() })),
+  /** The level of the present route where duty is measured, with its 90 % interval; null where it is stated only. */
+  dutyAhead: z
+    .object({
+      severity: z.number(),
+      from: z.number(),
+      to: z.number(),
+      /** Blocks of 28 days that were measured. */
+      blocks: z.int(),
+      /** Scatter of a block about the level, one sd of the logarithm. */
+      scatter: z.number(),
+      /** Changes of route to be expected in a year, as its class has them. */
+      changesAYear: z.number(),
+    })
+    .nullable(),
   referenceDuty: z.string().nullable(),
   services: z.array(
     z.object({

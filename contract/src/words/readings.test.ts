@@ -1,5 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
-import { changeInWords, limitInWords, paceInWords, suspicionInWords, suspicionOfChange, thicknessInWords } from './index.ts';
+import {
+  changeInWords,
+  limitInWords,
+  paceInWords,
+  suspicionInWords,
+  suspicionOfChange,
+  thicknessInWords,
+} from './index.ts';
 
 const times = (p50: number) => ({ p05: p50 - 0.4, p50, p95: p50 + 0.6 });
 const change = (kind: 'apart' | 'wheel' | 'axle' | 'route', p50 = 2, more: 'inner' | 'outer' = 'inner') =>

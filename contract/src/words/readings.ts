@@ -130,5 +130,5 @@ export function suspicionOfChange({
     axle: `${where}the pads fitted last wear unlike those before (other pads)`,
     route: 'all its pads wear unlike what its duty explains (route)',
   };
-  return `Not sure yet, ${Math.round(probability * 100)} %: ${what[kind]}. Its figures are wide because of it; one more look would tell.`;
+  return `Not sure yet, ${Math.round(probability * 100)} %: ${what[kind]}. The forecast allows for it; one more look would tell.`;
 }

@@ -84,6 +84,11 @@ function follow(blocks: readonly Block[], { blockSd, hazard, routeMean, routeSd 
   return { routes, logLikelihood };
 }
 
+/** Logarithm of the chance of blocks under a process (density), every way in which routes may have changed added up. */
+export function dutyLogLikelihood(blocks: readonly Block[], process: DutyProcess): number {
+  return follow(blocks, process).logLikelihood;
+}
+
 /** The level that goes on after measured blocks. */
 export function dutyLevel(blocks: readonly Block[], process: DutyProcess): DutyLevel {
   const { routes } = follow(blocks, process);
@@ -105,12 +110,17 @@ function routeStarts(blocks: readonly Block[], process: DutyProcess): Set<number
   return starts;
 }
 
+/** Whether a span is a measured block that had begun on a day. */
+function isMeasured({ measured, from, to }: DutySpan, today: IsoDate): boolean {
+  return measured === true && to !== undefined && from < today;
+}
+
 /** Measured blocks that had begun on a day, as logarithms. */
-export function measuredBlocks(spans: readonly DutySpan[], today: IsoDate, axle?: number): Block[] {
+export function measuredBlocks(spans: readonly DutySpan[], today: IsoDate): Block[] {
   return spans
-    .filter(({ measured, from, to }) => measured && to !== undefined && from < today)
-    .map(({ from, to, severity, byAxle }) => ({
-      log: Math.log(axle === undefined ? severity : (byAxle?.[axle] ?? severity)),
+    .filter((span) => isMeasured(span, today))
+    .map(({ from, to, severity }) => ({
+      log: Math.log(severity),
       days: dayNumber(to as IsoDate) - dayNumber(from),
     }));
 }
@@ -144,7 +154,7 @@ export function learnDutyProcess(vehicles: readonly (readonly Block[])[]): DutyP
     let log = 0;
     for (const key of ['blockSd', 'hazard', 'routeSd'] as const)
       log -= 0.5 * (Math.log(process[key] / DEFAULT_DUTY_PROCESS[key]) / PRIOR_SD) ** 2;
-    for (const blocks of measured) log += follow(blocks, process).logLikelihood;
+    for (const blocks of measured) log += dutyLogLikelihood(blocks, process);
     return log;
   };
   for (let turn = 0; turn < 2; turn += 1)
@@ -169,15 +179,20 @@ export function withLevelAhead(
   axles: readonly number[],
   process: DutyProcess,
 ): { spans: DutySpan[]; ahead: DutyAhead | undefined } {
-  const last = spans.findLast(({ measured, from, to }) => measured && to !== undefined && from < today);
+  const measured = spans.filter((span) => isMeasured(span, today));
+  const last = measured.at(-1);
   const restated = spans.some(({ from, continues }) => last !== undefined && from > last.from && !continues);
   if (!last?.to || restated) return { spans: [...spans], ahead: undefined };
   const blocks = measuredBlocks(spans, today);
   const level = dutyLevel(blocks, process);
   const starts = routeStarts(blocks, process);
+  const present = measured.slice(Math.max(...starts));
   const byAxle = last.byAxle && {
     byAxle: Object.fromEntries(
-      axles.map((axle) => [axle, Math.exp(dutyLevel(measuredBlocks(spans, today, axle), process).mean)]),
+      axles.map((axle) => {
+        const ratios = present.map((span) => Math.log((span.byAxle?.[axle] ?? span.severity) / span.severity));
+        return [axle, Math.exp(level.mean + ratios.reduce((sum, ratio) => sum + ratio, 0) / ratios.length)];
+      }),
     ),
   };
   const from = last.to <= today ? last.to : dateOfDay(dayNumber(today) + 1);
@@ -185,7 +200,7 @@ export function withLevelAhead(
     spans: [
       ...withRoutes(
         spans.filter((span) => span.from < from),
-        starts,
+        new Set([...starts].map((block) => measured[block]?.from)),
       ),
       { from, severity: Math.exp(level.mean), ...byAxle, continues: true },
     ],
@@ -199,11 +214,6 @@ export function withLevelAhead(
 }
 
 /** Where another route began, another duty began. */
-function withRoutes(spans: readonly DutySpan[], starts: ReadonlySet<number>): DutySpan[] {
-  let block = -1;
-  return spans.map((span) => {
-    if (!span.measured || span.to === undefined) return span;
-    block += 1;
-    return starts.has(block) ? { ...span, continues: false } : span;
-  });
+function withRoutes(spans: readonly DutySpan[], starts: ReadonlySet<IsoDate | undefined>): DutySpan[] {
+  return spans.map((span) => (span.measured && starts.has(span.from) ? { ...span, continues: false } : span));
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { doubtPace, judgeReading, sidesSwapped } from './index.ts';
+import { doubtPace, judgeReading, leastShown, sidesSwapped } from './index.ts';
 
 describe('sides swapped', () => {
   const difference = (measuredMm: number, expectedMm: number) => ({ measuredMm, expectedMm, sdMm: 0.35 });
@@ -57,7 +57,25 @@ describe('a figure that the gauge can’t show', () => {
       ({ explanation }) => explanation === 'inches',
     )?.probability ?? 0;
   it('is sooner taken for inches than the same figure on a gauge that can', () => {
-    expect(inches(0.1)).toBeGreaterThan(0.9);
+    expect(inches(0.1)).toBeGreaterThan(0.5);
     expect(inches(0.02)).toBeLessThan(inches(0.1));
+  });
+});
+
+describe('a figure of nought', () => {
+  const judge = (mm: number, meanMm: number, resolutionMm = 0.5) =>
+    judgeReading(
+      { mm, unit: 'mm', resolutionMm, repeatabilityMm: 0.2 },
+      { meanMm, sdMm: 0.8, newMm: 11, plateMm: 5.5, informed: true },
+    );
+  it('is never taken for inches, and asks nothing of a pad that was expected worn through', () => {
+    expect(judge(0, 4.3).hypotheses.map(({ explanation }) => explanation)).not.toContain('inches');
+    expect(judge(0, -2).suspicion).toBeUndefined();
+    expect(judge(0, -5, 0.1).suspicion).toBeUndefined();
+  });
+  it('is nought or less, and another figure its own step', () => {
+    expect(leastShown(0, 0.5)).toBeLessThan(-20);
+    expect(leastShown(0.2, 0.5)).toBeLessThan(-20);
+    expect(leastShown(0.5, 0.5)).toBe(0.25);
   });
 });

@@ -22,12 +22,4 @@ export {
 } from './fleet.ts';
 export { tryChanges, type ChangeTrial } from './changeTrial.ts';
 export { knownOn, tryForecasts, type ForecastTrial } from './forecastTrial.ts';
-export {
-  fleetInput,
-  learnFleet,
-  learnPapers,
-  tryAppraisers,
-  type AppraiserTrial,
-  type FleetPapers,
-  type LearntFleet,
-} from './trial.ts';
+export { fleetInput, learnFleet, learnPapers, tryAppraisers, type AppraiserTrial } from './trial.ts';

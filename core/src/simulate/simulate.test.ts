@@ -21,7 +21,15 @@ const spec = (to: string): VirtualVehicle => ({
 
 function inputOf(history: ReturnType<typeof simulateVehicle>, today: string): VehicleInput {
   return {
-    axles: [{ axle: 1, newMm: 11, plateMm: 5.8, limitMm: 2.75, prior: { ...classPrior('light'), sdVehicle: 0.35 } }],
+    axles: [
+      {
+        axle: 1,
+        newMm: 11,
+        plateMm: 5.8,
+        limitMm: 2.75,
+        prior: { ...classPrior('light'), sdVehicle: 0.35, sdAxle: 0.12 },
+      },
+    ],
     readings: history.inspections.flatMap(({ date, miles, appraiser, readings }, i) =>
       readings.map(({ axle, side, pad, mm }) => ({
         id: `${i}-${side}-${pad}`,

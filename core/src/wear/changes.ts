@@ -136,8 +136,8 @@ function nextChange(
     const state = mixture([{ state: base.state, weight: none }, ...parts], plain.state.cov.size);
     const { kind, axle, side, more, since, until } = best.candidate;
     // What new pads ended no longer widens anything.
-    const named = ofBest(untold) >= NAMED_FROM && until === undefined;
-    const suspected = named ? { kind, axle, side, more, since, probability: ofBest(untold) } : undefined;
+    const named = probability >= NAMED_FROM && until === undefined;
+    const suspected = named ? { kind, axle, side, more, since, probability } : undefined;
     return { history: { ...base, state }, candidate: best.candidate, suspected };
   }
   return { history: best.run, candidate: best.candidate, change: changeOf(input, best, probability) };

@@ -303,7 +303,9 @@ describe('what a group learns', () => {
     const weight = 1 / (0.0231 + 0.25 ** 2 + 0.12 ** 2);
     const expectedMean = (Math.log(0.2) + weight * (-1.2 - 1.0 - 1.1)) / (1 + 3 * weight);
     expect(groupPrior('light', evidence).mean).toBeCloseTo(expectedMean, 12);
-    expect(groupPrior('light', evidence).sdVehicle).toBeCloseTo(Math.sqrt(0.25 ** 2 + 1 / (1 + 3 * weight)), 12);
+    // What stays unknown of the level is this axle's.
+    expect(groupPrior('light', evidence).sdAxle).toBeCloseTo(Math.sqrt(0.12 ** 2 + 1 / (1 + 3 * weight)), 12);
+    expect(groupPrior('light', evidence).sdVehicle).toBe(0.25);
     expect(groupPrior('light', []).mean).toBeCloseTo(classPrior('light').mean, 12);
   });
 

@@ -6,6 +6,7 @@ import { Migration20261125220000_duty_and_changes } from './Migration20261125220
 import { Migration20261126090000_specifications } from './Migration20261126090000_specifications.ts';
 import { Migration20261126150000_released_limits } from './Migration20261126150000_released_limits.ts';
 import { Migration20261126200000_outbox_and_jobs } from './Migration20261126200000_outbox_and_jobs.ts';
+import { Migration20261127010000_duty_process } from './Migration20261127010000_duty_process.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -16,4 +17,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261126090000_specifications', class: Migration20261126090000_specifications },
   { name: 'Migration20261126150000_released_limits', class: Migration20261126150000_released_limits },
   { name: 'Migration20261126200000_outbox_and_jobs', class: Migration20261126200000_outbox_and_jobs },
+  { name: 'Migration20261127010000_duty_process', class: Migration20261127010000_duty_process },
 ];

@@ -52,7 +52,15 @@ describe('a trace in the worker', () => {
 });
 
 const input: VehicleInput = {
-  axles: [{ axle: 1, newMm: 11, plateMm: 5.8, limitMm: 2.75, prior: { ...classPrior('light'), sdVehicle: 0.3 } }],
+  axles: [
+    {
+      axle: 1,
+      newMm: 11,
+      plateMm: 5.8,
+      limitMm: 2.75,
+      prior: { ...classPrior('light'), sdVehicle: 0.3, sdAxle: 0.12 },
+    },
+  ],
   readings: [],
   fittings: [{ date: '2026-01-01', miles: 10_000, axle: 1 }],
   odometers: [{ date: '2026-07-01', miles: 20_000 }],

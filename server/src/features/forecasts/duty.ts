@@ -1,5 +1,12 @@
 import type { VehicleClass } from '@mile-mark/contract';
-import { DEFAULT_DUTY_SETTINGS, type Duty, type DutySpan, severity } from '@mile-mark/core';
+import {
+  DEFAULT_DUTY_SETTINGS,
+  type Duty,
+  type DutyProcess,
+  type DutySpan,
+  severity,
+  withLevelAhead,
+} from '@mile-mark/core';
 import { dutyOf } from '../register/index.ts';
 import type { VehicleRecord } from './record.ts';
 
@@ -52,4 +59,14 @@ export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: 
     const restated = stated.some((one) => one.from === span.from);
     return { ...span, continues: before !== undefined && before.measured === span.measured && !restated };
   });
+}
+
+/** The same with the level of its present route from the last measured block on, and what may become of it. */
+export function dutyWithLevel(
+  record: DutyRecord,
+  { processOf }: { processOf: (vehicleClass: string) => DutyProcess },
+  today: string,
+): ReturnType<typeof withLevelAhead> {
+  const axles = record.axles.map(({ axle }) => axle);
+  return withLevelAhead(dutySpansOf(record), today, axles, processOf(record.model.class));
 }

@@ -19,6 +19,22 @@ export const WearGroupEntity = defineEntity({
 });
 export type WearGroupRow = InferEntity<typeof WearGroupEntity>;
 
+/** How measured duty behaves in a class of vehicle, as the fleet taught it. */
+export const DutyProcessEntity = defineEntity({
+  name: 'DutyProcess',
+  tableName: 'duty_process',
+  properties: {
+    class: p.text().primary(),
+    blockSd: p.float(),
+    hazard: p.float(),
+    routeMean: p.float(),
+    routeSd: p.float(),
+    vehicles: p.integer(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type DutyProcessRow = InferEntity<typeof DutyProcessEntity>;
+
 /** The newest forecast of an axle. */
 export const ForecastEntity = defineEntity({
   name: 'Forecast',

@@ -3,6 +3,7 @@ import {
   classPrior,
   DEFAULT_NOISE,
   type Appraiser,
+  type DutyProcess,
   appraiserKeyOf,
   type LimitRule,
   metresToMiles,
@@ -14,7 +15,7 @@ import {
 } from '@mile-mark/core';
 import { appraiserKey } from '../gauges/index.ts';
 import { limitOf, limitsInForce, type ModelAxleRow } from '../register/index.ts';
-import { dutySpansOf } from './duty.ts';
+import { dutyWithLevel } from './duty.ts';
 import type { LiveReading, VehicleRecord } from './record.ts';
 
 export function readingInputOf(row: LiveReading): ReadingInput {
@@ -41,6 +42,8 @@ export interface InputContext {
   marginShare: number;
   /** Prior of an axle's group, where the fleet has taught one. */
   priors: (modelId: string, axle: number) => WearPrior | undefined;
+  /** How measured duty behaves in a class of vehicle. */
+  processOf: (vehicleClass: string) => DutyProcess;
   /** What is known of an appraiser, by its key. */
   appraiserOf: (key: string) => Appraiser;
 }
@@ -50,6 +53,7 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
   const { model } = record;
   const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
   const readings = record.readings.map(readingInputOf);
+  const { spans, ahead } = dutyWithLevel(record, context, today);
   return {
     axles: record.axles.map((axle) => ({
       axle: axle.axle,
@@ -64,7 +68,8 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
       .filter(({ fitted }) => fitted !== 'rotors')
       .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
     odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
-    duty: dutySpansOf(record),
+    duty: spans,
+    ahead,
     statedMilesPerDay: present?.duty.milesPerDay,
     appraisers: Object.fromEntries(
       [...new Set(readings.map(appraiserKeyOf))].sort().map((key) => [key, context.appraiserOf(key)]),

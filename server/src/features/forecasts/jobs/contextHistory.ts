@@ -30,7 +30,7 @@ export async function rememberContext(fleet: Fleet): Promise<void> {
 }
 
 function keptOf(
-  { settings, rules, priors }: InputContext & { settings: Settings },
+  { settings, rules, priors, processOf }: InputContext & { settings: Settings },
   records: Fleet['records'],
   appraiserOf: (key: string) => Appraiser,
 ): KeptContext {
@@ -47,7 +47,13 @@ function keptOf(
       appraisers[key] ??= { biasMm, biasSdMm, repeatabilityMm };
     }
   }
-  return { settings, rules, groups, appraisers };
+  const processes = Object.fromEntries(
+    [...new Set(records.map(({ model }) => model.class))].map((name) => {
+      const { blockSd, hazard, routeMean, routeSd } = processOf(name);
+      return [name, { blockSd, hazard, routeMean, routeSd }];
+    }),
+  );
+  return { settings, rules, groups, appraisers, processes };
 }
 
 async function save(em: EntityManager, asOf: string, afterwards: boolean, context: KeptContext): Promise<void> {

@@ -15,6 +15,7 @@ import type { VehicleRecord } from '../record.ts';
 import { backtestFleet } from './backtest.ts';
 import { rememberContext } from './contextHistory.ts';
 import { type Fleet, learnDrift, learnAppraisers } from './learnAppraisers.ts';
+import { learnDuty } from './learnDuty.ts';
 import { groupsOf } from './learnGroups.ts';
 import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
 
@@ -40,6 +41,7 @@ export async function refreshFleet(
   const records = await loadVehicleRecords(em, 'all');
   const fleet = { em, computer, records, today, tools };
   const known = await em.count(AppraiserEntity);
+  await learnDuty(fleet);
   await learnGroups(fleet);
   await learnAppraisers(fleet);
   if (known === 0) {

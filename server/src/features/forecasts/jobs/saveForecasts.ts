@@ -8,7 +8,7 @@ import { keepChanges } from '../commands/keepChanges.ts';
 import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-7';
+export const MODEL_VERSION = 'joint-filter-8';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 

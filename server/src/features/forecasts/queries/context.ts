@@ -1,9 +1,10 @@
-import { BIAS_SPREAD, UNKNOWN_APPRAISER } from '@mile-mark/core';
+import { BIAS_SPREAD, DEFAULT_DUTY_PROCESS, UNKNOWN_APPRAISER } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { appraiserKey, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
+import { DutyProcessEntity } from '../entities.ts';
 import type { InputContext } from '../input.ts';
 
 /** What, besides a vehicle's own record, its forecast rests on, as settings and the fleet's learning have it. */
@@ -12,9 +13,10 @@ export interface ForecastContext extends InputContext {
 }
 
 export async function loadForecastContext(em: EntityManager): Promise<ForecastContext> {
-  const [limits, settings, groups, appraiserOf] = await Promise.all([
+  const [limits, settings, processes, groups, appraiserOf] = await Promise.all([
     em.fork({ keepTransactionContext: true }).find(LimitRuleEntity, {}),
     readSettings(em),
+    em.fork({ keepTransactionContext: true }).find(DutyProcessEntity, {}),
     rowsOf(
       em,
       z.object({
@@ -39,6 +41,7 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
     rules: limits.map(limitRuleOf),
     settings,
     marginShare: settings.marginShare,
+    processOf: (name) => processes.find((row) => row.class === name) ?? DEFAULT_DUTY_PROCESS,
     priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`),
     appraiserOf,
   };

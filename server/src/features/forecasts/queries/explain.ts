@@ -60,7 +60,7 @@ export async function whyMark(em: EntityManager, unit: string, today: string): P
       ...[...now.readings, ...now.fittings].map(({ date, miles }) => ({ date, miles })),
     ].sort((a, b) => a.date.localeCompare(b.date) || a.miles - b.miles),
   };
-  const dutied = { ...driven, duty: now.duty, statedMilesPerDay: now.statedMilesPerDay };
+  const dutied = { ...driven, duty: now.duty, ahead: now.ahead, statedMilesPerDay: now.statedMilesPerDay };
   const read = { ...dutied, readings: now.readings, appraisers: now.appraisers };
   const stages: { cause: Cause | null; input: VehicleInput; settings: Settings }[] = [
     { cause: null, input: then, settings: kept.settings },

@@ -1,9 +1,22 @@
-import { type Appraiser, type LimitRule, UNKNOWN_APPRAISER, type WearPrior } from '@mile-mark/core';
+import {
+  type Appraiser,
+  DEFAULT_DUTY_PROCESS,
+  type LimitRule,
+  UNKNOWN_APPRAISER,
+  type WearPrior,
+} from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import type { Settings } from '../../register/index.ts';
 import type { InputContext } from '../input.ts';
+
+const Process = z.object({
+  blockSd: z.number(),
+  hazard: z.number(),
+  routeMean: z.number(),
+  routeSd: z.number(),
+});
 
 /** What forecasts rested on by a day besides the vehicles' own records, as it is kept. */
 export const KeptContext = z.object({
@@ -11,6 +24,8 @@ export const KeptContext = z.object({
   rules: z.array(z.custom<LimitRule>()),
   groups: z.custom<Record<string, WearPrior>>(),
   appraisers: z.custom<Record<string, Appraiser>>(),
+  /** By class; none where it was kept before duty was learnt. */
+  processes: z.record(z.string(), Process).default({}),
 });
 export type KeptContext = z.output<typeof KeptContext>;
 
@@ -35,10 +50,11 @@ export async function contextOf(
 }
 
 /** A kept context as forecasts take it. */
-export function contextFromKept({ settings, rules, groups, appraisers }: KeptContext): InputContext {
+export function contextFromKept({ settings, rules, groups, appraisers, processes }: KeptContext): InputContext {
   return {
     rules,
     marginShare: settings.marginShare,
+    processOf: (name) => processes[name] ?? DEFAULT_DUTY_PROCESS,
     priors: (modelId, axle) => groups[`${modelId}/${axle}`],
     appraiserOf: (key) => appraisers[key] ?? UNKNOWN_APPRAISER,
   };

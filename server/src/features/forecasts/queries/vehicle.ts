@@ -13,7 +13,7 @@ import {
   vehicleRowOf,
   VEHICLES,
 } from '../../register/index.ts';
-import { dutySpansOf } from '../duty.ts';
+import { dutySpansOf, dutyWithLevel } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
 import { axleDetails } from './axles.ts';
 import { changesOf } from './changes.ts';
@@ -48,6 +48,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     axleDetails: details,
     dutyPeriods: dutyPeriodsOf(record),
     measuredDuty: measuredOf(record),
+    dutyAhead: dutyAheadOf(dutyWithLevel(record, context, today)),
     referenceDuty: record.reference?.name ?? null,
     changes: await changesOf(em, row.id),
     suspected: overall?.detail.suspected ?? null,
@@ -91,4 +92,21 @@ function measuredOf(record: VehicleRecord): VehicleDetail['measuredDuty'] {
   return dutySpansOf(record).flatMap(({ from, to, severity, measured }) =>
     measured ? [{ from, to: to ?? null, severity }] : [],
   );
+}
+
+const Z90 = 1.645;
+const DAYS_A_YEAR = 365.25;
+
+/** The level of the present route and what may become of it; null where duty is stated only. */
+function dutyAheadOf({ spans, ahead }: ReturnType<typeof dutyWithLevel>): VehicleDetail['dutyAhead'] {
+  const level = spans.at(-1)?.severity;
+  if (!ahead || level === undefined) return null;
+  return {
+    severity: level,
+    from: level * Math.exp(-Z90 * ahead.levelSd),
+    to: level * Math.exp(Z90 * ahead.levelSd),
+    blocks: spans.filter(({ measured }) => measured).length,
+    scatter: ahead.perPeriod,
+    changesAYear: ahead.hazardPerDay * DAYS_A_YEAR,
+  };
 }

@@ -93,28 +93,46 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
   ];
 }
 
+/** The level of a route that is measured, and what the forecast takes it may become. */
+function RouteLevel({ ahead, name }: { ahead: NonNullable<VehicleDetail['dutyAhead']>; name: string }) {
+  return (
+    <Why
+      label="Level of the present route"
+      reason={
+        <p>
+          Measured over {ahead.blocks} blocks of four weeks; where the present route began is found from the blocks. It
+          lies between {ahead.from.toFixed(2)} and {ahead.to.toFixed(2)} nine times in ten. A block scatters about it by{' '}
+          {Math.round(ahead.scatter * 100)} %, and in this class a route changes about {ahead.changesAYear.toFixed(1)}{' '}
+          times a year. The forecast takes in all three.
+        </p>
+      }
+    >
+      {name}, measured severity {ahead.severity.toFixed(2)} ({ahead.from.toFixed(2)} to {ahead.to.toFixed(2)})
+    </Why>
+  );
+}
+
 /** What it drives, and how far. */
 function dutyLines({ vehicle, me }: Props): Line[] {
   const duty = vehicle.dutyPeriods.at(-1);
+  const { dutyAhead } = vehicle;
+  const stated = duty && (
+    <Why
+      label={`${duty.duty.name} since ${formatDate(duty.from)}`}
+      reason={
+        <p>
+          Brake work {Math.round(duty.stopsKjPerMile + duty.descentsKjPerMile).toLocaleString('en-US')} kJ per mile at{' '}
+          {Math.round(duty.massKg).toLocaleString('en-US')} kg: stops {Math.round(duty.stopsKjPerMile)}, descents{' '}
+          {Math.round(duty.descentsKjPerMile)}. Severity is that over the work of the model’s reference duty (
+          {vehicle.referenceDuty}).
+        </p>
+      }
+    >
+      {duty.duty.name}, severity {duty.severity.toFixed(2)}
+    </Why>
+  );
   return [
-    [
-      'Duty',
-      duty && (
-        <Why
-          label={`${duty.duty.name} since ${formatDate(duty.from)}`}
-          reason={
-            <p>
-              Brake work {Math.round(duty.stopsKjPerMile + duty.descentsKjPerMile).toLocaleString('en-US')} kJ per mile
-              at {Math.round(duty.massKg).toLocaleString('en-US')} kg: stops {Math.round(duty.stopsKjPerMile)}, descents{' '}
-              {Math.round(duty.descentsKjPerMile)}. Severity is that over the work of the model’s reference duty (
-              {vehicle.referenceDuty}).
-            </p>
-          }
-        >
-          {duty.duty.name}, severity {duty.severity.toFixed(2)}
-        </Why>
-      ),
-    ],
+    ['Duty', duty && dutyAhead ? <RouteLevel ahead={dutyAhead} name={duty.duty.name} /> : stated],
     [
       'Drives',
       vehicle.milesPerDay && (

@@ -51,6 +51,8 @@ export function asked(
       axles,
       duty:
         duty && found.reference ? [...past(input), ahead(found, duty, question.payloadShare, input.today)] : input.duty,
+      // Another duty that is asked about is one that is stated: it goes on as it is.
+      ahead: duty ? undefined : input.ahead,
       statedMilesPerDay: input.statedMilesPerDay,
     },
     policy: { ...policy, riskTarget: question.riskTarget ?? policy.riskTarget },
