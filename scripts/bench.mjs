@@ -1,5 +1,6 @@
 /** npm run bench: one JSON line a benchmark, `{"name","value","unit"}`; everything else goes to the error output. */
 import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readdirSync } from 'node:fs';
 import http from 'node:http';
 import path from 'node:path';
 import { checkNode, ensureLocal, ensureModules, ensurePackages, ROOT } from './lib/setup.mjs';
@@ -98,6 +99,16 @@ try {
   spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/wear.js')], {
     stdio: ['ignore', 'inherit', 'inherit'],
   });
+  // Fleets of foreign make, where a folder of them is named or lies beside the checkout.
+  const trials = process.env.TRIALS ?? path.join(ROOT, '../shared/trials');
+  if (existsSync(trials)) {
+    const fleets = readdirSync(trials).filter((name) => existsSync(path.join(trials, name, 'installs.csv')));
+    spawnSync(
+      process.execPath,
+      [path.join(ROOT, 'server/dist/bench/trials.js'), ...fleets.map((name) => path.join(trials, name))],
+      { stdio: ['ignore', 'inherit', 'inherit'] },
+    );
+  }
   const library = `bench_specifications_${Date.now()}`;
   cluster.ensureDatabase(library);
   spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/specifications.js')], {

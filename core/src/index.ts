@@ -89,6 +89,7 @@ export {
   exposureBetween,
   findInTrace,
   learnDutyProcess,
+  type MeasuredBlock,
   measuredBlocks,
   type OdometerPoint,
   type Resistance,

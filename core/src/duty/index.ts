@@ -31,6 +31,7 @@ export {
   DEFAULT_DUTY_PROCESS,
   dutyLevel,
   learnDutyProcess,
+  type MeasuredBlock,
   measuredBlocks,
   withLevelAhead,
   type DutyAhead,

@@ -37,7 +37,7 @@ const BLOCK_DAYS = 28;
 export const DEFAULT_DUTY_PROCESS: DutyProcess = { blockSd: 0.18, hazard: 0.02, routeMean: 0, routeSd: 0.4 };
 
 /** A measured block: logarithm of its severity, and its length. */
-interface Block {
+export interface MeasuredBlock {
   log: number;
   days: number;
 }
@@ -52,14 +52,14 @@ interface Route {
 }
 
 /** Routes with less weight than this are given up. */
-const LEAST_WEIGHT = 1e-5;
+const LEAST_WEIGHT = 1e-4;
 
 /**
  * Routes that may be driven now, after all blocks, and the likelihood of the blocks. A route's level is normal about the
  * class's, its blocks scatter about it, and with the hazard another route begins at a block: the exact posterior over when
  * the present one began. Source: Adams & MacKay, Bayesian Online Changepoint Detection (2007), with normal levels.
  */
-function follow(blocks: readonly Block[], { blockSd, hazard, routeMean, routeSd }: DutyProcess) {
+function follow(blocks: readonly MeasuredBlock[], { blockSd, hazard, routeMean, routeSd }: DutyProcess) {
   let routes: Route[] = [];
   let logLikelihood = 0;
   for (const [index, { log, days }] of blocks.entries()) {
@@ -85,12 +85,12 @@ function follow(blocks: readonly Block[], { blockSd, hazard, routeMean, routeSd 
 }
 
 /** Logarithm of the chance of blocks under a process (density), every way in which routes may have changed added up. */
-export function dutyLogLikelihood(blocks: readonly Block[], process: DutyProcess): number {
+export function dutyLogLikelihood(blocks: readonly MeasuredBlock[], process: DutyProcess): number {
   return follow(blocks, process).logLikelihood;
 }
 
 /** The level that goes on after measured blocks. */
-export function dutyLevel(blocks: readonly Block[], process: DutyProcess): DutyLevel {
+export function dutyLevel(blocks: readonly MeasuredBlock[], process: DutyProcess): DutyLevel {
   const { routes } = follow(blocks, process);
   if (routes.length === 0) return { mean: process.routeMean, sd: process.routeSd };
   const total = routes.reduce((sum, { weight }) => sum + weight, 0);
@@ -100,7 +100,7 @@ export function dutyLevel(blocks: readonly Block[], process: DutyProcess): DutyL
 }
 
 /** First blocks of the routes that were driven, the likeliest: the present one's, then that before it, and so on. */
-function routeStarts(blocks: readonly Block[], process: DutyProcess): Set<number> {
+function routeStarts(blocks: readonly MeasuredBlock[], process: DutyProcess): Set<number> {
   const starts = new Set<number>();
   for (let end = blocks.length; end > 0;) {
     const { routes } = follow(blocks.slice(0, end), process);
@@ -116,7 +116,7 @@ function isMeasured({ measured, from, to }: DutySpan, today: IsoDate): boolean {
 }
 
 /** Measured blocks that had begun on a day, as logarithms. */
-export function measuredBlocks(spans: readonly DutySpan[], today: IsoDate): Block[] {
+export function measuredBlocks(spans: readonly DutySpan[], today: IsoDate): MeasuredBlock[] {
   return spans
     .filter((span) => isMeasured(span, today))
     .map(({ from, to, severity }) => ({
@@ -132,6 +132,8 @@ const GRIDS = {
 } as const;
 /** Scatter of a fleet's process about the default before any block was seen, in logarithms (starting value). */
 const PRIOR_SD = 0.7;
+/** So many vehicles of a class teach its process well enough; of more, as many evenly taken ones are listened to. */
+const MOST_VEHICLES = 200;
 /** Fewer blocks than this teach nothing. */
 const LEAST_BLOCKS = 50;
 
@@ -142,8 +144,12 @@ const LEAST_BLOCKS = 50;
  * @param vehicles blocks of each vehicle, in order
  * @returns the default where fewer than fifty blocks were measured
  */
-export function learnDutyProcess(vehicles: readonly (readonly Block[])[]): DutyProcess {
-  const measured = vehicles.filter((blocks) => blocks.length > 0);
+export function learnDutyProcess(vehicles: readonly (readonly MeasuredBlock[])[]): DutyProcess {
+  const known = vehicles.filter((blocks) => blocks.length > 0);
+  const step = Math.max(1, known.length / MOST_VEHICLES);
+  const measured = Array.from({ length: Math.min(known.length, MOST_VEHICLES) }, (_, k) =>
+    itemAt(known, Math.floor(k * step)),
+  );
   if (measured.reduce((sum, blocks) => sum + blocks.length, 0) < LEAST_BLOCKS) return DEFAULT_DUTY_PROCESS;
   const own = measured.map((blocks) => blocks.reduce((sum, { log }) => sum + log, 0) / blocks.length);
   let best: DutyProcess = {

@@ -2,6 +2,9 @@ import {
   forecastVehicle,
   backtest,
   type BacktestedReading,
+  type DutyProcess,
+  learnDutyProcess,
+  type MeasuredBlock,
   groupEvidence,
   type GroupEvidence,
   appraiserEvidence,
@@ -29,6 +32,7 @@ export const FORECAST_TASKS = {
   'forecasts/evidence': (part: EvidenceTask[]): GroupEvidence[] =>
     part.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')),
   'forecasts/appraisers': (part: VehicleInput[]): AppraiserEvidence[] => part.map(appraiserEvidence),
+  'forecasts/dutyProcess': (vehicles: MeasuredBlock[][]): DutyProcess => learnDutyProcess(vehicles),
   'forecasts/backtest': (part: VehicleInput[]): BacktestedReading[][] => part.map(backtest),
 } satisfies Tasks;
 
@@ -56,6 +60,8 @@ export interface Computer {
     inputOf: (item: T) => VehicleInput,
     options?: ComputeOptions,
   ): Promise<AppraiserEvidence[]>;
+  /** How measured duty behaves in a class, from its vehicles' blocks. */
+  dutyProcess(vehicles: MeasuredBlock[][]): Promise<DutyProcess>;
   /** Every reading of each vehicle backtested from those before it. */
   backtest<T>(
     items: readonly T[],
@@ -71,7 +77,7 @@ const CHUNK = 25;
 /** Inputs are made from items as their turn comes: those of a large fleet are never all in memory at once. */
 export function createComputer(pool: Pool): Computer {
   const inChunks =
-    <I, R>(task: keyof typeof FORECAST_TASKS) =>
+    <I, R>(task: Exclude<keyof typeof FORECAST_TASKS, 'forecasts/dutyProcess'>) =>
     async <T>(items: readonly T[], inputOf: (item: T) => I, options: ComputeOptions = {}): Promise<R[]> => {
       const results: R[][] = [];
       let next = 0;
@@ -96,6 +102,7 @@ export function createComputer(pool: Pool): Computer {
     forecasts: inChunks('forecasts/forecast'),
     evidence: inChunks('forecasts/evidence'),
     appraisers: inChunks('forecasts/appraisers'),
+    dutyProcess: async (vehicles) => (await pool.run('forecasts/dutyProcess', vehicles)) as DutyProcess,
     backtest: inChunks('forecasts/backtest'),
   };
 }

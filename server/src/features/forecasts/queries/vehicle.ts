@@ -90,7 +90,7 @@ function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
 /** What the feed of driven days has measured, as severities by dates. */
 function measuredOf(record: VehicleRecord): VehicleDetail['measuredDuty'] {
   return dutySpansOf(record).flatMap(({ from, to, severity, measured }) =>
-    measured ? [{ from, to: to ?? null, severity }] : [],
+    measured && to ? [{ from, to, severity }] : [],
   );
 }
 

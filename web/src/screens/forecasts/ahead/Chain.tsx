@@ -102,8 +102,8 @@ function RouteLevel({ ahead, name }: { ahead: NonNullable<VehicleDetail['dutyAhe
         <p>
           Measured over {ahead.blocks} blocks of four weeks; where the present route began is found from the blocks. It
           lies between {ahead.from.toFixed(2)} and {ahead.to.toFixed(2)} nine times in ten. A block scatters about it by{' '}
-          {Math.round(ahead.scatter * 100)} %, and in this class a route changes about {ahead.changesAYear.toFixed(1)}{' '}
-          times a year. The forecast takes in all three.
+          {Math.round(ahead.scatter * 100)} %, and in this class a route changes about once in{' '}
+          {(1 / ahead.changesAYear).toFixed(1)} years. The forecast takes in all three.
         </p>
       }
     >

@@ -90,6 +90,17 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
           Measured by telematics since {formatDate(vehicle.measuredDuty[0]?.from ?? vehicle.today)}: severity{' '}
           <span className="figures">{vehicle.measuredDuty.map(({ severity }) => severity.toFixed(2)).join(', ')}</span>{' '}
           by four weeks. What was measured counts instead of what is stated.
+          {vehicle.dutyAhead && (
+            <>
+              {' '}
+              Ahead the level of the present route goes on:{' '}
+              <span className="figures">
+                {vehicle.dutyAhead.severity.toFixed(2)} ({vehicle.dutyAhead.from.toFixed(2)} to{' '}
+                {vehicle.dutyAhead.to.toFixed(2)}, nine times in ten)
+              </span>
+              .
+            </>
+          )}
         </p>
       )}
       <p className="mt-1 text-[12px] text-soft">

@@ -1,0 +1,86 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { dateOfDay, dayNumber, type VehicleInput } from '@mile-mark/core';
+import type { ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
+import { createTestApp, fillSmallFleet, localComputer, type TestApp, TODAY } from '../../testing/app.ts';
+import { DutyProcessEntity } from './entities.ts';
+import { refreshFleet } from './index.ts';
+
+let test: TestApp;
+let coordinator: Awaited<ReturnType<TestApp['as']>>;
+
+const HERD = { mphBeforeStop: 35, payloadShare: 0.35, descentMPerMile: 12, retarderShare: 0.15, towedKg: 900 };
+/** Measured blocks of a vehicle, 28 days each, the last of them ending the day before today. */
+async function measure(unit: string, stops: readonly number[]): Promise<void> {
+  const em = test.orm.em.fork();
+  const [vehicle] = await em.execute<{ id: string }[]>('select id from vehicle where unit = ?', [unit]);
+  for (const [index, stopsPerMile] of stops.entries()) {
+    const from = dayNumber(TODAY) - 28 * (stops.length - index);
+    await em.execute(
+      `insert into measured_duty (vehicle_id, from_date, to_date, days, miles, duty) values (?, ?, ?, 28, 1700, ?::jsonb)`,
+      [vehicle?.id, dateOfDay(from), dateOfDay(from + 28), JSON.stringify({ ...HERD, stopsPerMile })],
+    );
+  }
+}
+const detailOf = async (unit: string) =>
+  (await coordinator.get(`/api/vehicles/${unit}`).expect(200)).body as VehicleDetail;
+const inputOf = async (unit: string) =>
+  ((await coordinator.get(`/api/vehicles/${unit}/forecast-input`).expect(200)).body as ForecastInput)
+    .input as VehicleInput;
+
+beforeAll(async () => {
+  test = await createTestApp();
+  await fillSmallFleet(test);
+  coordinator = await test.as('coordinator');
+});
+afterAll(async () => test.close());
+
+describe('duty ahead', () => {
+  it('is what is stated, and says nothing of a level, where nothing is measured', async () => {
+    expect((await detailOf('P1')).dutyAhead).toBeNull();
+    expect((await inputOf('P1')).ahead).toBeUndefined();
+  });
+
+  it('is the level of the present route, not the last block, where it is measured', async () => {
+    await measure('P1', [0.8, 0.8, 0.8, 0.8, 3.2, 3.2, 3.2, 3.2, 2.4]);
+    const { dutyAhead } = await detailOf('P1');
+    const { duty, ahead } = await inputOf('P1');
+    const last = duty.at(-1);
+    const blocks = duty.filter(({ measured }) => measured);
+    expect(blocks).toHaveLength(9);
+    expect(last?.severity).toBe(dutyAhead?.severity);
+    expect(last?.severity).toBeGreaterThan(1.05 * (blocks.at(-1)?.severity ?? Infinity));
+    expect(last?.severity).toBeLessThan(blocks.at(-2)?.severity ?? 0);
+    expect(dutyAhead).toMatchObject({ blocks: 9 });
+    expect(dutyAhead?.from).toBeLessThan(dutyAhead?.severity ?? 0);
+    expect(dutyAhead?.to).toBeGreaterThan(dutyAhead?.severity ?? Infinity);
+    expect(ahead?.levelSd).toBeGreaterThan(0);
+  });
+
+  it('is learnt by class with the fleet, and then each forecast rests on it; once more changes nothing', async () => {
+    // Fifty blocks are needed; P2's hardly scatter, so that what is learnt is calmer than what was assumed.
+    await measure(
+      'P2',
+      Array.from({ length: 60 }, (_, i) => 0.8 + 0.01 * (i % 3)),
+    );
+    const before = (await inputOf('P2')).ahead;
+    await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
+    const rows = await test.orm.em.fork().find(DutyProcessEntity, {});
+    expect(rows).toMatchObject([{ class: 'pickup', vehicles: 2 }]);
+    const after = (await inputOf('P2')).ahead;
+    expect(after?.perPeriod).toBeLessThan(before?.perPeriod ?? 0);
+    expect(after?.perPeriod).toBe(rows[0]?.blockSd);
+    const hashes = () =>
+      test.orm.em.fork().execute<object[]>('select vehicle_id, axle, mark from forecast order by vehicle_id, axle');
+    const once = await hashes();
+    await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
+    expect(await hashes()).toEqual(once);
+  });
+
+  it('is believed as stated from the day on which somebody states another', async () => {
+    await coordinator
+      .post('/api/vehicles/P1/duty-periods')
+      .send({ id: crypto.randomUUID(), duty: 'street delivery', from: TODAY })
+      .expect(201);
+    expect((await detailOf('P1')).dutyAhead).toBeNull();
+  });
+});
