@@ -113,6 +113,17 @@ describe('the demo fleet', () => {
     expect(changes.filter(({ unit }) => !['P06', 'V15', 'V08'].includes(unit)).length).toBeLessThanOrEqual(1);
   });
 
+  it('moves no mark when it is refreshed again, five times', async () => {
+    const marks = () =>
+      orm.em.fork().execute<object[]>('select vehicle_id, axle, mark from forecast order by vehicle_id, axle');
+    const before = await marks();
+    expect(before.length).toBeGreaterThan(100);
+    for (let round = 0; round < 5; round += 1) {
+      await refreshFleet(orm.em.fork(), localComputer(), DEMO_TODAY);
+      expect(await marks()).toEqual(before);
+    }
+  });
+
   it('names, where its figures are wide, what may have changed and is not sure', async () => {
     const units = await orm.em
       .fork()

@@ -13,6 +13,7 @@ import {
   AppraiserDriftEntity,
   AppraiserEntity,
   AppraiserShareEntity,
+  appraiserKey,
   partsOfAppraiser,
   studyEvidenceOf,
 } from '../../gauges/index.ts';
@@ -34,33 +35,62 @@ export interface Fleet {
 /**
  * Learns bias and repeatability of every appraiser from all readings on record and all gauge studies, starting from
  * what was known before, and saves them with technicians' and gauges' shares.
+ *
+ * @returns whether any figure is another than before: a record that teaches nothing new leaves every figure as it is
  */
-export async function learnAppraisers(fleet: Fleet): Promise<void> {
+export async function learnAppraisers(fleet: Fleet): Promise<boolean> {
   const { em } = fleet;
+  const before = new Map(
+    (await em.fork({ keepTransactionContext: true }).find(AppraiserEntity, {})).map((row) => [
+      appraiserKey(row.technicianId, row.gaugeId),
+      row,
+    ]),
+  );
   const { appraisers, technicians, gauges } = await appraisersOf(fleet, await loadForecastContext(em));
   const computedAt = new Date();
+  const rows = appraisers.map((appraiser) => {
+    const known = before.get(appraiser.key);
+    return {
+      ...partsOfAppraiser(appraiser.key),
+      biasMm: settled(known?.biasMm, appraiser.biasMm),
+      biasSdMm: settled(known?.biasSdMm, appraiser.biasSdMm),
+      againstMm: rounded(appraiser.againstOthers.biasMm),
+      againstSdMm: rounded(appraiser.againstOthers.biasSdMm),
+      repeatabilityMm: Math.max(LEAST_REPEATABILITY_MM, settled(known?.repeatabilityMm, appraiser.repeatabilityMm)),
+      repeatabilityLogSd: appraiser.repeatabilityLogSd,
+      readings: appraiser.readings,
+      computedAt,
+    };
+  });
   await em.transactional(async (inner) => {
     await inner.nativeDelete(AppraiserEntity, {});
     await inner.nativeDelete(AppraiserShareEntity, {});
-    await inner.insertMany(
-      AppraiserEntity,
-      appraisers.map((appraiser) => ({
-        ...partsOfAppraiser(appraiser.key),
-        biasMm: rounded(appraiser.biasMm),
-        biasSdMm: rounded(appraiser.biasSdMm),
-        againstMm: rounded(appraiser.againstOthers.biasMm),
-        againstSdMm: rounded(appraiser.againstOthers.biasSdMm),
-        repeatabilityMm: Math.max(LEAST_REPEATABILITY_MM, rounded(appraiser.repeatabilityMm)),
-        repeatabilityLogSd: appraiser.repeatabilityLogSd,
-        readings: appraiser.readings,
-        computedAt,
-      })),
-    );
+    await inner.insertMany(AppraiserEntity, rows);
     await inner.insertMany(AppraiserShareEntity, [
       ...sharesOf('technician', technicians),
       ...sharesOf('gauge', gauges),
     ]);
   });
+  return rows.some((row) => {
+    const known = before.get(appraiserKey(row.technicianId, row.gaugeId));
+    return (
+      known?.biasMm !== row.biasMm || known.biasSdMm !== row.biasSdMm || known.repeatabilityMm !== row.repeatabilityMm
+    );
+  });
+}
+
+/** Less than this is no change of what is known of an appraiser, mm. */
+const SETTLED_MM = 0.01;
+
+/**
+ * A figure as it is kept: what was known, where what is learnt now differs by no more than a hundredth of a millimetre;
+ * else half-way to it, as groups and appraisers learn of each other in turn and would swing about what both agree on.
+ */
+function settled(known: number | undefined, learnt: number): number {
+  if (known === undefined) return rounded(learnt);
+  if (Math.abs(learnt - known) <= SETTLED_MM) return known;
+  const half = rounded(known + (learnt - known) / 2);
+  return half === known ? rounded(learnt) : half;
 }
 
 /** Nobody reads more alike than this, mm: a gauge's own step. */

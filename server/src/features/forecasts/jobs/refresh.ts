@@ -4,7 +4,6 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
-import { AppraiserEntity } from '../../gauges/index.ts';
 import { policyOf } from '../../register/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
 import { WearGroupEntity } from '../entities.ts';
@@ -40,21 +39,20 @@ export async function refreshFleet(
 ): Promise<void> {
   const records = await loadVehicleRecords(em, 'all');
   const fleet = { em, computer, records, today, tools };
-  const known = await em.count(AppraiserEntity);
   await learnDuty(fleet);
-  await learnGroups(fleet);
-  await learnAppraisers(fleet);
-  if (known === 0) {
-    // The first time nothing was known of the appraisers: what they taught sharpens the groups, and both the appraisers.
+  // Groups and appraisers learn of each other: in turn, until neither teaches the other anything new.
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
     await learnGroups(fleet);
-    await learnAppraisers(fleet);
-    await learnAppraisers(fleet);
+    if (!(await learnAppraisers(fleet))) break;
   }
   await learnDrift(fleet);
   await refreshRecords(fleet, await loadForecastContext(em));
   await backtestFleet(fleet);
   await rememberContext(fleet);
 }
+
+/** More rounds than this are not made at a time; the next refresh goes on. */
+const MOST_ROUNDS = 8;
 
 async function learnGroups(fleet: Fleet): Promise<void> {
   const { em } = fleet;
