@@ -290,6 +290,19 @@ describe('the forecast', () => {
     expect(first?.markMiles).toBe(10_000);
   });
 
+  it('carries the pads from the last look to today, and knows them less well', () => {
+    const readings = (['left', 'right'] as const).flatMap((side) =>
+      (['inner', 'outer'] as const).map((pad) => reading(`${side}${pad}`, '2026-06-30', 19_000, 9.2, pad, side)),
+    );
+    const [then, later] = ['2026-07-01', '2026-11-01'].map(
+      (today) => forecastVehicle(input({ readings, today }), policy).axles[0]?.pads[0],
+    );
+    // Four months at about fifty miles a day are six thousand miles, and a good millimetre.
+    expect((then?.meanMm ?? 0) - (later?.meanMm ?? 0)).toBeGreaterThan(0.7);
+    expect((then?.meanMm ?? 0) - (later?.meanMm ?? 0)).toBeLessThan(2);
+    expect(later?.sdMm).toBeGreaterThan(then?.sdMm ?? Infinity);
+  });
+
   it('ignores what is dated after today', () => {
     const later = input({ readings: [reading('a', '2026-09-01', 30_000, 3)] });
     expect(forecastVehicle(later, policy).judgements).toHaveLength(0);

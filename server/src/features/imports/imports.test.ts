@@ -197,6 +197,14 @@ describe('imports', () => {
     expect(rows.map(({ reasons }) => reasons[0]?.suggestion)).toEqual(['8.5', '11/32']);
   });
 
+  it('refuse a row that is broken as CSV, and say how', async () => {
+    const { rows, records } = await preview('2026-01-05,P1,35000,1,left,inner,9,surplus\n');
+    expect(rows[0]).toMatchObject({ outcome: 'refused', taken: false });
+    expect(rows[0]?.reasons[0]).toMatchObject({ column: null, outcome: 'refused' });
+    expect(rows[0]?.reasons[0]?.message).toContain('8 cells');
+    expect(records).toBe(0);
+  });
+
   it('do not refuse what was measured today, nor a thickness that pad, plate and a slip may make', async () => {
     const { rows } = await preview('2026-11-20,P1,52000,1,left,inner,5\n2026-01-05,P1,35000,1,left,outer,21.5\n');
     expect(rows.flatMap(({ reasons }) => reasons.map(({ outcome }) => outcome))).not.toContain('refused');

@@ -93,6 +93,7 @@ describe('duties', () => {
     ['payload_share', 'a,1,35,30,1,0,0,70', /0 to 1\.5/],
     ['retarder_share', 'a,1,35,0.3,1,40,0,70', /0 to 1/],
     ['miles_per_day', 'a,1,35,0.3,1,0,0,often', /not a number/],
+    ['miles_per_day', 'a,1,35,0.3,1,0,0,1600', /0 to 1,?500/],
     ['duty', 'herd rounds,9,35,0.35,12,0.15,900,70', /other figures/],
   ])('with a wrong %s are refused there', async (at, row, message) => {
     const found = refusals(await look(`${DUTIES}${row}\n`));

@@ -265,6 +265,10 @@ describe('an odometer that runs ahead', () => {
     const path = `/api/inspections/${entry.inspection.id}/odometer`;
     const send = (body: object) => coordinator.post(path).send({ id: randomUUID(), ...body });
     expect((await send({ odometer: '46,900 mi', reason: '' })).status).toBe(422);
+    await coordinator
+      .post(`/api/inspections/${randomUUID()}/odometer`)
+      .send({ id: randomUUID(), odometer: '46,900 mi', reason: 'misread' })
+      .expect(404);
     expect((await send({ odometer: '20,000 mi', reason: 'misread' })).body.errors[0].field).toBe('odometer');
     const id = randomUUID();
     await send({ id, odometer: '46,900 mi', reason: 'misread' }).expect(201);

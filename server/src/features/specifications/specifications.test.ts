@@ -10,6 +10,7 @@ import {
   fieldOf,
   here,
   joint,
+  release,
   released,
   torque,
   useEmptyLibrary,
@@ -62,7 +63,7 @@ describe('a released figure that changes', () => {
     expect((await flags()).map(({ unit }) => unit).sort()).toEqual(['P1', 'P2']);
   });
 
-  it('can be taken back at once by the here.coordinator only; the joint is unknown then, and stays on record', async () => {
+  it('can be taken back at once by the coordinator only; the joint is unknown then, and stays on record', async () => {
     const id = await released(
       joint(
         { jointKindId: jointKindId('Bleeder screw') },
@@ -75,6 +76,7 @@ describe('a released figure that changes', () => {
     expect((await back(here.technician)).status).toBe(403);
     await back(here.coordinator).expect(201);
     await back(here.coordinator).expect(201);
+    expect((await release(here.technician, id, torque({ nominal: 8 }))).status).toBe(409);
     const axle = (await bench()).model.axles[0];
     expect(axle?.unknown).toContain('Bleeder screw');
     expect(axle?.joints.map((one) => one.joint)).not.toContain('Bleeder screw');
@@ -144,7 +146,7 @@ describe('limits of an axle', () => {
     expect(await inputs()).toEqual(before.map((rev) => rev + 1));
   });
 
-  it('leave the here.model list’s own figures as they are', async () => {
+  it('leave the model list’s own figures as they are', async () => {
     const values = { about: 'axle', padMinMm: 3.5 };
     const own = joint({ jointKindId: null, values });
     await enter(here.coordinator, own).expect(201);
