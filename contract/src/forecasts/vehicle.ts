@@ -27,6 +27,8 @@ const shares = <T extends z.ZodType>(of: T) =>
   z.object({ p05: of, p10: of, p25: of, p50: of, p75: of, p90: of, p95: of });
 
 const Decision = z.object({
+  /** What makes the interval of the miles left wide: shares of its variance, together 1; null where nothing does. */
+  width: z.object({ duty: z.number(), wear: z.number(), thickness: z.number() }).nullable(),
   ruledBy: z.enum(['risk', 'cost']),
   riskMarkMi: z.number(),
   costMarkMi: z.number().nullable(),

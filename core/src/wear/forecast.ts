@@ -22,6 +22,7 @@ import type {
   RiskPolicy,
   VehicleInput,
 } from './types.ts';
+import { widthShares } from './width.ts';
 import { valueOfInspection } from './worth.ts';
 
 /**
@@ -164,6 +165,12 @@ function forecastAxle(context: AxleContext): AxleForecast {
     dates: quantilesBy(dateAt),
     probabilityBelowNow: shareBelowZero(passage),
     fitted,
+    width: widthShares(part, axle.limitMm, noise, {
+      input,
+      milesPerDay: perDay.mean,
+      axle: axle.axle,
+      seed: policy.seed,
+    }),
     worth: valueOfInspection(part, axle.limitMm, noise, policy.riskTarget, 1000 / severityNow, policy.seed),
     evidence: evidenceOf(input.readings, axle.axle, fitted),
   };

@@ -4,6 +4,7 @@ import type { SuspectedChange, WearChange } from './changes.ts';
 import type { DutyExplained } from './explained.ts';
 import type { RotorOutlook } from './rotor.ts';
 import type { CarriedReading, FittingInput, MarkRule, ReadingJudgement, TracePoint } from './types.ts';
+import type { WidthShares } from './width.ts';
 import type { ValueOfInspection } from './worth.ts';
 
 /** A pad as it stands today. */
@@ -60,6 +61,8 @@ export interface AxleForecast {
   probabilityBelowNow: number;
   /** Last fitting of new pads, where one is on record. */
   fitted?: FittingInput | undefined;
+  /** What makes the interval of the miles left wide; undefined where nothing does. */
+  width?: WidthShares | undefined;
   /** What one more look at it would bring. */
   worth: ValueOfInspection;
   evidence: Evidence;

@@ -15,5 +15,6 @@ export const useChangeDuty = () =>
     params: { unit },
     body,
   }));
-export const useSettings = () => useAnswer('settings', undefined);
+/** Always as they stand now: what is edited states the revision it saw. */
+export const useSettings = () => useAnswer('settings', undefined, { refetchOnMount: 'always' });
 export const useChangeSettings = () => useSubmit('changeSettings', (body: BodyOf<'changeSettings'>) => ({ body }));

@@ -8,7 +8,7 @@ import { keepChanges } from '../commands/keepChanges.ts';
 import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-8';
+export const MODEL_VERSION = 'joint-filter-9';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 
@@ -93,8 +93,9 @@ function padInBrief({ side, pad, meanMm, sdMm, ratePer1000Mi, pooled }: PadEstim
 
 /** What the mark was decided by, and what else is asked of the axle. */
 function decisionOf(axle: AxleForecast): Decision {
-  const { ruledBy, riskMarkMiles, costMarkMiles, costPerMile, rotor, miles, dates } = axle;
+  const { ruledBy, riskMarkMiles, costMarkMiles, costPerMile, rotor, miles, dates, width } = axle;
   return {
+    width: width ?? null,
     ruledBy,
     riskMarkMi: Math.round(riskMarkMiles),
     costMarkMi: costMarkMiles === undefined ? null : Math.round(costMarkMiles),

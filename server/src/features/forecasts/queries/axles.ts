@@ -56,7 +56,10 @@ export async function axleDetails(
         ? { date: found.detail.fitted.date, miles: Math.round(found.detail.fitted.miles) }
         : null,
       workPerMileKj: work === null ? null : work / 1000,
-      decision: found?.detail.decision ?? null,
+      // A forecast kept before widths were told has none.
+      decision: found?.detail.decision
+        ? { ...found.detail.decision, width: found.detail.decision.width ?? null }
+        : null,
       temperature: present ? rotorTemperature(record.model, dutyOf(present.duty), settings, axle.brakeShare) : null,
     };
   });
