@@ -132,6 +132,14 @@ describe('duty ahead', () => {
     });
   });
 
+  it('is the level until the day from which another duty is stated ahead, and that duty from then on', () => {
+    const ahead = { from: '2026-09-01', severity: 3, continues: false };
+    const found = withLevelAhead([...spans, ahead], '2026-07-20', [1, 2], DEFAULT_DUTY_PROCESS);
+    const plain = withLevelAhead(spans, '2026-07-20', [1, 2], DEFAULT_DUTY_PROCESS);
+    expect(found.spans).toEqual([...plain.spans, ahead]);
+    expect(found.ahead).toEqual(plain.ahead);
+  });
+
   it('is what is stated where nothing is measured', () => {
     const stated = [{ from: '2026-01-01', severity: 1.5 }];
     expect(withLevelAhead(stated, '2026-07-20', [1], DEFAULT_DUTY_PROCESS)).toEqual({

@@ -1,5 +1,5 @@
 import { itemAt } from '../numeric/index.ts';
-import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
+import { dayNumber, type IsoDate } from '../units/index.ts';
 import type { DutySpan } from './severity.ts';
 
 /** How measured severity behaves from block to block, all in logarithms: what a fleet's blocks teach of it. */
@@ -174,7 +174,7 @@ export function learnDutyProcess(vehicles: readonly (readonly MeasuredBlock[])[]
 
 /**
  * The duty of a vehicle with the level of its present route from the end of its last measured block on, and what may
- * become of it. A duty stated since then is believed as it is.
+ * become of it. A duty stated since then is believed as it is, and one that is dated ahead from its day on.
  *
  * @param spans in order of date; `measured` ones have an end
  * @param axles whose severities may differ
@@ -187,7 +187,9 @@ export function withLevelAhead(
 ): { spans: DutySpan[]; ahead: DutyAhead | undefined } {
   const measured = spans.filter((span) => isMeasured(span, today));
   const last = measured.at(-1);
-  const restated = spans.some(({ from, continues }) => last !== undefined && from > last.from && !continues);
+  const restated = spans.some(
+    ({ from, continues }) => last !== undefined && from > last.from && from <= today && !continues,
+  );
   if (!last?.to || restated) return { spans: [...spans], ahead: undefined };
   const blocks = measuredBlocks(spans, today);
   const level = dutyLevel(blocks, process);
@@ -201,7 +203,7 @@ export function withLevelAhead(
       }),
     ),
   };
-  const from = last.to <= today ? last.to : dateOfDay(dayNumber(today) + 1);
+  const from = last.to <= today ? last.to : today;
   return {
     spans: [
       ...withRoutes(
@@ -209,6 +211,7 @@ export function withLevelAhead(
         new Set([...starts].map((block) => measured[block]?.from)),
       ),
       { from, severity: Math.exp(level.mean), ...byAxle, continues: true },
+      ...spans.filter((span) => span.from > today && !span.continues),
     ],
     ahead: {
       levelSd: level.sd,

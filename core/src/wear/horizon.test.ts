@@ -51,5 +51,9 @@ describe('roads ahead', () => {
     const dated = [...duty, { from: '2026-09-01', severity: 1 }];
     const { daysTo } = roads({ ...still, hazardPerDay: 0.5, change: { mean: 3, sd: 0 } }, dated);
     expect(daysTo(8, 5)).toBeCloseTo(40, 9);
+    // What is stated from September on is believed: 62 days at a level unsure by a fifth, then 0.1 a day on every road.
+    const unsure = roads({ ...still, levelSd: 0.2 }, dated);
+    for (const draw of [1, 50, 3000])
+      expect(unsure.exposureIn(100, draw) - unsure.exposureIn(62, draw)).toBeCloseTo(38 * 0.1, 9);
   });
 });

@@ -90,7 +90,7 @@ export function roadsAhead(
   const [present] = plain as [Stretch];
   const roads = Array.from({ length: count }, (_, i): Stretch[] => {
     const level = Math.exp(ahead.levelSd * valueAt(draws, i * width));
-    const road = plain.map(({ from, perDay }) => ({ from, perDay: perDay * level }));
+    const road = plain.map(({ from, perDay }, k) => ({ from, perDay: k === 0 ? perDay * level : perDay }));
     if (plain.length > 1) return road;
     let from = 0;
     for (let k = 0; k < MOST_CHANGES; k += 1) {

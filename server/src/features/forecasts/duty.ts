@@ -34,12 +34,13 @@ export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: 
   const stated = dutyPeriods.map(({ period, duty }) => ({ from: period.fromDate, ...weigh(dutyOf(duty)) }));
   const blocks = measured.map(({ from_date, to_date, duty }) => ({ from: from_date, to: to_date, ...weigh(duty) }));
   const starts = [...new Set([...stated, ...blocks].map(({ from }) => from).concat(blocks.map(({ to }) => to)))].sort();
-  const lastStated = stated.at(-1)?.from ?? '';
   const spans = starts.flatMap((from, index): RecordedSpan[] => {
     const own = stated.filter((one) => one.from <= from).at(-1) ?? stated[0];
     const block =
       blocks.find((one) => one.from <= from && from < one.to) ??
-      (from >= (blocks.at(-1)?.to ?? '9') && (blocks.at(-1)?.from ?? '') >= lastStated ? blocks.at(-1) : undefined);
+      (from >= (blocks.at(-1)?.to ?? '9') && (blocks.at(-1)?.from ?? '') >= (own?.from ?? '')
+        ? blocks.at(-1)
+        : undefined);
     const taken = block ?? own;
     if (!taken) return [];
     return [

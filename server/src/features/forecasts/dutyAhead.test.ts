@@ -76,6 +76,20 @@ describe('duty ahead', () => {
     expect(await hashes()).toEqual(once);
   });
 
+  it('stays the measured level until the day from which another duty is planned', async () => {
+    const present = await detailOf('P2');
+    const planned = dateOfDay(dayNumber(TODAY) + 20);
+    await coordinator
+      .post('/api/vehicles/P2/duty-periods')
+      .send({ id: crypto.randomUUID(), duty: 'street delivery', from: planned })
+      .expect(201);
+    expect((await detailOf('P2')).dutyAhead).toEqual(present.dutyAhead);
+    const { duty, ahead } = await inputOf('P2');
+    expect(ahead).toBeDefined();
+    expect(duty.at(-1)).toMatchObject({ from: planned });
+    expect(duty.at(-2)?.severity).toBe(present.dutyAhead?.severity);
+  });
+
   it('is believed as stated from the day on which somebody states another', async () => {
     await coordinator
       .post('/api/vehicles/P1/duty-periods')

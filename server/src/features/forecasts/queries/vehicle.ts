@@ -99,7 +99,9 @@ const DAYS_A_YEAR = 365.25;
 
 /** The level of the present route and what may become of it; null where duty is stated only. */
 function dutyAheadOf({ spans, ahead }: ReturnType<typeof dutyWithLevel>): VehicleDetail['dutyAhead'] {
-  const level = spans.at(-1)?.severity;
+  // The level's span follows the last measured one; a duty may be dated after it.
+  const last = spans.findLastIndex(({ measured }) => measured);
+  const level = spans[last + 1]?.severity;
   if (!ahead || level === undefined) return null;
   return {
     severity: level,
