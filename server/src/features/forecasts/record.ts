@@ -1,4 +1,5 @@
 import { Pad, Side, ThicknessUnit } from '@mile-mark/contract';
+import { Duty as DutyDto } from '@mile-mark/contract/register';
 import type { Duty } from '@mile-mark/core';
 import { z } from 'zod';
 import type { DutyPeriodRow, DutyRow, ModelAxleRow, ModelRow } from '../register/index.ts';
@@ -64,18 +65,18 @@ export const RotorSql = z.object({
 });
 export type RotorSql = z.output<typeof RotorSql>;
 
-const DutyFigures = z.object({
-  stopsPerMile: z.number(),
-  mphBeforeStop: z.number(),
-  payloadShare: z.number(),
-  descentMPerMile: z.number(),
-  retarderShare: z.number(),
-  towedKg: z.number(),
-  slowdownsPerMile: z.number().optional(),
-  slowdownFromMph: z.number().optional(),
-  slowdownToMph: z.number().optional(),
-  longestDescentM: z.number().optional(),
-}) satisfies z.ZodType<Duty>;
+/** The figures of a duty that the work of the brakes hangs on; a block may lack slowdowns and its longest descent. */
+const DutyFigures = DutyDto.pick({
+  stopsPerMile: true,
+  mphBeforeStop: true,
+  payloadShare: true,
+  descentMPerMile: true,
+  retarderShare: true,
+  towedKg: true,
+}).extend(
+  DutyDto.pick({ slowdownsPerMile: true, slowdownFromMph: true, slowdownToMph: true, longestDescentM: true }).partial()
+    .shape,
+) satisfies z.ZodType<Duty>;
 
 export const MeasuredSql = z.object({
   vehicle_id: z.string(),

@@ -1,3 +1,4 @@
+export { KnownAppraiser } from './knownAppraiser.ts';
 export { appraiserKey, partsOfAppraiser } from './appraiserKey.ts';
 export { AppraiserDriftEntity, AppraiserEntity, AppraiserShareEntity, GaugeEntity, type GaugeRow } from './entities.ts';
 export { listGauges } from './queries/gauges.ts';

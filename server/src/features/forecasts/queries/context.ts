@@ -2,7 +2,7 @@ import { BIAS_SPREAD, DEFAULT_DUTY_PROCESS, UNKNOWN_APPRAISER } from '@mile-mark
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
-import { appraiserKey, partsOfAppraiser } from '../../gauges/index.ts';
+import { appraiserKey, KnownAppraiser, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
 import { DutyProcessEntity } from '../entities.ts';
 import type { InputContext } from '../input.ts';
@@ -51,13 +51,7 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
 async function loadAppraisers(em: EntityManager): Promise<ForecastContext['appraiserOf']> {
   const appraisers = await rowsOf(
     em,
-    z.object({
-      technician_id: z.string(),
-      gauge_id: z.string(),
-      bias_mm: z.number(),
-      bias_sd_mm: z.number(),
-      repeatability_mm: z.number(),
-    }),
+    KnownAppraiser,
     'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser',
   );
   const shares = await rowsOf(

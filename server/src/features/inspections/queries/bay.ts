@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
-import { listGauges } from '../../gauges/index.ts';
+import { KnownAppraiser, listGauges } from '../../gauges/index.ts';
 import {
   limitOf,
   LimitRuleEntity,
@@ -79,13 +79,7 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
   const vehicles = await rowsOf(em, VehicleSql, VEHICLES);
   const appraisers = await rowsOf(
     em,
-    z.object({
-      technician_id: z.string(),
-      gauge_id: z.string(),
-      bias_mm: z.number(),
-      bias_sd_mm: z.number(),
-      repeatability_mm: z.number(),
-    }),
+    KnownAppraiser,
     'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser where ? or technician_id = ?',
     [actor.role === 'coordinator', actor.id],
   );
