@@ -10,6 +10,7 @@ export const readingsKept = eventKind('readings kept', OfVehicles);
 export const readingCorrected = eventKind('reading corrected', OfVehicles);
 export const odometerCorrected = eventKind('odometer corrected', OfVehicles);
 export const questionSettled = eventKind('question settled', OfVehicles);
+export const changeSettled = eventKind('change settled', OfVehicles);
 export const padsFitted = eventKind('pads fitted', OfVehicles);
 export const vehicleEntered = eventKind('vehicle entered', OfVehicles);
 export const dutyBegun = eventKind('duty begun', OfVehicles);
@@ -29,6 +30,7 @@ const KINDS = [
   readingCorrected,
   odometerCorrected,
   questionSettled,
+  changeSettled,
   padsFitted,
   vehicleEntered,
   dutyBegun,

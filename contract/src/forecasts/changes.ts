@@ -14,8 +14,10 @@ export const WearChange = z.object({
   side: Side.nullable(),
   more: Pad.nullable(),
   since: z.string(),
-  /** New pads ended it on this day. */
+  /** New pads were fitted on this day, since it began. */
   until: z.string().nullable(),
+  /** Chance that it goes on under them; null where none were fitted, or new pads end it by themselves. */
+  outlived: z.number().nullable(),
   probability: z.number(),
   factor: z.object({ p05: z.number(), p50: z.number(), p95: z.number() }),
   looks: z.int(),

@@ -1,6 +1,6 @@
 export { WearChange, ChangeAnswer, Mark } from './changes.ts';
 export { FORECASTS_ENDPOINTS } from './endpoints.ts';
 export { MileMark, Refresh, MileMarks } from './marks.ts';
-export { Validation, type BacktestView } from './validation.ts';
+export { Validation, type BacktestView, type CalibratedView, type StrainView } from './validation.ts';
 export { PadDetail, AxleDetail, VehicleDetail, WithoutPooling } from './vehicle.ts';
 export { WhyMark, ForecastInput } from './why.ts';

@@ -29,6 +29,8 @@ const shares = <T extends z.ZodType>(of: T) =>
 const Decision = z.object({
   /** What makes the interval of the miles left wide: shares of its variance, together 1; null where nothing does. */
   width: z.object({ duty: z.number(), wear: z.number(), thickness: z.number() }).nullable(),
+  /** How many times wider than computed its intervals are, as past forecasts of its class had to be; null where none. */
+  widened: z.number().nullable(),
   ruledBy: z.enum(['risk', 'cost']),
   riskMarkMi: z.number(),
   costMarkMi: z.number().nullable(),

@@ -1,7 +1,8 @@
-import type { DutySpan } from '../duty/index.ts';
+import type { DutyProcess, DutySpan } from '../duty/index.ts';
 import { padPlaces, type PadPlace } from '../measure/index.ts';
 import { itemAt, randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, MM_PER_INCH, type IsoDate } from '../units/index.ts';
+import { driftOn, seasonOn, shockOf, type Habits } from './habits.ts';
 
 /** A technician of the fleet with the truth about the appraiser. */
 export interface FleetAppraiser {
@@ -71,6 +72,8 @@ export interface VirtualFleet {
   vehicles: FleetVehicle[];
   from: IsoDate;
   to: IsoDate;
+  /** How its measured duty behaves, where duty was measured and that was learnt. */
+  process?: DutyProcess | undefined;
 }
 
 /** What a virtual fleet is to be; the same seed gives the same fleet. */
@@ -82,6 +85,8 @@ export interface FleetOptions {
   days: number;
   /** Share of vehicles whose route changes, once, without the papers saying so; 0 where left out. */
   unstatedRoutes?: number | undefined;
+  /** Ways in which it breaks what forecasts assume. */
+  habits?: Habits | undefined;
 }
 
 /** Truth of the fleet on which the forecasting method was measured (design of this product; invented). */
@@ -115,6 +120,7 @@ export function virtualFleet({
   from,
   days,
   unstatedRoutes = 0,
+  habits = {},
 }: FleetOptions): VirtualFleet {
   const random = seededRandom(seed);
   const steps = shuffled(STEPS, random);
@@ -141,7 +147,7 @@ export function virtualFleet({
     from,
     to: dateOfDay(start + days),
     vehicles: Array.from({ length: vehicles }, (_, v) =>
-      drive(`v${v + 1}`, groups, appraisers, { start, days, unstatedRoutes }, random),
+      drive(`v${v + 1}`, groups, appraisers, { start, days, unstatedRoutes, habits }, random),
     ),
   };
 }
@@ -159,7 +165,7 @@ function drive(
   id: string,
   groups: readonly Group[],
   appraisers: readonly FleetAppraiser[],
-  { start, days, unstatedRoutes }: { start: number; days: number; unstatedRoutes: number },
+  { start, days, unstatedRoutes, habits }: { start: number; days: number; unstatedRoutes: number; habits: Habits },
   random: Random,
 ): FleetVehicle {
   const normal = () => randomNormal(random);
@@ -170,12 +176,14 @@ function drive(
   const groupAt = (axle: number) => own.get(axle) as Group;
   const places = padPlaces([1, 2]);
   const vehicleFactor = Math.exp(TRUTH.vehicleSpread * normal());
-  const rates = places.map(({ axle }) => groupAt(axle).rate * vehicleFactor * Math.exp(TRUTH.padSpread * normal()));
+  const kind = Math.exp(((habits.sistersApart ?? 0) / 2) * (Number(id.slice(1)) % 2 === 0 ? 1 : -1));
+  const padSd = habits.padSd ?? TRUTH.padSpread;
+  const rates = places.map(({ axle }) => groupAt(axle).rate * vehicleFactor * kind * Math.exp(padSd * normal()));
   const stated = () => 0.4 * 10 ** random();
   const duty: DutySpan[] = [{ from: dateOfDay(start), severity: stated() }];
   if (random() < TRUTH.routeChange)
     duty.push({ from: dateOfDay(start + Math.floor((0.3 + 0.4 * random()) * days)), severity: stated() });
-  const off = duty.map(() => Math.exp(TRUTH.severityOff * normal()));
+  const off = duty.map(() => Math.exp((habits.statedErrorSd ?? TRUTH.severityOff) * normal()));
   const seized: FleetVehicle['seized'] =
     random() < TRUTH.seized
       ? {
@@ -219,10 +227,22 @@ function drive(
   let miles = startMiles;
   let next = start + gap() * random();
   const worn = places.map(() => 0);
+  const blocks: DutySpan[] = [];
+  const lasting = duty.map(() =>
+    habits.measuredErrorSd === undefined ? 0 : Math.SQRT1_2 * habits.measuredErrorSd * normal(),
+  );
   for (let day = start; day < start + days || worn.some((mm) => mm < MOST_WORN_MM); day += PERIOD_DAYS) {
     const scatter = Math.exp(TRUTH.severityOff * normal());
     const inRecord = day < start + days;
     const end = inRecord ? Math.min(day + PERIOD_DAYS, start + days) : day + PERIOD_DAYS;
+    if (inRecord && habits.measuredErrorSd !== undefined) {
+      const index = duty.length > 1 && dateOfDay(day) >= (duty[1]?.from ?? '') ? 1 : 0;
+      const changed = unstated && dateOfDay(day) >= unstated.from ? unstated.factor : 1;
+      const error = (lasting[index] ?? 0) + Math.SQRT1_2 * habits.measuredErrorSd * normal();
+      const severity =
+        (duty[index]?.severity ?? 1) * (off[index] ?? 1) * changed * seasonOn(habits, day) * scatter * Math.exp(error);
+      blocks.push({ from: dateOfDay(day), to: dateOfDay(end), severity, measured: true, continues: blocks.length > 0 });
+    }
     let here = day;
     while (here < end) {
       const until = inRecord ? Math.min(end, Math.max(here + 1, Math.ceil(next))) : end;
@@ -230,11 +250,11 @@ function drive(
       miles += driven;
       const index = duty.length > 1 && dateOfDay(here) >= (duty[1]?.from ?? '') ? 1 : 0;
       const changed = unstated && dateOfDay(here) >= unstated.from ? unstated.factor : 1;
-      const level = (duty[index]?.severity ?? 1) * (off[index] ?? 1) * changed;
+      const level = (duty[index]?.severity ?? 1) * (off[index] ?? 1) * changed * seasonOn(habits, here);
       const severity = level * scatter;
       const date = dateOfDay(here);
       const wearMm = places.map((_, p) => {
-        const shock = Math.exp((TRUTH.shock * normal()) / Math.sqrt(Math.max(0.2, driven / 1000)));
+        const shock = Math.exp((TRUTH.shock * shockOf(habits, random)) / Math.sqrt(Math.max(0.2, driven / 1000)));
         return (itemAt(rates, p) * driven * severity * shock) / 1000;
       });
       places.forEach((place, p) => {
@@ -246,18 +266,23 @@ function drive(
       vehicle.road.push({ day: here, miles, severity: level, wearMm });
       if (!inRecord || here < next) continue;
       next = here + gap();
-      inspect(vehicle, places, thickness, dateOfDay(here), Math.round(miles), appraisers, random);
+      if (vehicle.inspections.length < (habits.mostLooks ?? Infinity))
+        inspect(vehicle, places, thickness, { day: here, daysIn: here - start, miles: Math.round(miles) }, appraisers, {
+          random,
+          habits,
+        });
       for (const { axle, newMm, limitMm } of axles) {
         const mine = places.flatMap((place, p) => (place.axle === axle ? [p] : []));
         if (Math.min(...mine.map((p) => itemAt(thickness, p))) > limitMm + 1) continue;
         vehicle.fittings.push({ date: dateOfDay(here), miles: Math.round(miles), axle });
-        for (const p of mine) thickness[p] = newMm + TRUTH.toleranceMm * normal();
+        for (const p of mine) thickness[p] = newMm + (habits.nominalOffMm ?? 0) + TRUTH.toleranceMm * normal();
         if (seized?.axle === axle && dateOfDay(here) >= seized.from) seized.freed ??= dateOfDay(here);
       }
       const visit = vehicle.inspections.at(-1);
       if (visit?.date === dateOfDay(here)) visit.leftMm = [...thickness];
     }
   }
+  if (blocks.length > 0) vehicle.duty = blocks;
   return vehicle;
 }
 
@@ -284,18 +309,22 @@ function inspect(
   vehicle: FleetVehicle,
   places: readonly PadPlace[],
   thickness: readonly number[],
-  date: IsoDate,
-  miles: number,
+  { day, daysIn, miles }: { day: number; daysIn: number; miles: number },
   appraisers: readonly FleetAppraiser[],
-  random: Random,
+  { random, habits }: { random: Random; habits: Habits },
 ): void {
+  const date = dateOfDay(day);
   const appraiser = appraisers[Math.floor(random() * appraisers.length)] as FleetAppraiser;
   const skipped = vehicle.axles.filter(() => random() < TRUTH.skipAxle).map(({ axle }) => axle);
+  const only =
+    habits.oneSided !== undefined && random() < habits.oneSided ? (random() < 0.5 ? 'left' : 'right') : undefined;
+  const bias = appraiser.biasMm + driftOn(habits, appraisers.indexOf(appraiser), daysIn);
   const readings = places.flatMap((place, p): FleetReading[] => {
-    if (skipped.includes(place.axle)) return [];
+    if (skipped.includes(place.axle) || (only && place.side !== only)) return [];
     const trueMm = itemAt(thickness, p);
-    const step = (mm: number) => Math.round(mm / appraiser.resolutionMm) * appraiser.resolutionMm;
-    const clean = Math.max(0, step(trueMm + appraiser.biasMm + appraiser.repeatabilityMm * randomNormal(random)));
+    const grid = Math.max(appraiser.resolutionMm, habits.roundToMm ?? 0);
+    const step = (mm: number) => Math.round(mm / grid) * grid;
+    const clean = Math.max(0, step(trueMm + bias + appraiser.repeatabilityMm * randomNormal(random)));
     const wanted = random() < TRUTH.grossChance ? GROSS[Math.floor(random() * GROSS.length)] : undefined;
     const plateMm = vehicle.axles.find(({ axle }) => axle === place.axle)?.plateMm ?? 0;
     const mistaken = wanted && mistake(wanted, clean, plateMm, step, random);

@@ -1,9 +1,20 @@
+import { learnDutyProcess, measuredBlocks, type DutyProcess } from '../duty/index.ts';
 import { padPlaces } from '../measure/index.ts';
 import { itemAt, normalQuantile, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
-import { foretellPassage, forecastVehicle, type Quantiles } from '../wear/index.ts';
+import {
+  calibrate,
+  foresee,
+  FORESEEN_FROM_DAYS,
+  foretellPassage,
+  forecastVehicle,
+  NEAR_MI,
+  type CalibrationLook,
+  type Quantiles,
+  type Widening,
+} from '../wear/index.ts';
 import { seizedFactor, TRUTH, type FleetVehicle, type VirtualFleet } from './fleet.ts';
-import { fleetInput, learnFleet } from './trial.ts';
+import { fleetInput, learnFleet, type LearntFleet } from './trial.ts';
 
 /** How forecasts of a virtual fleet came out against its truth. */
 export interface ForecastTrial {
@@ -47,7 +58,7 @@ export function knownOn(fleet: VirtualFleet, date: IsoDate): VirtualFleet {
 export function vehicleOn(vehicle: FleetVehicle, date: IsoDate): FleetVehicle {
   return {
     ...vehicle,
-    duty: vehicle.duty.filter(({ from }) => from <= date),
+    duty: vehicle.duty.filter(({ from, to, measured }) => (measured ? (to ?? '') <= date : from <= date)),
     inspections: vehicle.inspections.filter((one) => one.date <= date),
     fittings: vehicle.fittings.filter((one) => one.date <= date),
   };
@@ -60,13 +71,20 @@ export function vehicleOn(vehicle: FleetVehicle, date: IsoDate): FleetVehicle {
  */
 export function tryForecasts(fleet: VirtualFleet, draws = 512): ForecastTrial {
   const half = dateOfDay(Math.round((dayNumber(fleet.from) + dayNumber(fleet.to)) / 2));
-  const { appraisers, priors } = learnFleet(knownOn(fleet, half));
+  const first = knownOn(fleet, half);
+  const process = processOf(first);
+  const learnt = learnFleet({ ...first, process });
+  const { appraisers, priors } = learnt;
+  const wideningOf = wideningAfter({ ...first, process }, learnt);
   const outcomes: Outcome[] = [];
   for (const vehicle of fleet.vehicles) {
     for (const [index, { date, miles }] of vehicle.inspections.entries()) {
       if (date <= half) continue;
       const known = vehicleOn(vehicle, date);
-      const input = fleetInput(known, { ...fleet, to: date }, appraisers, (group) => priors.get(group));
+      const input = {
+        ...fleetInput(known, { ...fleet, to: date, process }, appraisers, (group) => priors.get(group)),
+        widening: wideningOf(vehicle),
+      };
       const { axles } = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws });
       for (const axle of axles) {
         if (axle.evidence.readings === 0) continue;
@@ -84,6 +102,39 @@ export function tryForecasts(fleet: VirtualFleet, draws = 512): ForecastTrial {
     }
   }
   return summarise(outcomes);
+}
+
+/** Whether a vehicle is of the heavy class, as its pads tell. */
+const isHeavy = ({ axles }: FleetVehicle) => axles.some(({ newMm }) => newMm > 15);
+
+/**
+ * By how much intervals are widened from a fleet's last day on: forecasts of it are made again as of half a year and a year
+ * before, and held against its looks since, as the product does it.
+ */
+function wideningAfter(fleet: VirtualFleet, { appraisers, priors }: LearntFleet): (vehicle: FleetVehicle) => Widening {
+  const looks = new Map<string, CalibrationLook[]>();
+  const inputOf = (vehicle: FleetVehicle, to: IsoDate) =>
+    fleetInput(vehicleOn(vehicle, to), { ...fleet, to }, appraisers, (group) => priors.get(group));
+  for (const vehicle of fleet.vehicles)
+    for (const days of FORESEEN_FROM_DAYS) {
+      const then = dateOfDay(dayNumber(fleet.to) - days);
+      for (const { axle, milesAhead, z } of foresee(inputOf(vehicle, then), inputOf(vehicle, fleet.to))) {
+        const key = `${isHeavy(vehicle)}/${milesAhead <= NEAR_MI}`;
+        looks.set(key, [...(looks.get(key) ?? []), { of: `${vehicle.id}/${axle}`, z }]);
+      }
+    }
+  const factorOf = (heavy: boolean, near: boolean) => calibrate(looks.get(`${heavy}/${near}`) ?? []).factor;
+  const [light, heavy] = [false, true].map((one) => ({ near: factorOf(one, true), far: factorOf(one, false) })) as [
+    Widening,
+    Widening,
+  ];
+  return (vehicle) => (isHeavy(vehicle) ? heavy : light);
+}
+
+/** How measured duty behaves, as its blocks teach; undefined where duty is stated. */
+function processOf({ vehicles, to }: VirtualFleet): DutyProcess | undefined {
+  const blocks = vehicles.map(({ duty }) => measuredBlocks(duty, to)).filter(({ length }) => length > 0);
+  return blocks.length > 0 ? learnDutyProcess(blocks) : undefined;
 }
 
 function eachShare(of: (share: Share) => number): Quantiles {

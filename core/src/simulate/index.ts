@@ -20,6 +20,7 @@ export {
   type GrossKind,
   type VirtualFleet,
 } from './fleet.ts';
+export { FAMILIES, SEEDS, type Habits } from './habits.ts';
 export { tryChanges, type ChangeTrial } from './changeTrial.ts';
 export { knownOn, tryForecasts, type ForecastTrial } from './forecastTrial.ts';
 export { fleetInput, learnFleet, learnPapers, tryAppraisers, type AppraiserTrial } from './trial.ts';

@@ -1,12 +1,10 @@
+import { withLevelAhead } from '../duty/index.ts';
 import { itemAt } from '../numeric/index.ts';
 import {
   classPrior,
   DEFAULT_NOISE,
-  groupEvidence,
-  groupPrior,
-  learnSpread,
-  appraiserEvidence,
-  poolAppraisers,
+  learnFrom,
+  lessonOf,
   runHistory,
   UNKNOWN_APPRAISER,
   type Appraiser,
@@ -44,12 +42,24 @@ export function fleetInput(
     ),
     fittings: vehicle.fittings,
     odometers: [{ date: fleet.from, miles: vehicle.startMiles }],
-    duty: vehicle.duty,
+    ...dutyOf(vehicle, fleet),
     appraisers,
     unknownAppraiser: UNKNOWN_APPRAISER,
     noise: DEFAULT_NOISE,
     today: fleet.to,
   };
+}
+
+/** Stated duty as it is; of a measured one the level that goes on, as its fleet's process has it. */
+function dutyOf({ duty, axles }: FleetVehicle, { to, process }: VirtualFleet): Pick<VehicleInput, 'duty' | 'ahead'> {
+  if (!process || !duty.some(({ measured }) => measured)) return { duty };
+  const { spans, ahead } = withLevelAhead(
+    duty,
+    to,
+    axles.map(({ axle }) => axle),
+    process,
+  );
+  return { duty: spans, ahead };
 }
 
 /** How well the appraisers of a fleet were learnt, and its gross errors found. */
@@ -71,7 +81,6 @@ export interface AppraiserTrial {
 
 /** Rounds over the fleet: the second and later know the appraisers of the round before. */
 const ROUNDS = 3;
-const GROUP_ROUND = 1;
 
 /** The papers of a fleet, whoever made it, as learning takes them. */
 export interface FleetPapers {
@@ -102,30 +111,26 @@ export function learnFleet(fleet: VirtualFleet): LearntFleet {
   });
 }
 
-/** The same from any fleet's papers: groups and appraisers in turn, each round knowing what the one before taught. */
+/** The same from any fleet's papers: what each round teaches the next asks with. */
 export function learnPapers({ parts, vehicles }: FleetPapers): LearntFleet {
   let appraisers: Record<string, Appraiser> = {};
-  const priors = new Map<string, WearPrior>();
-  const learnGroups = () => {
-    const evidence = vehicles.flatMap(({ input, groups }) =>
-      groupEvidence(
-        input(appraisers, () => undefined),
+  let priors = new Map<string, WearPrior>();
+  const heavy = new Set(vehicles.filter((one) => one.heavy).flatMap(({ groups }) => Object.values(groups)));
+  for (let round = 0; round < ROUNDS; round += 1) {
+    const lessons = vehicles.map(({ input, groups }) =>
+      lessonOf(
+        input(appraisers, (group) => priors.get(group)),
         (axle) => groups[axle] ?? '',
       ),
     );
-    const spread = learnSpread(evidence);
-    for (const group of new Set(evidence.map((one) => one.group))) {
-      const heavy = vehicles.some((one) => one.heavy && Object.values(one.groups).includes(group));
-      const own = evidence.filter((one) => one.group === group);
-      priors.set(group, groupPrior(heavy ? 'heavy' : 'light', own, spread));
-    }
-  };
-  for (let round = 0; round < ROUNDS; round += 1) {
-    if (round <= GROUP_ROUND) learnGroups();
-    const evidence = vehicles.map(({ input }) => appraiserEvidence(input(appraisers, (group) => priors.get(group))));
-    const pooled = poolAppraisers(parts, evidence, (key) => appraisers[key] ?? UNKNOWN_APPRAISER);
+    const learnt = learnFrom(lessons, {
+      parts,
+      present: (key) => appraisers[key] ?? UNKNOWN_APPRAISER,
+      classOf: (group) => (heavy.has(group) ? 'heavy' : 'light'),
+    });
+    priors = new Map([...learnt.groups].map(([group, { prior }]) => [group, prior]));
     appraisers = Object.fromEntries(
-      pooled.appraisers.map(({ key, biasMm, biasSdMm, repeatabilityMm }) => [
+      learnt.appraisers.appraisers.map(({ key, biasMm, biasSdMm, repeatabilityMm }) => [
         key,
         { biasMm, biasSdMm, repeatabilityMm },
       ]),

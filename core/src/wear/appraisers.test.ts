@@ -1,10 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
 import { advance } from './advance.ts';
-import { appraiserEvidence, poolAppraisers, studyEvidence } from './appraisers.ts';
+import { poolAppraisers, studyEvidence } from './appraisers.ts';
 import {
+  appraiserEvidence,
   type AxleInput,
+  classPrior,
   forecastVehicle,
-  groupEvidence,
+  lessonOf,
+  levelsOf,
   type ReadingInput,
   runHistory,
   type VehicleInput,
@@ -130,11 +133,30 @@ describe('a gauge study', () => {
 });
 
 describe('what a vehicle says of its group', () => {
+  it('is its own rate, however far from what was believed; nothing where it was not read', () => {
+    const rate = 0.4;
+    const readings = [12_000, 14_000, 16_000, 18_000].flatMap((miles, k) =>
+      look('A', `2026-0${k + 2}-10`, miles, () => 11 - (rate * (miles - 10_000)) / 1000),
+    );
+    const heardOf = (own: ReadingInput[]) => {
+      const one = { ...vehicle(own), axles: [{ ...axle, prior: classPrior('light') }] };
+      return levelsOf(
+        lessonOf(one, () => 'group'),
+        () => known,
+      );
+    };
+    const [heard] = heardOf(readings);
+    expect(Math.abs((heard?.mean ?? 0) - Math.log(rate))).toBeLessThan(0.15);
+    expect(heard?.variance).toBeLessThan(0.2);
+    expect(heardOf([])).toEqual([]);
+  });
+
   it('is what its readings say, whatever was believed before', () => {
     const readings = look('A', '2026-02-01', 12_600, (index) => 10.4 - 0.01 * index);
     const heard = [0.25, 0.4].map((sdVehicle) => {
       const prior = { mean: Math.log(0.2), sdVehicle, sdAxle: 0.1, sdPad: 0.1 };
-      return groupEvidence({ ...vehicle(readings), axles: [{ ...axle, prior }] }, () => 'group')[0];
+      const lesson = lessonOf({ ...vehicle(readings), axles: [{ ...axle, prior }] }, () => 'group');
+      return levelsOf(lesson, () => known)[0];
     });
     const [narrow, broad] = heard;
     expect(Math.abs((narrow?.variance ?? 0) / (broad?.variance ?? 1) - 1)).toBeLessThan(0.15);
@@ -184,7 +206,9 @@ describe('sides the wrong way round', () => {
   ];
   const judged = (last: readonly number[]) => {
     const { judgements } = forecastVehicle(vehicle(seen(last)), { riskTarget: 0.05, seed: 1, draws: 256 });
-    return judgements.filter(({ id }) => id.includes('2026-07-01')).map(({ suspicion }) => suspicion);
+    return seen(last)
+      .slice(-4)
+      .map(({ id }) => judgements.find((one) => one.id === id)?.suspicion);
   };
   it('are asked about at all four pads, each with the figure of the other side', () => {
     const found = judged([8, 7.9, 5, 5.1]);

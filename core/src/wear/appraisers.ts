@@ -1,110 +1,12 @@
-import { invertSymmetric, itemAt, normalInterval, square, type Square, valueAt } from '../numeric/index.ts';
-import { resolutionVariance } from '../measure/index.ts';
-import { runHistory } from './history.ts';
-import { appraiserKeyOf } from './appraiserKey.ts';
-import type { Appraiser, VehicleInput } from './types.ts';
+import { invertSymmetric, itemAt, square, type Square, valueAt } from '../numeric/index.ts';
+import { type AppraiserEvidence, LOG_STEP, SIGMA_FACTORS } from './lesson.ts';
+import type { Appraiser } from './types.ts';
 
-/**
- * What one vehicle says of the appraisers that measured it, without what the prior put in: a normal likelihood of
- * their biases (information form) and the log-likelihood of each appraiser's repeatability at `SIGMA_FACTORS`
- * times the one it was run with.
- */
-export interface AppraiserEvidence {
-  appraisers: string[];
-  /** Precision of the biases, row-major, appraisers × appraisers, 1/mm². */
-  precision: number[];
-  /** Precision × mean, 1/mm. */
-  weighted: number[];
-  /** appraisers × SIGMA_FACTORS.length, row-major. */
-  logLikelihood: number[];
-  readings: number[];
-}
-
-/** Factors about the present repeatability at which its likelihood is told: steps of 0.12 in the logarithm. */
-const SIGMA_FACTORS: readonly number[] = [-3, -2, -1, 0, 1, 2, 3].map((step) => Math.exp(0.12 * step));
-const LOG_STEP = 0.12;
-
-/** Prior of a bias while a vehicle is asked: wide enough to hear it, narrow enough to know a gross error, mm. */
-const LISTENING_SD_MM = 0.35;
-
-/**
- * Asks one vehicle: its history is run with the appraisers' biases open, N(present estimate, 0.35²); posterior
- * precision and mean less prior precision and mean are what the vehicle adds. The repeatability is asked by the
- * likelihood of each innovation, N(0, predicted variance + σ²) over the gauge's step, weighted by the chance
- * that the reading is regular.
- */
-export function appraiserEvidence(input: VehicleInput): AppraiserEvidence {
-  const open = (appraiser: Appraiser): Appraiser => ({
-    ...appraiser,
-    biasSdMm: Math.max(appraiser.biasSdMm, LISTENING_SD_MM),
-  });
-  const appraisers = Object.fromEntries(
-    Object.entries(input.appraisers).map(([key, appraiser]) => [key, open(appraiser)]),
-  );
-  const unknownAppraiser = open(input.unknownAppraiser);
-  const { state, judgements } = runHistory({ ...input, appraisers, unknownAppraiser });
-  const count = state.appraisers.length;
-  const own = (name: string): Appraiser => appraisers[name] ?? unknownAppraiser;
-  const first = 2 * state.places.length;
-  const part = square(count);
-  for (let i = 0; i < count; i += 1)
-    for (let j = 0; j < count; j += 1)
-      part.data[i * count + j] = valueAt(state.cov.data, (first + i) * state.cov.size + first + j);
-  const inverse = invertSymmetric(part);
-  const precision = new Array<number>(count * count).fill(0);
-  const weighted = new Array<number>(count).fill(0);
-  if (inverse) {
-    state.appraisers.forEach((name, i) => {
-      const prior = 1 / own(name).biasSdMm ** 2;
-      let sum = -prior * own(name).biasMm;
-      for (let j = 0; j < count; j += 1) {
-        const value = valueAt(inverse.data, i * count + j);
-        sum += value * valueAt(state.mean, first + j);
-        precision[i * count + j] = value - (i === j ? prior : 0);
-      }
-      weighted[i] = sum;
-    });
-  }
-  const logLikelihood = new Array<number>(count * SIGMA_FACTORS.length).fill(0);
-  const readings = new Array<number>(count).fill(0);
-  const byId = new Map(input.readings.map((reading) => [reading.id, reading]));
-  for (const { id, takenMm, expectedMm, expectedSdMm, hypotheses } of judgements) {
-    const reading = byId.get(id);
-    if (!reading) continue;
-    const h = state.appraisers.indexOf(appraiserKeyOf(reading));
-    const sigma = own(appraiserKeyOf(reading)).repeatabilityMm;
-    const regular = hypotheses.find(({ explanation }) => explanation === 'regular')?.probability ?? 0;
-    const known = expectedSdMm ** 2 - sigma ** 2;
-    readings[h] = (readings[h] ?? 0) + 1;
-    // A figure of nought is nought or less: it tells no scatter.
-    if (takenMm < reading.resolutionMm / 2) continue;
-    SIGMA_FACTORS.forEach((factor, f) => {
-      const at = h * SIGMA_FACTORS.length + f;
-      const log = logDensity(takenMm - expectedMm, known + (sigma * factor) ** 2, reading.resolutionMm);
-      logLikelihood[at] = (logLikelihood[at] ?? 0) + regular * log;
-    });
-  }
-  return { appraisers: [...state.appraisers], precision, weighted, logLikelihood, readings };
-}
-
-/** Log density of an innovation; a step that is coarse against the spread counts by the mass of its interval. */
-function logDensity(innovationMm: number, variance: number, resolutionMm: number): number {
-  if (resolutionMm ** 2 < 0.3 * variance) {
-    const total = variance + resolutionVariance(resolutionMm);
-    return -0.5 * (Math.log(total) + innovationMm ** 2 / total);
-  }
-  const sd = Math.sqrt(variance);
-  const mass = normalInterval((innovationMm - resolutionMm / 2) / sd, (innovationMm + resolutionMm / 2) / sd);
-  return Math.log(Math.max(mass, 1e-12) / resolutionMm) + 0.5 * Math.log(2 * Math.PI);
-}
-
-/** An appraiser as it is put together from technician, gauge and, where drift is asked, period. */
+/** An appraiser as it is put together from technician and gauge. */
 export interface AppraiserPart {
   key: string;
   technician: string;
   gauge: string;
-  /** Number of the period (quarters), where drift is asked. */
-  period?: number | undefined;
 }
 
 /** A bias and its standard deviation, mm. */
@@ -140,9 +42,7 @@ export const BIAS_SPREAD = { technician: 0.3, gauge: 0.2, both: 0.05, period: 0.
  * How far what a new pad measures may be off its nominal over all models, mm (common practice, no source): the
  * biases' common level hangs on it however many readings there are.
  */
-const LEVEL_SD_MM = 0.04;
-/** How alike two neighbouring periods of one hand are. */
-const PERIOD_LIKENESS = 0.7;
+export const LEVEL_SD_MM = 0.04;
 /** Repeatability before any reading: 0.3 mm, give or take half of it in the logarithm (common practice, no source). */
 const SIGMA_PRIOR = { logMean: Math.log(0.3), logSd: 0.5 };
 
@@ -226,8 +126,6 @@ function covariance(a: AppraiserPart, b: AppraiserPart): number {
   if (gauge) sum += BIAS_SPREAD.gauge ** 2;
   if (!technician || !gauge) return sum;
   sum += BIAS_SPREAD.both ** 2;
-  if (a.period !== undefined && b.period !== undefined)
-    sum += BIAS_SPREAD.period ** 2 * PERIOD_LIKENESS ** Math.abs(a.period - b.period);
   return sum;
 }
 

@@ -1,6 +1,7 @@
 import { SIDES, type Pad, type Side } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import type { Run } from './history.ts';
+import { OUTLIVES, waysOn } from './outlived.ts';
 import type { RateStep } from './state.ts';
 import type { VehicleInput } from './types.ts';
 
@@ -26,9 +27,11 @@ const OUTER_SHARE = 0.1;
 const UNTOLD_APART = 0.001;
 
 /** Chance that a change began since the look before: for telling it, and for the forecast until it is told. */
-export function hazardOf({ kind, more }: Pick<Candidate, 'kind' | 'more'>, until: 'told' | 'untold'): number {
-  if (kind !== 'apart') return HAZARDS[kind];
-  return (until === 'told' ? HAZARDS.apart : UNTOLD_APART) * (more === 'outer' ? OUTER_SHARE : 1);
+export function hazardOf(candidate: Pick<Candidate, 'kind' | 'more' | 'outlives'>, until: 'told' | 'untold'): number {
+  const { kind, more, outlives } = candidate;
+  const share = outlives === undefined ? 1 : outlives ? OUTLIVES : 1 - OUTLIVES;
+  if (kind !== 'apart') return HAZARDS[kind] * share;
+  return (until === 'told' ? HAZARDS.apart : UNTOLD_APART) * (more === 'outer' ? OUTER_SHARE : 1) * share;
 }
 /** Means of the log of a change's factor, from the same practice: of the pad that wears more and its mate; of drag. */
 const APART = { more: Math.log(2.8), less: Math.log(0.55) };
@@ -47,6 +50,8 @@ export interface Candidate {
   since: IsoDate;
   /** When new pads end it. */
   until?: IsoDate | undefined;
+  /** Whether it goes on under those. */
+  outlives?: boolean | undefined;
   /** Pads that would wear more, and those that would wear less. */
   steps: RateStep[];
 }
@@ -70,13 +75,13 @@ export function candidatesOf(input: VehicleInput, run: Run, days: readonly IsoDa
   const places = run.state.places;
   const found: Candidate[] = [];
   const consider = (candidate: Candidate, days: readonly IsoDate[], weights: ReadonlyMap<number, number>) => {
+    const either = candidate.kind === 'axle' || candidate.kind === 'route';
     for (const since of days) {
       const until = endOf(input, candidate, since);
-      const score = scoreOf(looks, since, until, weights);
-      if (
-        candidate.kind === 'axle' || candidate.kind === 'route' ? Math.abs(score) > WORTH_TRYING : score > WORTH_TRYING
-      )
-        found.push({ ...candidate, since, until });
+      for (const outlives of waysOn(input, { ...candidate, since, until })) {
+        const score = scoreOf(looks, since, outlives ? undefined : until, weights);
+        if ((either ? Math.abs(score) : score) > WORTH_TRYING) found.push({ ...candidate, since, until, outlives });
+      }
     }
   };
   for (const { axle } of input.axles) {

@@ -118,13 +118,98 @@ describe('pads of a wheel that wear apart', () => {
     expect(changesOf(vehicle({ 1: [] }))).toEqual([]);
   });
 
-  it('end where new pads go on', () => {
-    const input = vehicle({ 1: [...seized, [9.8, 9.8, 9.8, 9.8]] });
-    const freed = { ...input, fittings: [...input.fittings, { date: '2026-06-02', miles: 28_050, axle: 1 }] };
-    const { history, changes } = runWithChanges(freed);
-    const rates = history.state.places.map((_, p) => history.state.mean[p] as number);
-    expect(changes).toMatchObject([{ kind: 'apart', since: '2026-02-01', until: '2026-06-02' }]);
-    expect(Math.max(...rates) - Math.min(...rates)).toBeLessThan(0.5);
+  describe('under new pads', () => {
+    const worn = vehicle({ 1: [...seized, [9.8, 9.8, 9.8, 9.8]] });
+    // The last look of `worn` is the day after its new pads; further ones follow every 6,000 miles.
+    const input = {
+      ...worn,
+      readings: worn.readings.filter(({ date }) => date < '2026-08-01'),
+      fittings: [...worn.fittings, { date: '2026-06-02', miles: 28_050, axle: 1 }],
+    };
+    const later = (rows: readonly (readonly number[])[]): VehicleInput => ({
+      ...input,
+      readings: [
+        ...input.readings,
+        ...rows.flatMap((row, k) =>
+          PLACES.map(([side, pad], p): ReadingInput => ({
+            ...(worn.readings[0] as ReadingInput),
+            id: `later/${k}/${side}/${pad}`,
+            date: `2026-${String(8 + 2 * k).padStart(2, '0')}-01`,
+            miles: 34_000 + 6000 * k,
+            side,
+            pad,
+            mm: row[p] as number,
+          })),
+        ),
+      ],
+    });
+    const remedied = { ...input, remedies: [{ date: '2026-06-02', axle: 1, side: 'left' as const }] };
+    const ratesOf = (one: VehicleInput) => {
+      const { state } = runWithChanges(one).history;
+      return state.places.map((_, p) => ({
+        log: state.mean[p] as number,
+        sd: Math.sqrt(state.cov.data[p * (state.cov.size + 1)] as number),
+      }));
+    };
+    const outlivedOf = (one: VehicleInput) => changesOf(one)[0]?.outlived;
+
+    it('end where a cause is on record: the rates go back', () => {
+      const rates = ratesOf(remedied).map(({ log }) => log);
+      expect(changesOf(remedied)).toMatchObject([{ since: '2026-02-01', until: '2026-06-02', outlived: 0 }]);
+      expect(Math.max(...rates) - Math.min(...rates)).toBeLessThan(0.5);
+    });
+
+    it('are as likely to go on as not where none is, and the rate of the pad is that much less sure', () => {
+      expect(changesOf(input)).toMatchObject([{ since: '2026-02-01', until: '2026-06-02' }]);
+      expect(outlivedOf(input)).toBeCloseTo(0.5, 1);
+      const [before, after] = [ratesOf(remedied)[0], ratesOf(input)[0]];
+      expect(after?.sd).toBeGreaterThan(1.5 * (before?.sd ?? Infinity));
+      const policy = { riskTarget: 0.05, seed: 1, draws: 512 };
+      const markOf = (one: VehicleInput) => forecastVehicle(one, policy).axles[0]?.markMiles ?? NaN;
+      expect(markOf(input)).toBeLessThan(markOf(remedied));
+    });
+
+    it('a cause of another wheel, or one found before it began, is none', () => {
+      for (const remedy of [
+        { date: '2026-06-02', axle: 1, side: 'right' as const },
+        { date: '2026-01-15', axle: 1, side: 'left' as const },
+        { date: '2026-06-02', axle: 2, side: 'left' as const },
+        { date: '2027-01-01', axle: 1, side: 'left' as const },
+      ])
+        expect(outlivedOf({ ...input, remedies: [remedy] })).toBeCloseTo(0.5, 1);
+    });
+
+    it('ended after two looks that wear evenly, went on where the same pad wears again', () => {
+      const even = [
+        [9.8, 9.8, 9.8, 9.8],
+        [8.6, 8.6, 8.6, 8.6],
+      ];
+      const again = [
+        [8, 10.4, 9.8, 9.8],
+        [4.8, 9.8, 8.6, 8.6],
+      ];
+      expect(outlivedOf(later(even))).toBeLessThan(0.05);
+      const lasting = runWithChanges(later(again));
+      const one = lasting.changes.filter(({ kind, side }) => kind === 'apart' && side === 'left');
+      expect(one.some(({ outlived, since }) => (outlived ?? 0) > 0.95 || since >= '2026-06-02')).toBe(true);
+      const { places, mean } = lasting.history.state;
+      const rate = (side: string, pad: string) =>
+        mean[places.findIndex((place) => place.side === side && place.pad === pad)] as number;
+      expect(rate('left', 'inner') - rate('right', 'inner')).toBeGreaterThan(0.6);
+    });
+  });
+
+  it('a look says the same in whatever order its figures were written down', () => {
+    const input = vehicle({ 1: [...seized, [0.9, 8.1, 6.1, 6.2]] });
+    const backwards = {
+      ...input,
+      readings: input.readings.map((one) => ({
+        ...one,
+        id: `${9 - PLACES.findIndex(([s, p]) => s === one.side && p === one.pad)}${one.id}`,
+      })),
+    };
+    const [a, b] = [input, backwards].map((one) => runWithChanges(one).history.state);
+    a?.mean.forEach((value, k) => expect(value).toBeCloseTo(b?.mean[k] as number, 3));
   });
 });
 

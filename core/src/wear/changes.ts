@@ -12,6 +12,7 @@ import {
 } from './candidates.ts';
 import { beginRun, copyRun, proceed, type History, type Run } from './history.ts';
 import { collapsed, mixture } from './mixture.ts';
+import { chanceOutlived, mayOutlive } from './outlived.ts';
 import { takeStep, withSteps, type RateStep } from './state.ts';
 import type { VehicleInput } from './types.ts';
 
@@ -25,8 +26,10 @@ export interface WearChange {
   more?: Pad | undefined;
   /** The look (or fitting) after which it began. */
   since: IsoDate;
-  /** When new pads went on and ended it, as far as is known. */
+  /** When new pads went on. */
   until?: IsoDate | undefined;
+  /** Chance that what caused it outlived those pads, 0 to 1; only where new pads do not cure it by themselves. */
+  outlived?: number | undefined;
   /** Chance that it is so, 0 to 1. */
   probability: number;
   /** How many times its usual rate the (more wearing) pad wears: median, and 90 % interval. */
@@ -68,7 +71,8 @@ export interface ChangedHistory {
  * stepped by an unknown factor; by Bayes' rule the chance of all later figures under it, against that without, and
  * the chance of such a change give how sure it is. What is likely enough enters the state as the mixture of both,
  * collapsed to its mean and covariance. A candidate is tried only where the innovations of the plain run point its
- * way. New pads on an axle end what was seized or dragged there, and its rates go back.
+ * way. New pads end what pads were the cause of. What seized or dragged may outlive them (`outlived.ts`): both ways
+ * the history may have gone on enter the state, until a cause is on record or later looks tell.
  *
  * Source: likelihood-ratio test for jumps, Willsky & Jones, IEEE Trans. Automatic Control 21 (1976) 108; here with the
  * jump's size integrated out and gross errors in the likelihood.
@@ -95,7 +99,40 @@ export function runWithChanges(input: VehicleInput): ChangedHistory {
     changes.push(found.change);
     taken.push(found.candidate);
   }
-  return { history: collapsed(history, plain), changes, suspected };
+  const both = withOutlived(input, { history, runs, taken, changes });
+  return { history: collapsed(both.history, plain), changes: both.changes, suspected };
+}
+
+interface Told {
+  history: Run;
+  runs: ReadonlyMap<IsoDate, Run>;
+  /** What was taken in, and what of it was told, in the same order. */
+  taken: readonly Candidate[];
+  changes: readonly WearChange[];
+}
+
+/** What was told with the chance that it outlived the pads it was found on, and the history with both in it. */
+function withOutlived(
+  input: VehicleInput,
+  { history, runs, taken, changes }: Told,
+): { history: Run; changes: WearChange[] } {
+  let state = history.state;
+  const told = changes.map((change, k) => {
+    const candidate = itemAt(taken, k);
+    if (!mayOutlive(candidate, taken)) return change;
+    const other = { ...candidate, outlives: !candidate.outlives };
+    const { run } = runWith(input, runs, [...taken.slice(0, k), ...taken.slice(k + 1), other]);
+    const [lasting, ended] = candidate.outlives ? [history, run] : [run, history];
+    const outlived = chanceOutlived(input, candidate, lasting.logEvidence - ended.logEvidence);
+    const chance = candidate.outlives ? 1 - outlived : outlived;
+    const parts = [
+      { state, weight: 1 - chance },
+      { state: run.state, weight: chance },
+    ];
+    if (chance > COUNTS_FROM) state = mixture(parts, Math.min(state.cov.size, run.state.cov.size));
+    return { ...change, outlived };
+  });
+  return { history: { ...history, state }, changes: told };
 }
 
 interface Found {
@@ -135,9 +172,9 @@ function nextChange(
     const parts = tried.map(({ run }, k) => ({ state: run.state, weight: itemAt(untold, k) }));
     const none = 1 - untold.reduce((sum, chance) => sum + chance, 0);
     const state = mixture([{ state: base.state, weight: none }, ...parts], plain.state.cov.size);
-    const { kind, axle, side, more, since, until } = best.candidate;
+    const { kind, axle, side, more, since, until, outlives } = best.candidate;
     // What new pads ended no longer widens anything.
-    const named = probability >= NAMED_FROM && until === undefined;
+    const named = probability >= NAMED_FROM && (until === undefined || outlives === true);
     const suspected = named ? { kind, axle, side, more, since, probability } : undefined;
     return { history: { ...base, state }, candidate: best.candidate, suspected };
   }
@@ -185,8 +222,8 @@ function runWith(input: VehicleInput, runs: ReadonlyMap<IsoDate, Run>, changes: 
   proceed(run, input, {
     onFitting: (_state, axle, date) => {
       for (const one of active) {
-        const { kind, since } = one.candidate;
-        if (one.on && kind !== 'route' && one.candidate.axle === axle && date > since) turn(one, -1);
+        const { kind, since, outlives } = one.candidate;
+        if (one.on && kind !== 'route' && !outlives && one.candidate.axle === axle && date > since) turn(one, -1);
       }
     },
     onDay: (_run, date) => begin(date),

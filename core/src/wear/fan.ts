@@ -33,13 +33,16 @@ export function wearFan(
   const axle = input.axles.find((one) => one.axle === axleNumber);
   if (!axle) return undefined;
   const context = contextOf(standToday(run.history, input), input, policy, axle);
-  const { part, noise } = padsAhead(context);
+  const { part, noise, ahead: duty } = padsAhead(context);
   const size = part.cov.size;
   const pads = size / 2;
   const lower = choleskyLower(part.cov);
   const draws = commonDraws(policy.draws, size + 1, policy.seed);
   const { perDay, odometerNowMi } = context;
-  const roads = roadsAhead(input, perDay.mean, axleNumber, { count: policy.draws, seed: policy.seed });
+  const roads = roadsAhead({ ...input, ahead: duty }, perDay.mean, axleNumber, {
+    count: policy.draws,
+    seed: policy.seed,
+  });
   const grid = Array.from({ length: steps + 1 }, (_, k) => (untilMi * k) / steps);
   const daysAt = grid.map((miles) => miles / perDay.mean);
   const values = grid.map(() => new Float64Array(policy.draws));

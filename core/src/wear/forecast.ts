@@ -2,6 +2,7 @@ import { exposureBetween, type OdometerPoint, severityOn } from '../duty/index.t
 import { type PoolItem, poolReadings, resolutionVariance } from '../measure/index.ts';
 import { valueAt, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
+import { wideningAt } from './calibration.ts';
 import { ageReplacement } from './ageReplacement.ts';
 import { type ChangedHistory, runWithChanges } from './changes.ts';
 import { dutyExplained } from './explained.ts';
@@ -10,7 +11,7 @@ import { drive, type History } from './history.ts';
 import { roadsAhead } from './horizon.ts';
 import { milesPerDay } from './milesPerDay.ts';
 import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
-import { axleState, type AxleState, commonDraws, firstPassage, type PassageNoise, shareBelowZero } from './passage.ts';
+import { axleState, type AxleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
 import { rotorOutlook, type RotorOutlook } from './rotor.ts';
 import { copyState, type WearState } from './state.ts';
 import type {
@@ -96,26 +97,41 @@ export function contextOf(today: Today, input: VehicleInput, policy: RiskPolicy,
   return { ...today, input, policy, axle, severityNow: severityOn(input.duty, dayNumber(input.today), axle.axle) };
 }
 
-/** The pads of an axle as they stand, and the noise of what is ahead of them. */
+/** The pads of an axle as they stand, and the noise of what is ahead of them, as wide as past forecasts had to be. */
 export function padsAhead({ input, history: { state }, axle, perDay, severityNow }: AxleContext) {
   const count = state.places.length;
   const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [p] : []));
-  const exposurePerPeriod = Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000);
+  const part = axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]);
+  const widened = wideningAt(input.widening, milesLeft(part, axle.limitMm) / Math.max(1e-6, severityNow));
+  for (let k = 0; k < part.cov.data.length; k += 1) part.cov.data[k] = widened ** 2 * valueAt(part.cov.data, k);
+  const { ahead } = input;
   return {
     own,
-    part: axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]),
+    part,
+    widened,
+    ahead: ahead && { ...ahead, levelSd: widened * ahead.levelSd },
     noise: {
-      perPad: input.noise.perPad,
-      perPeriod: Math.max(input.noise.perPeriod, input.ahead?.perPeriod ?? 0),
-      exposurePerPeriod,
+      perPad: widened * input.noise.perPad,
+      perPeriod: widened * Math.max(input.noise.perPeriod, ahead?.perPeriod ?? 0),
+      exposurePerPeriod: Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000),
       milesPerExposure: 1 / severityNow,
     },
   };
 }
 
+/** About how many duty-weighted miles an axle's pads have left, ≥ 0. */
+function milesLeft({ mean }: AxleState, limitMm: number): number {
+  const pads = mean.length / 2;
+  const left = Array.from(
+    { length: pads },
+    (_, p) => (1000 * (valueAt(mean, pads + p) - limitMm)) / Math.exp(valueAt(mean, p)),
+  );
+  return Math.max(0, Math.min(...left));
+}
+
 function forecastAxle(context: AxleContext): AxleForecast {
   const { input, policy, history, axle, perDay, odometerNowMi, severityNow } = context;
-  const { own, part, noise } = padsAhead(context);
+  const { own, part, noise, widened, ahead } = padsAhead(context);
   const passage = firstPassage(part, axle.limitMm, noise, policy.draws, policy.seed);
   const fitted = history.lastFitting.get(axle.axle);
   // Nothing is claimed of the time before the pads were fitted, or before the record began.
@@ -123,10 +139,10 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const miles = new Float64Array(passage.length);
   const days = new Float64Array(passage.length);
   const pace = commonDraws(passage.length, 1, policy.seed + 1);
-  const roads = roadsAhead(input, perDay.mean, axle.axle, { count: passage.length, seed: policy.seed });
-  const paceSd = perDay.sd / perDay.mean;
-  passage.forEach((exposure, i) => {
-    const meanDays = roads.daysTo(exposure, i);
+  const roads = roadsAhead({ ...input, ahead }, perDay.mean, axle.axle, { count: passage.length, seed: policy.seed });
+  const paceSd = (widened * perDay.sd) / perDay.mean;
+  const steady = passage.map((exposure, i) => roads.daysTo(exposure, i));
+  steady.forEach((meanDays, i) => {
     const driven = Math.max(-since, meanDays * perDay.mean);
     miles[i] = odometerNowMi + driven;
     const factor = driven > 0 ? Math.exp(-paceSd * valueAt(pace, i)) : 1;
@@ -159,14 +175,15 @@ function forecastAxle(context: AxleContext): AxleForecast {
     riskMarkMiles,
     costMarkMiles,
     costPerMile: cost?.costPerMile,
-    nextInspectionDue: nextInspectionDue(context, part, noise, markDate),
+    nextInspectionDue: nextInspectionDue(context, { part, noise, ahead, steady }, markDate),
     rotor: rotorOf(context, pads),
     miles: quantilesBy(at),
     dates: quantilesBy(dateAt),
     probabilityBelowNow: shareBelowZero(passage),
     fitted,
+    widened: widened > 1 ? widened : undefined,
     width: widthShares(part, axle.limitMm, noise, {
-      input,
+      input: { ...input, ahead },
       milesPerDay: perDay.mean,
       axle: axle.axle,
       seed: policy.seed,
@@ -179,14 +196,25 @@ function forecastAxle(context: AxleContext): AxleForecast {
 /** The day by which the chance of being below the least thickness reaches the target, no later than the mark itself. */
 function nextInspectionDue(
   { input, policy, axle, perDay }: AxleContext,
-  part: AxleState,
-  noise: PassageNoise,
+  {
+    part,
+    noise,
+    ahead,
+    steady,
+  }: Pick<ReturnType<typeof padsAhead>, 'part' | 'noise' | 'ahead'> & { steady: Float64Array },
   markDate: IsoDate,
 ): IsoDate {
-  const count = Math.min(policy.draws, 512);
-  const passage = firstPassage(part, axle.leastMm ?? axle.limitMm, noise, count, policy.seed);
-  const roads = roadsAhead(input, perDay.mean, axle.axle, { count, seed: policy.seed });
-  const days = sortedQuantile(passage.map((exposure, i) => roads.daysTo(exposure, i)).sort(), policy.riskTarget);
+  const daysToLeast = (leastMm: number) => {
+    const count = Math.min(policy.draws, 512);
+    const passage = firstPassage(part, leastMm, noise, count, policy.seed);
+    const roads = roadsAhead({ ...input, ahead }, perDay.mean, axle.axle, { count, seed: policy.seed });
+    return passage.map((exposure, i) => roads.daysTo(exposure, i));
+  };
+  const { leastMm = axle.limitMm } = axle;
+  const days = sortedQuantile(
+    (leastMm === axle.limitMm ? steady.slice() : daysToLeast(leastMm)).sort(),
+    policy.riskTarget,
+  );
   const latest = dateOfDay(dayNumber(input.today) + Math.min(36500, Math.max(0, Math.floor(days))));
   const due = markDate > input.today ? markDate : input.today;
   return latest < due ? latest : due;

@@ -36,6 +36,8 @@ export interface Run extends History {
   taken: number;
   here?: OdometerPoint | undefined;
   swaps: SwappedSides;
+  /** The look that is being taken in: where it begins among the events, and its readings in the order they are taken. */
+  look: { at: number; readings: readonly ReadingInput[] };
 }
 
 /** What somebody may do to a run besides: at its fittings. */
@@ -65,6 +67,7 @@ export function beginRun(input: VehicleInput): Run {
     events,
     taken: 0,
     swaps: new Map(),
+    look: { at: 0, readings: [] },
   };
 }
 
@@ -94,8 +97,12 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
       event.kind === 'reading' ? event.reading.axle : event.kind === 'fitting' ? event.fitting.axle : 0,
     );
     if (event.kind === 'reading' && axle) {
-      const { reading } = event;
-      if (opensAxle(events, index)) run.swaps = swappedSides(state, readingsOfAxle(events, index), appraiserOf);
+      if (opensAxle(events, index)) {
+        const readings = readingsOfAxle(events, index);
+        run.swaps = swappedSides(state, readings, appraiserOf);
+        run.look = { at: index, readings: leastSurprisingFirst(state, readings, appraiserOf) };
+      }
+      const reading = run.look.readings[index - run.look.at] ?? event.reading;
       const swap = run.swaps.get(reading.id);
       const taken = swap ? { ...reading, mm: swap.insteadMm } : reading;
       const judgement = observe(state, taken, axle, appraiserOf(appraiserKeyOf(reading)).repeatabilityMm);
@@ -154,6 +161,31 @@ function readingsOfAxle(events: readonly Event[], index: number): ReadingInput[]
     own.push(event.reading);
   }
   return own;
+}
+
+/**
+ * The readings of one look, those nearest to what is expected first: each is judged knowing those that are less in doubt,
+ * so that the pads of a look are judged together and the order in which they were written down tells nothing.
+ */
+function leastSurprisingFirst(
+  state: WearState,
+  readings: readonly ReadingInput[],
+  appraiserOf: (name: string) => Appraiser,
+): ReadingInput[] {
+  const { size, data } = state.cov;
+  const count = state.places.length;
+  const surprise = (reading: ReadingInput) => {
+    const { axle, side, pad } = reading;
+    const x = count + state.places.findIndex((one) => one.axle === axle && one.side === side && one.pad === pad);
+    const b = 2 * count + state.appraisers.indexOf(appraiserKeyOf(reading));
+    const variance = valueAt(data, x * size + x) + 2 * valueAt(data, x * size + b) + valueAt(data, b * size + b);
+    const spread = variance + appraiserOf(appraiserKeyOf(reading)).repeatabilityMm ** 2;
+    return (reading.mm - valueAt(state.mean, x) - valueAt(state.mean, b)) ** 2 / spread;
+  };
+  return readings
+    .map((reading) => ({ reading, by: surprise(reading) }))
+    .sort((a, b) => a.by - b.by || a.reading.id.localeCompare(b.reading.id))
+    .map(({ reading }) => reading);
 }
 
 function sameAxleAndLook(a: ReadingInput, b: ReadingInput): boolean {

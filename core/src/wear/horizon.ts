@@ -3,44 +3,50 @@ import { normalCdf, valueAt } from '../numeric/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
 import { commonDraws } from './passage.ts';
 
-/** A stretch of the road ahead under one duty. */
-interface Stretch {
-  /** Days from today on which it begins. */
-  from: number;
-  /** Thousands of duty-weighted miles a day. */
-  perDay: number;
+/** Roads of equally many stretches, each under one duty, one road after another. */
+interface Roads {
+  stretches: number;
+  /** Days from today on which each stretch begins. */
+  from: Float64Array;
+  /** Thousands of duty-weighted miles a day on each. */
+  perDay: Float64Array;
 }
 
 /** The road ahead, through changes of duty that are already dated. */
-function stretchesAhead(spans: readonly DutySpan[], today: IsoDate, milesPerDay: number, axle?: number): Stretch[] {
+function plainRoad(spans: readonly DutySpan[], today: IsoDate, milesPerDay: number, axle?: number): Roads {
   const start = dayNumber(today);
   const changes = spans.map(({ from }) => dayNumber(from)).filter((from) => from > start);
-  return [start, ...changes].map((day) => ({
-    from: day - start,
-    perDay: (severityOn(spans, day, axle) * milesPerDay) / 1000,
-  }));
+  const days = [start, ...changes];
+  return {
+    stretches: days.length,
+    from: Float64Array.from(days, (day) => day - start),
+    perDay: Float64Array.from(days, (day) => (severityOn(spans, day, axle) * milesPerDay) / 1000),
+  };
 }
 
-/** Days to an exposure; before today under today's duty. */
-function daysThrough(stretches: readonly Stretch[], exposure: number): number {
-  const first = stretches[0] as Stretch;
-  if (exposure <= 0) return exposure / first.perDay;
+/** Days to an exposure on one of the roads; before today under today's duty. */
+function daysThrough({ stretches, from, perDay }: Roads, road: number, exposure: number): number {
+  const first = road * stretches;
+  if (exposure <= 0) return exposure / valueAt(perDay, first);
   let left = exposure;
-  for (let k = 0; k < stretches.length; k += 1) {
-    const { from, perDay } = stretches[k] as Stretch;
-    const possible = ((stretches[k + 1]?.from ?? Infinity) - from) * perDay;
-    if (possible >= left) return from + left / perDay;
+  for (let k = first; k < first + stretches; k += 1) {
+    const end = k + 1 < first + stretches ? valueAt(from, k + 1) : Infinity;
+    const possible = (end - valueAt(from, k)) * valueAt(perDay, k);
+    if (possible >= left) return valueAt(from, k) + left / valueAt(perDay, k);
     left -= possible;
   }
   return Infinity;
 }
 
-/** Exposure within days from today, ≥ 0. */
-function exposureThrough(stretches: readonly Stretch[], days: number): number {
-  return stretches.reduce((sum, { from, perDay }, k) => {
-    const to = Math.min(days, stretches[k + 1]?.from ?? Infinity);
-    return to > from ? sum + (to - from) * perDay : sum;
-  }, 0);
+/** Exposure within days from today on one of the roads, ≥ 0. */
+function exposureThrough({ stretches, from, perDay }: Roads, road: number, days: number): number {
+  const first = road * stretches;
+  let sum = 0;
+  for (let k = first; k < first + stretches; k += 1) {
+    const to = Math.min(days, k + 1 < first + stretches ? valueAt(from, k + 1) : Infinity);
+    if (to > valueAt(from, k)) sum += (to - valueAt(from, k)) * valueAt(perDay, k);
+  }
+  return sum;
 }
 
 /**
@@ -57,8 +63,8 @@ export function horizon(
   milesPerDay: number,
   axle?: number,
 ): (exposure: number) => number {
-  const stretches = stretchesAhead(spans, today, milesPerDay, axle);
-  return (exposure) => daysThrough(stretches, exposure);
+  const road = plainRoad(spans, today, milesPerDay, axle);
+  return (exposure) => daysThrough(road, 0, exposure);
 }
 
 /** Roads that may lie ahead, one for each draw: exposure and days, each from the other. */
@@ -82,27 +88,69 @@ export function roadsAhead(
   axle: number,
   { count, seed }: { count: number; seed: number },
 ): RoadsAhead {
-  const plain = stretchesAhead(duty, today, milesPerDay, axle);
+  const plain = plainRoad(duty, today, milesPerDay, axle);
   if (!ahead)
-    return { daysTo: (exposure) => daysThrough(plain, exposure), exposureIn: (days) => exposureThrough(plain, days) };
-  const draws = commonDraws(count, 1 + 2 * MOST_CHANGES, seed + 2);
-  const width = 1 + 2 * MOST_CHANGES;
-  const [present] = plain as [Stretch];
-  const roads = Array.from({ length: count }, (_, i): Stretch[] => {
-    const level = Math.exp(ahead.levelSd * valueAt(draws, i * width));
-    const road = plain.map(({ from, perDay }, k) => ({ from, perDay: k === 0 ? perDay * level : perDay }));
-    if (plain.length > 1) return road;
-    let from = 0;
-    for (let k = 0; k < MOST_CHANGES; k += 1) {
-      const at = i * width + 1 + 2 * k;
-      from += -Math.log(Math.max(1e-12, 1 - normalCdf(valueAt(draws, at)))) / Math.max(1e-9, ahead.hazardPerDay);
-      const { mean, sd } = ahead.change;
-      road.push({ from, perDay: present.perDay * Math.exp(mean + sd * valueAt(draws, at + 1)) });
-    }
-    return road;
-  });
+    return {
+      daysTo: (exposure) => daysThrough(plain, 0, exposure),
+      exposureIn: (days) => exposureThrough(plain, 0, days),
+    };
+  const roads = plain.stretches > 1 ? dated(plain, ahead, count, seed) : open(plain, ahead, count, seed);
   return {
-    daysTo: (exposure, draw) => daysThrough(roads[draw] as Stretch[], exposure),
-    exposureIn: (days, draw) => exposureThrough(roads[draw] as Stretch[], days),
+    daysTo: (exposure, draw) => daysThrough(roads, draw, exposure),
+    exposureIn: (days, draw) => exposureThrough(roads, draw, days),
   };
+}
+
+/** Of each draw: level, then wait (in mean waits) and level of each change of route. */
+const WIDTH = 1 + 2 * MOST_CHANGES;
+const TURNS = new Map<string, Float64Array>();
+
+/** The draws all roads are made of: standard normal but for the waits, which are exponential with mean 1. */
+function commonTurns(count: number, seed: number): Float64Array {
+  const key = `${count}/${seed}`;
+  const kept = TURNS.get(key);
+  if (kept) return kept;
+  const turns = commonDraws(count, WIDTH, seed + 2).slice();
+  for (let i = 0; i < count; i += 1)
+    for (let k = 0; k < MOST_CHANGES; k += 1) {
+      const at = i * WIDTH + 1 + 2 * k;
+      turns[at] = -Math.log(Math.max(1e-12, 1 - normalCdf(valueAt(turns, at))));
+    }
+  TURNS.set(key, turns);
+  return turns;
+}
+
+/** Roads whose changes are dated: only the present level is drawn. */
+function dated({ stretches, from, perDay }: Roads, ahead: DutyAhead, count: number, seed: number): Roads {
+  const turns = commonTurns(count, seed);
+  const own = new Float64Array(count * stretches);
+  for (let i = 0; i < count; i += 1) {
+    own.set(perDay, i * stretches);
+    own[i * stretches] = valueAt(perDay, 0) * Math.exp(ahead.levelSd * valueAt(turns, i * WIDTH));
+  }
+  return {
+    stretches,
+    from: Float64Array.from({ length: own.length }, (_, k) => valueAt(from, k % stretches)),
+    perDay: own,
+  };
+}
+
+/** Roads on which other routes follow with the hazard. */
+function open(plain: Roads, { levelSd, hazardPerDay, change }: DutyAhead, count: number, seed: number): Roads {
+  const turns = commonTurns(count, seed);
+  const stretches = 1 + MOST_CHANGES;
+  const from = new Float64Array(count * stretches);
+  const perDay = new Float64Array(count * stretches);
+  const present = valueAt(plain.perDay, 0);
+  const wait = 1 / Math.max(1e-9, hazardPerDay);
+  for (let i = 0; i < count; i += 1) {
+    const at = i * stretches;
+    perDay[at] = present * Math.exp(levelSd * valueAt(turns, i * WIDTH));
+    for (let k = 1; k < stretches; k += 1) {
+      const turn = i * WIDTH + 2 * k - 1;
+      from[at + k] = valueAt(from, at + k - 1) + wait * valueAt(turns, turn);
+      perDay[at + k] = present * Math.exp(change.mean + change.sd * valueAt(turns, turn + 1));
+    }
+  }
+  return { stretches, from, perDay };
 }

@@ -6,7 +6,6 @@ export { runHistory, type History } from './history.ts';
 export {
   classPrior,
   DEFAULT_NOISE,
-  groupEvidence,
   groupPrior,
   learnSpread,
   UNKNOWN_APPRAISER,
@@ -24,15 +23,16 @@ export {
 export { appraiserKeyOf } from './appraiserKey.ts';
 export {
   BIAS_SPREAD,
-  appraiserEvidence,
   poolAppraisers,
   studyEvidence,
   type Estimate,
   type AppraiserEstimate,
-  type AppraiserEvidence,
   type AppraiserPart,
   type PooledAppraisers,
 } from './appraisers.ts';
+export { appraiserEvidence, lessonOf, type AppraiserEvidence, type Lesson } from './lesson.ts';
+export { learnFrom, levelsOf, type FleetLearning, type LearningContext } from './learn.ts';
+export { poolDrift, type PeriodEstimate, type PeriodPart } from './drift.ts';
 export { firstPassage } from './passage.ts';
 export { milesPerDay } from './milesPerDay.ts';
 export { type AxleForecast, type Evidence, type PadEstimate, type Quantiles, type VehicleForecast } from './outcome.ts';
@@ -44,6 +44,7 @@ export {
   type Appraiser,
   type MarkRule,
   type ReadingInput,
+  type RemedyInput,
   type ReadingJudgement,
   type RiskPolicy,
   type VehicleInput,
@@ -52,5 +53,16 @@ export {
 } from './types.ts';
 export { runWithChanges, TOLD_FROM, type ChangedHistory, type SuspectedChange, type WearChange } from './changes.ts';
 export { type ChangeKind } from './candidates.ts';
+export { calibrate, NEAR_MI, type Calibration, type CalibrationLook, type Widening } from './calibration.ts';
+export { foresee, FORESEEN_FROM_DAYS, isForeseeable, type ForeseenLook, type Later } from './foreseen.ts';
+export {
+  DEFAULT_WEAR_PROCESS,
+  learnWearProcess,
+  processEvidence,
+  teachersOfProcess,
+  withProcess,
+  type WearProcess,
+} from './process.ts';
+export { ASSUMPTIONS, checkedLooks, strainsOf, type Assumption, type Residual, type Strain } from './criticism.ts';
 export { valueOfInspection, type ValueOfInspection } from './worth.ts';
 export { wearFan, type WearFan } from './fan.ts';

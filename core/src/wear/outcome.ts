@@ -61,6 +61,8 @@ export interface AxleForecast {
   probabilityBelowNow: number;
   /** Last fitting of new pads, where one is on record. */
   fitted?: FittingInput | undefined;
+  /** How many times wider than computed the intervals are, as past forecasts had to be to hold; undefined where none. */
+  widened?: number | undefined;
   /** What makes the interval of the miles left wide; undefined where nothing does. */
   width?: WidthShares | undefined;
   /** What one more look at it would bring. */

@@ -1,6 +1,5 @@
-import { valueAt } from '../numeric/index.ts';
-import { runHistory } from './history.ts';
-import type { VehicleInput, WearNoise, WearPrior, Appraiser } from './types.ts';
+import { square, type Square } from '../numeric/index.ts';
+import type { WearNoise, WearPrior, Appraiser } from './types.ts';
 
 /** A class of vehicle, as far as first guesses about wear go. */
 export type WearClass = 'light' | 'heavy';
@@ -12,8 +11,10 @@ export type WearClass = 'light' | 'heavy';
 const CLASS_LOG_RATE: Record<WearClass, number> = { light: Math.log(0.2), heavy: Math.log(0.1) };
 const CLASS_SD = 1;
 
+/** Spread of log rates between the pads of an axle before a fleet has taught it (common practice, no source). */
+export const PAD_SPREAD = 0.1;
 /** Spread of log rates: between vehicles of a group, between axles of a vehicle, between pads of an axle. */
-const GROUP_SPREAD = { vehicle: 0.25, axle: 0.12, pad: 0.1 };
+const GROUP_SPREAD = { vehicle: 0.25, axle: 0.12, pad: PAD_SPREAD };
 
 /** Scatter of wear where nothing else is said (common practice, no source). */
 export const DEFAULT_NOISE: WearNoise = { perPeriod: 0.12, perPad: 0.2, perDuty: 0.12, newToleranceMm: 0.1 };
@@ -39,42 +40,6 @@ export interface GroupEvidence {
 }
 
 /**
- * What a vehicle's own readings say of its axles' log rates, without what the prior put in.
- *
- * The history is run under the broad class prior N(m0, V0); the posterior N(m, V) of the axle's mean rate
- * gives the likelihood back: precision 1/V − 1/V0, mean (m/V − m0/V0) ÷ that.
- *
- * @param input the vehicle with `classPrior` on every axle
- * @param groupOf the name of an axle's group
- */
-export function groupEvidence(input: VehicleInput, groupOf: (axle: number) => string): GroupEvidence[] {
-  if (input.readings.length === 0) return [];
-  const { state } = runHistory(input);
-  const { size, data } = state.cov;
-  return input.axles.flatMap(({ axle, prior }) => {
-    const own = state.places.flatMap((place, p) => (place.axle === axle ? [p] : []));
-    let sum = 0;
-    let variance = 0;
-    for (const p of own) {
-      sum += valueAt(state.mean, p);
-      for (const q of own) variance += valueAt(data, p * size + q);
-    }
-    const mean = sum / own.length;
-    variance /= own.length ** 2;
-    const priorVariance = prior.sdVehicle ** 2 + prior.sdAxle ** 2 + prior.sdPad ** 2 / own.length;
-    const precision = 1 / variance - 1 / priorVariance;
-    if (precision < 1e-3) return [];
-    return [
-      {
-        group: groupOf(axle),
-        mean: (mean / variance - prior.mean / priorVariance) / precision,
-        variance: 1 / precision,
-      },
-    ];
-  });
-}
-
-/**
  * Prior of a group from what its vehicles say: normal-normal shrinkage of the group's level towards its
  * class, each vehicle weighing 1/(its variance + spread between vehicles). What stays unknown of the level is that of
  * this axle's pads, not of the vehicle: front and rear are of two groups. `spread` multiplies the assumed spreads (see `learnSpread`). Source: Gelman et al., Bayesian Data Analysis, 3rd ed., §2.5 and §5.4.
@@ -88,12 +53,34 @@ export function groupPrior(wearClass: WearClass, evidence: readonly GroupEvidenc
     precision += weight;
     weighted += weight * mean;
   }
+  return levelPrior(weighted / precision, 1 / Math.sqrt(precision), spread);
+}
+
+/** Prior of a group whose level is known to a standard deviation. */
+export function levelPrior(mean: number, sd: number, spread: number): WearPrior {
   return {
-    mean: weighted / precision,
+    mean,
     sdVehicle: spread * GROUP_SPREAD.vehicle,
-    sdAxle: Math.hypot(spread * GROUP_SPREAD.axle, 1 / Math.sqrt(precision)),
+    sdAxle: Math.hypot(spread * GROUP_SPREAD.axle, sd),
     sdPad: GROUP_SPREAD.pad,
   };
+}
+
+/** What is known of a group's level before any reading: mean and one sd of its logarithm. */
+export const LEVEL_BEFORE: Readonly<Record<WearClass, { mean: number; sd: number }>> = {
+  light: { mean: CLASS_LOG_RATE.light, sd: CLASS_SD },
+  heavy: { mean: CLASS_LOG_RATE.heavy, sd: CLASS_SD },
+};
+
+/** Covariance of the levels of one vehicle's axles about their groups', at a factor of the assumed spreads. */
+export function spreadOf(axles: number, spread: number): Square {
+  const cov = square(axles);
+  for (let i = 0; i < axles; i += 1)
+    for (let k = 0; k < axles; k += 1) {
+      const own = i === k ? (spread * GROUP_SPREAD.axle) ** 2 + GROUP_SPREAD.pad ** 2 / 4 : 0;
+      cov.data[i * axles + k] = (spread * GROUP_SPREAD.vehicle) ** 2 + own;
+    }
+  return cov;
 }
 
 /** How well the factor is known before anything was measured, in the logarithm (starting value, common practice, no source). */

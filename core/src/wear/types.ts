@@ -1,6 +1,7 @@
 import type { DutyAhead, DutySpan, OdometerPoint } from '../duty/index.ts';
 import type { Judgement, Pad, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
+import type { Widening } from './calibration.ts';
 import type { ServiceCosts } from './ageReplacement.ts';
 
 /** One reading carried to today: reading − bias − wear since. */
@@ -95,17 +96,28 @@ export interface FittingInput {
   axle: number;
 }
 
+/** A cause of wear apart or of drag that was found and put on record. */
+export interface RemedyInput {
+  date: IsoDate;
+  axle: number;
+  side: Side;
+}
+
 /** Everything the forecast of one vehicle rests on. */
 export interface VehicleInput {
   axles: AxleInput[];
   readings: ReadingInput[];
   fittings: FittingInput[];
+  /** Causes found; without one, a slide that seized may outlive new pads. */
+  remedies?: readonly RemedyInput[] | undefined;
   /** Odometers on record besides those of readings and fittings. */
   odometers: OdometerPoint[];
   /** Severity by dates, in order. */
   duty: DutySpan[];
   /** What may become of a measured duty ahead; a stated one goes on as it is. */
   ahead?: DutyAhead | undefined;
+  /** What past forecasts of its class make of the width of intervals; as computed, where left out. */
+  widening?: Widening | undefined;
   /** Miles a day that the present duty states, where it states them. */
   statedMilesPerDay?: number | undefined;
   appraisers: Record<string, Appraiser>;

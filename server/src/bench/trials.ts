@@ -9,22 +9,35 @@ import { parse } from 'csv-parse/sync';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
+  calibrate,
   classPrior,
   dateOfDay,
   dayNumber,
   DEFAULT_NOISE,
+  foresee,
+  FORESEEN_FROM_DAYS,
   foretellPassage,
   forecastVehicle,
   learnDutyProcess,
   learnPapers,
+  learnWearProcess,
+  processEvidence,
+  teachersOfProcess,
+  withProcess,
   measuredBlocks,
+  NEAR_MI,
   sortedQuantile,
   UNKNOWN_APPRAISER,
   withLevelAhead,
+  type Appraiser,
+  type CalibrationLook,
+  type DutyProcess,
   type Pad,
   type ReadingInput,
   type Side,
   type VehicleInput,
+  type WearPrior,
+  type WearProcess,
 } from '@mile-mark/core';
 
 type Row = Record<string, string>;
@@ -124,19 +137,80 @@ function load(folder: string): Vehicle[] {
   });
 }
 
-/** The fleet's vehicles with what may become of their duty, as the blocks of their class teach it. */
-function withDutyAhead(vehicles: readonly Vehicle[]): Vehicle[] {
-  return [false, true].flatMap((heavy) => {
-    const own = vehicles.filter((one) => one.heavy === heavy);
-    const process = learnDutyProcess(own.map(({ input }) => measuredBlocks(input.duty, input.today)));
-    return own.map((vehicle) => {
-      const { input } = vehicle;
-      const numbers = input.axles.map(({ axle }) => axle);
-      const { spans, ahead } = withLevelAhead(input.duty, input.today, numbers, process);
-      return { ...vehicle, input: { ...input, duty: spans, ahead } };
-    });
-  });
+/** How duty behaves in a fleet's light and heavy vehicles, as their blocks teach it. */
+function processesOf(vehicles: readonly Vehicle[]): (heavy: boolean) => DutyProcess {
+  const [light, heavy] = [false, true].map((which) => {
+    const own = vehicles.filter((one) => one.heavy === which);
+    return learnDutyProcess(own.map(({ input }) => measuredBlocks(input.duty, input.today)));
+  }) as [DutyProcess, DutyProcess];
+  return (which) => (which ? heavy : light);
 }
+
+/** A vehicle's papers with what may become of its duty. */
+function withDutyAhead(input: VehicleInput, process: DutyProcess): VehicleInput {
+  const numbers = input.axles.map(({ axle }) => axle);
+  const { spans, ahead } = withLevelAhead(input.duty, input.today, numbers, process);
+  return { ...input, duty: spans, ahead };
+}
+
+/** A vehicle's papers as they stood on a day. */
+function asItStood(input: VehicleInput, today: string): VehicleInput {
+  const sofar = <T extends { date: string }>(rows: readonly T[]) => rows.filter(({ date }) => date <= today);
+  return {
+    ...input,
+    today,
+    readings: sofar(input.readings),
+    fittings: sofar(input.fittings),
+    odometers: sofar(input.odometers),
+    duty: input.duty.filter(({ to }) => to !== undefined && to <= today),
+  };
+}
+
+/** What came of forecasts made half a year and a year ago, by light and heavy, near and far. */
+function calibrations(
+  fleet: string,
+  papers: readonly Vehicle[],
+  processOf: (heavy: boolean) => DutyProcess,
+  learnt: Learnt,
+) {
+  const looks: Record<string, CalibrationLook[]> = {};
+  for (const { id, input, groups, heavy } of papers)
+    for (const back of FORESEEN_FROM_DAYS) {
+      const then = asItStood(input, dateOfDay(dayNumber(input.today) - back));
+      const known = learnt(withDutyAhead(then, processOf(heavy)), groups, heavy);
+      for (const { axle, milesAhead, z } of foresee(known, input)) {
+        const key = `${heavy ? 'heavy' : 'light'}, ${milesAhead <= NEAR_MI ? 'near' : 'far'}`;
+        (looks[key] ??= []).push({ of: `${id}/${axle}`, z });
+      }
+    }
+  for (const [key, own] of Object.entries(looks).sort()) {
+    const { within80, spread, factor } = calibrate(own);
+    print(`looks foreseen within 80 %, ${fleet}, ${key} (${own.length})`, 100 * within80, '%');
+    print(`errors beside what was foreseen, ${fleet}, ${key}`, spread, '1');
+    print(`intervals widened, ${fleet}, ${key}`, factor, '1');
+  }
+}
+
+type Learnt = (input: VehicleInput, groups: Record<number, string>, heavy: boolean) => VehicleInput;
+
+/** How wear scatters in light and heavy vehicles, as those with most readings teach it. */
+function wearProcesses(vehicles: readonly Vehicle[], known: Learnt): (heavy: boolean) => WearProcess {
+  const [light, heavy] = [false, true].map((which) => {
+    const own = vehicles.filter((one) => one.heavy === which);
+    const teachers = teachersOfProcess(own.map((one) => ({ ...one, readings: one.input.readings.length })));
+    return learnWearProcess(teachers.map(({ input, groups }) => processEvidence(known(input, groups, which))));
+  }) as [WearProcess, WearProcess];
+  return (which) => (which ? heavy : light);
+}
+
+/** Papers with what the fleet taught of appraisers and groups. */
+const learntBy =
+  (appraisers: Record<string, Appraiser>, priors: ReadonlyMap<string, WearPrior>): Learnt =>
+  (input, groups) => ({
+    ...input,
+    appraisers,
+    axles: input.axles.map((axle) => ({ ...axle, prior: priors.get(groups[axle.axle] ?? '') ?? axle.prior })),
+  });
 
 /** Two simple methods, as the trials' own score has them are not known here: the product's own stand for them. */
 interface Outcome {
@@ -150,7 +224,8 @@ interface Outcome {
 function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; seconds: number } {
   const papers = load(folder);
   const begun = performance.now();
-  const vehicles = withDutyAhead(papers);
+  const processOf = processesOf(papers);
+  const vehicles = papers.map((one) => ({ ...one, input: withDutyAhead(one.input, processOf(one.heavy)) }));
   const technicians = [...new Set(vehicles.flatMap(({ input }) => input.readings.map(({ technician }) => technician)))];
   const { appraisers, priors } = learnPapers({
     parts: technicians.sort().map((name) => ({ key: name, technician: name, gauge: `gauge of ${name}` })),
@@ -164,15 +239,14 @@ function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; secon
       heavy,
     })),
   });
+  const known = learntBy(appraisers, priors);
+  const wear = wearProcesses(vehicles, known);
+  const learnt: Learnt = (input, groups, heavy) => withProcess(known(input, groups, heavy), wear(heavy));
   const truths = by(csv(path.join(folder, 'truth'), 'crossings'), ({ vehicle }) => vehicle ?? '');
   const outcomes: Outcome[] = [];
   const lines: string[] = [];
-  for (const { id, input, groups } of vehicles) {
-    const known: VehicleInput = {
-      ...input,
-      appraisers,
-      axles: input.axles.map((axle) => ({ ...axle, prior: priors.get(groups[axle.axle] ?? '') ?? axle.prior })),
-    };
+  for (const { id, input, groups, heavy } of vehicles) {
+    const known = learnt(input, groups, heavy);
     const { axles, odometerNowMi } = forecastVehicle(known, { riskTarget: 0.05, seed: 1, draws: 1024 });
     for (const truth of truths.get(id) ?? []) {
       const axle = axles.find((one) => one.axle === AXLES[truth.axle as string]);
@@ -190,7 +264,9 @@ function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; secon
       });
     }
   }
-  return { outcomes, lines, seconds: (performance.now() - begun) / 1000 };
+  const seconds = (performance.now() - begun) / 1000;
+  calibrations(path.basename(folder), papers, processOf, learnt);
+  return { outcomes, lines, seconds };
 }
 
 const print = (name: string, value: number, unit: string) =>

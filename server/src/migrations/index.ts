@@ -7,6 +7,7 @@ import { Migration20261126090000_specifications } from './Migration2026112609000
 import { Migration20261126150000_released_limits } from './Migration20261126150000_released_limits.ts';
 import { Migration20261126200000_outbox_and_jobs } from './Migration20261126200000_outbox_and_jobs.ts';
 import { Migration20261127010000_duty_process } from './Migration20261127010000_duty_process.ts';
+import { Migration20261127040000_calibration } from './Migration20261127040000_calibration.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -18,4 +19,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261126150000_released_limits', class: Migration20261126150000_released_limits },
   { name: 'Migration20261126200000_outbox_and_jobs', class: Migration20261126200000_outbox_and_jobs },
   { name: 'Migration20261127010000_duty_process', class: Migration20261127010000_duty_process },
+  { name: 'Migration20261127040000_calibration', class: Migration20261127040000_calibration },
 ];

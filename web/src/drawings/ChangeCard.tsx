@@ -26,6 +26,16 @@ interface Props {
   problem?: string | undefined;
 }
 
+/** From these chances on it is said that new pads ended it, and that they did not. */
+const [ENDED, GOES_ON] = [0.05, 0.95];
+
+function underNewPads(fittedOn: string, outlived: number): string {
+  const day = formatDate(fittedOn);
+  if (outlived <= ENDED) return `New pads on ${day} ended it.`;
+  if (outlived >= GOES_ON) return `It goes on under the pads fitted on ${day}.`;
+  return `New pads went on on ${day}, and no cause is on record: chance that it goes on ${formatChance(outlived)}.`;
+}
+
 /** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */
 export function ChangeCard({ change, me, onAnswer, problem }: Props) {
   const [id, renewId] = useNewId();
@@ -34,7 +44,7 @@ export function ChangeCard({ change, me, onAnswer, problem }: Props) {
   const { seen, cause, check } = changeInWords(change);
   const mm = (value: number) => thicknessInWords(Math.max(0, value), me.thicknessUnit);
   const state = change.until
-    ? `New pads on ${formatDate(change.until)} ended it.`
+    ? underNewPads(change.until, change.outlived ?? 0)
     : change.goneOn
       ? `Later readings no longer show it (${formatDate(change.goneOn)}).`
       : undefined;

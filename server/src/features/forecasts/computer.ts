@@ -1,12 +1,16 @@
 import {
   forecastVehicle,
   backtest,
+  foresee,
+  type ForeseenLook,
+  type Later,
+  processEvidence,
   type BacktestedReading,
   type DutyProcess,
   learnDutyProcess,
+  type Lesson,
+  lessonOf,
   type MeasuredBlock,
-  groupEvidence,
-  type GroupEvidence,
   appraiserEvidence,
   type AppraiserEvidence,
   type RiskPolicy,
@@ -20,7 +24,11 @@ interface ForecastTask {
   input: VehicleInput;
   policy: RiskPolicy;
 }
-interface EvidenceTask {
+interface ForeseeTask {
+  known: VehicleInput;
+  later: Later;
+}
+interface LessonTask {
   input: VehicleInput;
   groups: Record<number, string>;
 }
@@ -29,10 +37,12 @@ interface EvidenceTask {
 export const FORECAST_TASKS = {
   'forecasts/forecast': (part: ForecastTask[]): VehicleForecast[] =>
     part.map(({ input, policy }) => forecastVehicle(input, policy)),
-  'forecasts/evidence': (part: EvidenceTask[]): GroupEvidence[] =>
-    part.flatMap(({ input, groups }) => groupEvidence(input, (axle) => groups[axle] ?? '')),
+  'forecasts/lessons': (part: LessonTask[]): Lesson[] =>
+    part.map(({ input, groups }) => lessonOf(input, (axle) => groups[axle] ?? '')),
   'forecasts/appraisers': (part: VehicleInput[]): AppraiserEvidence[] => part.map(appraiserEvidence),
   'forecasts/dutyProcess': (vehicles: MeasuredBlock[][]): DutyProcess => learnDutyProcess(vehicles),
+  'forecasts/process': (part: VehicleInput[]): number[][] => part.map(processEvidence),
+  'forecasts/foresee': (part: ForeseeTask[]): ForeseenLook[][] => part.map(({ known, later }) => foresee(known, later)),
   'forecasts/backtest': (part: VehicleInput[]): BacktestedReading[][] => part.map(backtest),
 } satisfies Tasks;
 
@@ -49,12 +59,9 @@ export interface Computer {
     inputOf: (item: T) => ForecastTask,
     options?: ComputeOptions,
   ): Promise<VehicleForecast[]>;
-  evidence<T>(
-    items: readonly T[],
-    inputOf: (item: T) => EvidenceTask,
-    options?: ComputeOptions,
-  ): Promise<GroupEvidence[]>;
-  /** What each vehicle says of the appraisers that measured it. */
+  /** What each vehicle teaches of its models and of the appraisers that measured it. */
+  lessons<T>(items: readonly T[], inputOf: (item: T) => LessonTask, options?: ComputeOptions): Promise<Lesson[]>;
+  /** What each vehicle says of the appraisers alone. */
   appraisers<T>(
     items: readonly T[],
     inputOf: (item: T) => VehicleInput,
@@ -62,6 +69,14 @@ export interface Computer {
   ): Promise<AppraiserEvidence[]>;
   /** How measured duty behaves in a class, from its vehicles' blocks. */
   dutyProcess(vehicles: MeasuredBlock[][]): Promise<DutyProcess>;
+  /** What each vehicle says of how wear scatters. */
+  process<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, options?: ComputeOptions): Promise<number[][]>;
+  /** Later looks at each vehicle held against what was foreseen of them. */
+  foresee<T>(
+    items: readonly T[],
+    inputOf: (item: T) => ForeseeTask,
+    options?: ComputeOptions,
+  ): Promise<ForeseenLook[][]>;
   /** Every reading of each vehicle backtested from those before it. */
   backtest<T>(
     items: readonly T[],
@@ -100,9 +115,11 @@ export function createComputer(pool: Pool): Computer {
     };
   return {
     forecasts: inChunks('forecasts/forecast'),
-    evidence: inChunks('forecasts/evidence'),
+    lessons: inChunks('forecasts/lessons'),
     appraisers: inChunks('forecasts/appraisers'),
     dutyProcess: async (vehicles) => (await pool.run('forecasts/dutyProcess', vehicles)) as DutyProcess,
+    process: inChunks('forecasts/process'),
+    foresee: inChunks('forecasts/foresee'),
     backtest: inChunks('forecasts/backtest'),
   };
 }

@@ -35,6 +35,39 @@ export const DutyProcessEntity = defineEntity({
 });
 export type DutyProcessRow = InferEntity<typeof DutyProcessEntity>;
 
+/** How wear scatters in a class of vehicle, as the fleet taught it. */
+export const WearProcessEntity = defineEntity({
+  name: 'WearProcess',
+  tableName: 'wear_process',
+  properties: {
+    class: p.text().primary(),
+    perPeriod: p.float(),
+    perPad: p.float(),
+    sdPad: p.float(),
+    vehicles: p.integer(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type WearProcessRow = InferEntity<typeof WearProcessEntity>;
+
+/** What came of past forecasts of a class, near and far ahead. */
+export const CalibrationEntity = defineEntity({
+  name: 'Calibration',
+  tableName: 'calibration',
+  properties: {
+    class: p.text().primary(),
+    distance: p.text().primary(),
+    looks: p.integer(),
+    axles: p.integer(),
+    within80: p.float(),
+    within90: p.float(),
+    spread: p.float(),
+    factor: p.float(),
+    computedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type CalibrationRow = InferEntity<typeof CalibrationEntity>;
+
 /** The newest forecast of an axle. */
 export const ForecastEntity = defineEntity({
   name: 'Forecast',

@@ -12,6 +12,9 @@ import {
   UNKNOWN_APPRAISER,
   type VehicleInput,
   type WearPrior,
+  type WearProcess,
+  type Widening,
+  withProcess,
 } from '@mile-mark/core';
 import { appraiserKey } from '../gauges/index.ts';
 import { limitOf, limitsInForce, type ModelAxleRow } from '../register/index.ts';
@@ -44,6 +47,10 @@ export interface InputContext {
   priors: (modelId: string, axle: number) => WearPrior | undefined;
   /** How measured duty behaves in a class of vehicle. */
   processOf: (vehicleClass: string) => DutyProcess;
+  /** How wear scatters in a class of vehicle. */
+  wearProcessOf: (vehicleClass: string) => WearProcess;
+  /** How much wider the intervals of a class are made, as its past forecasts had to be; undefined where none. */
+  wideningOf: (vehicleClass: string) => Widening | undefined;
   /** What is known of an appraiser, by its key. */
   appraiserOf: (key: string) => Appraiser;
 }
@@ -54,7 +61,7 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
   const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
   const readings = record.readings.map(readingInputOf);
   const { spans, ahead } = dutyWithLevel(record, context, today);
-  return {
+  const input: VehicleInput = {
     axles: record.axles.map((axle) => ({
       axle: axle.axle,
       newMm: axle.padNewUm / 1000,
@@ -67,6 +74,7 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
     fittings: record.services
       .filter(({ fitted }) => fitted !== 'rotors')
       .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
+    remedies: record.remedies.map(({ found_on, axle, side }) => ({ date: found_on, axle, side })),
     odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
     duty: spans,
     ahead,
@@ -76,8 +84,29 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
     ),
     unknownAppraiser: UNKNOWN_APPRAISER,
     noise: DEFAULT_NOISE,
+    widening: context.wideningOf(model.class),
     today,
   };
+  return withProcess(input, context.wearProcessOf(model.class));
+}
+
+/** The same from what stood on record on an earlier day. */
+export function inputAsItStood(record: VehicleRecord, day: string, context: InputContext): VehicleInput {
+  const until = <T>(rows: readonly T[], dateOf: (row: T) => string) => rows.filter((row) => dateOf(row) <= day);
+  return vehicleInputOf(
+    {
+      ...record,
+      readings: until(record.readings, (row) => row.measured_on),
+      services: until(record.services, (row) => row.fitted_on),
+      odometers: until(record.odometers, (row) => row.read_on),
+      rotors: until(record.rotors, (row) => row.measured_on),
+      remedies: until(record.remedies, (row) => row.found_on),
+      dutyPeriods: until(record.dutyPeriods, ({ period }) => period.fromDate),
+      measured: until(record.measured, (row) => row.to_date),
+    },
+    context,
+    day,
+  );
 }
 
 /** The service limit, and the least that law or the shop's policy allows on the road. */

@@ -20,9 +20,14 @@ export interface VehicleRecord {
   services: Of<ServiceSql>[];
   odometers: Of<OdometerSql>[];
   rotors: Of<RotorSql>[];
+  remedies: Of<RemedySql>[];
   /** Duty as the feed of driven days measured it, by blocks of days, in order. */
   measured: Of<MeasuredSql>[];
 }
+
+/** A cause of wear apart, or of drag, that was found and put on record. */
+export const RemedySql = z.object({ vehicle_id: z.string(), axle: z.number(), side: Side, found_on: z.string() });
+export type RemedySql = z.output<typeof RemedySql>;
 
 /** A reading that counts: neither superseded nor withdrawn. */
 export const LiveReading = z.object({

@@ -19,6 +19,7 @@ export const STALE: Record<EventName, Rule> = {
   'question settled': { forecasts: 'named', appraisers: 'soon' },
   'pads fitted': { forecasts: 'named', appraisers: 'soon' },
   'vehicle entered': { forecasts: 'named', appraisers: 'not' },
+  'change settled': { forecasts: 'named', appraisers: 'not' },
   'duty begun': { forecasts: 'named', appraisers: 'not' },
   'variant stated': { forecasts: 'named', appraisers: 'not' },
   'limit entered': { forecasts: 'all', appraisers: 'not' },

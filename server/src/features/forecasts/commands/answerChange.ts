@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { LockMode } from '@mikro-orm/core';
 import type { ChangeAnswer } from '@mile-mark/contract/forecasts';
+import { changeSettled } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { WearChangeAnswerEntity, WearChangeEntity } from '../entities.ts';
@@ -10,7 +11,7 @@ export const answerChange = command({
   name: 'answerChange',
   action: 'decide',
   clientId: 'id',
-  run: async ({ em, actor, audit }, input: z.output<typeof ChangeAnswer> & { changeId: string }) => {
+  run: async ({ em, actor, audit, emit }, input: z.output<typeof ChangeAnswer> & { changeId: string }) => {
     const { id, changeId, answer, note = null } = input;
     const change = await em.findOne(WearChangeEntity, { id: changeId }, { lockMode: LockMode.PESSIMISTIC_WRITE });
     if (!change) throw new ApiError('not_found', 'There is no such finding on record.');
@@ -18,6 +19,7 @@ export const answerChange = command({
       throw new ApiError('conflict', 'Somebody settled this finding meanwhile; look at the list again.');
     await em.insert(WearChangeAnswerEntity, { id, changeId, answer, note, personId: actor.id, at: new Date() });
     await audit('decided on a change of wear', `vehicle/${change.vehicleId}`, { change: changeId, answer });
+    if (answer === 'cause_found') await emit(changeSettled({ vehicleIds: [change.vehicleId] }));
     return { id };
   },
 });

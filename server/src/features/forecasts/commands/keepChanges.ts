@@ -22,6 +22,8 @@ type ChangeRow = z.output<typeof ChangeRow>;
 export const Detail = z.object({
   factor: WearChange.shape.factor,
   looks: WearChange.shape.looks,
+  /** Absent where it was kept before this was asked. */
+  outlived: z.number().nullable().default(null),
   wear: z.array(WearChange.shape.wear.element.extend({ side: Side.optional() })),
 });
 export type Detail = z.output<typeof Detail>;
@@ -46,7 +48,12 @@ export async function keepChanges(
     const matched = new Set<string>();
     for (const change of changes) {
       const row = own.find((one) => !matched.has(one.id) && isSame(one, change));
-      const detail: Detail = { factor: change.factor, looks: change.looks, wear: change.wear };
+      const detail: Detail = {
+        factor: change.factor,
+        looks: change.looks,
+        wear: change.wear,
+        outlived: change.outlived ?? null,
+      };
       if (row) {
         matched.add(row.id);
         await em.execute(

@@ -1,8 +1,18 @@
 import { ValidationEntity } from '../entities.ts';
 import type { Validation } from '@mile-mark/contract/forecasts';
-import { type BacktestedReading, type BacktestSummary, summariseBacktest } from '@mile-mark/core';
+import {
+  type BacktestedReading,
+  type BacktestSummary,
+  checkedLooks,
+  dayNumber,
+  type Residual,
+  strainsOf,
+  summariseBacktest,
+  type VehicleInput,
+} from '@mile-mark/core';
 import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
+import type { VehicleRecord } from '../record.ts';
 import { type Fleet, quarterOf } from './learnAppraisers.ts';
 
 const AHEAD = [
@@ -17,7 +27,11 @@ export async function backtestFleet({ em, computer, records, today }: Fleet): Pr
   const perVehicle = await computer.backtest(records, (record) => vehicleInputOf(record, context, today));
   const all = perVehicle.flat();
   const classOf = new Map(perVehicle.flatMap((own, v) => own.map(({ id }) => [id, records[v]?.model.class ?? ''])));
-  const detail: Omit<Validation, 'computedAt'> = {
+  const residuals = records.flatMap((record, v) =>
+    residualsOf(record, vehicleInputOf(record, context, today), perVehicle[v] ?? []),
+  );
+  const detail: KeptValidation = {
+    strains: strainsOf(checkedLooks(residuals)),
     all: summariseBacktest(all) ?? null,
     byAhead: grouped(all, ({ milesAhead }) => AHEAD.findIndex(({ upToMi }) => milesAhead <= upToMi)).map(
       ([index, summary]) => ({ label: AHEAD[index]?.label ?? '', ...summary }),
@@ -29,6 +43,47 @@ export async function backtestFleet({ em, computer, records, today }: Fleet): Pr
     byClass: grouped(all, ({ id }) => classOf.get(id) ?? '').map(([label, summary]) => ({ label, ...summary })),
   };
   await em.upsert(ValidationEntity, { onlyOne: true, detail, computedAt: new Date() });
+}
+
+/** What the job keeps; what came of past forecasts stands in a table of its own. */
+type KeptValidation = Omit<Validation, 'computedAt' | 'calibrations'>;
+
+const SEASONS = ['winter', 'spring', 'summer', 'autumn'] as const;
+const ROUTE_NEW_DAYS = 60;
+const ODOMETERS = [
+  { upToMi: 50_000, label: 'under 50,000 mi' },
+  { upToMi: 150_000, label: '50,000 to 150,000 mi' },
+  { upToMi: Infinity, label: 'over 150,000 mi' },
+];
+
+/** The errors of one vehicle's readings, with the groups in which they may strain what forecasts assume. */
+function residualsOf(record: VehicleRecord, input: VehicleInput, backtested: readonly BacktestedReading[]): Residual[] {
+  const byId = new Map(input.readings.map((reading) => [reading.id, reading]));
+  const routes = input.duty.filter(({ continues }, k) => k > 0 && !continues).map(({ from }) => dayNumber(from));
+  return backtested.flatMap(({ id, date, errorMm, sdMm }): Residual[] => {
+    const reading = byId.get(id);
+    const axle = input.axles.find((one) => one.axle === reading?.axle);
+    if (!reading || !axle) return [];
+    const day = dayNumber(date);
+    const isNew = routes.some((from) => from <= day && day - from < ROUTE_NEW_DAYS);
+    const worn = (axle.newMm - (reading.mm - errorMm)) / (axle.newMm - axle.limitMm);
+    return [
+      {
+        of: `${record.id}/${axle.axle}`,
+        date,
+        z: errorMm / sdMm,
+        groups: {
+          technician: reading.technician,
+          season: SEASONS[Math.floor((Number(date.slice(5, 7)) % 12) / 3)],
+          route: isNew ? 'the first 60 days of a route' : 'later on a route',
+          age: worn < 1 / 3 ? 'first third of the pad' : worn < 2 / 3 ? 'second third' : 'last third',
+          odometer: ODOMETERS.find(({ upToMi }) => reading.miles < upToMi)?.label,
+          width: record.model.class,
+          run: 'one look and the next',
+        },
+      },
+    ];
+  });
 }
 
 /** Summaries of groups, in order of their keys. */

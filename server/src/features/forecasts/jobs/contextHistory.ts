@@ -5,8 +5,8 @@ import type { InputContext } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import { ContextHistoryEntity } from '../entities.ts';
 import { contextOf, type KeptContext, MONTH_DAYS } from '../queries/keptContext.ts';
-import { groupsOf } from './learnGroups.ts';
-import { type Fleet, appraisersOf } from './learnAppraisers.ts';
+import type { Fleet } from './learnAppraisers.ts';
+import { taughtBy } from './learnFleet.ts';
 
 /**
  * Keeps what the fleet had taught by today, so that a mark can be explained against that of a month ago. Where nothing
@@ -20,17 +20,15 @@ export async function rememberContext(fleet: Fleet): Promise<void> {
   const then = dateOfDay(dayNumber(today) - MONTH_DAYS);
   const back = { ...fleet, today: then };
   const blank = { ...context, priors: () => undefined, appraiserOf: () => UNKNOWN_APPRAISER };
-  const appraisers = await appraisersOf(back, blank);
+  const { appraisers, groups } = await taughtBy(back, blank);
   const known = new Map(appraisers.appraisers.map((appraiser) => [appraiser.key, appraiser]));
   const appraiserOf = (key: string): Appraiser => known.get(key) ?? UNKNOWN_APPRAISER;
-  const groups = await groupsOf(back, { ...blank, appraiserOf });
-  const priors = new Map(groups.map(({ modelId, axle, prior }) => [`${modelId}/${axle}`, prior]));
-  const learnt = { ...context, priors: (modelId: string, axle: number) => priors.get(`${modelId}/${axle}`) };
+  const learnt = { ...context, priors: (modelId: string, axle: number) => groups.get(`${modelId}/${axle}`)?.prior };
   await save(em, then, true, keptOf(learnt, records, appraiserOf));
 }
 
 function keptOf(
-  { settings, rules, priors, processOf }: InputContext & { settings: Settings },
+  { settings, rules, priors, processOf, wearProcessOf, wideningOf }: InputContext & { settings: Settings },
   records: Fleet['records'],
   appraiserOf: (key: string) => Appraiser,
 ): KeptContext {
@@ -47,13 +45,21 @@ function keptOf(
       appraisers[key] ??= { biasMm, biasSdMm, repeatabilityMm };
     }
   }
+  const classes = [...new Set(records.map(({ model }) => model.class))];
   const processes = Object.fromEntries(
-    [...new Set(records.map(({ model }) => model.class))].map((name) => {
+    classes.map((name) => {
       const { blockSd, hazard, routeMean, routeSd } = processOf(name);
       return [name, { blockSd, hazard, routeMean, routeSd }];
     }),
   );
-  return { settings, rules, groups, appraisers, processes };
+  const wear = Object.fromEntries(classes.map((name) => [name, wearProcessOf(name)]));
+  const widening = Object.fromEntries(
+    classes.flatMap((name) => {
+      const own = wideningOf(name);
+      return own ? [[name, own]] : [];
+    }),
+  );
+  return { settings, rules, groups, appraisers, processes, wear, widening };
 }
 
 async function save(em: EntityManager, asOf: string, afterwards: boolean, context: KeptContext): Promise<void> {

@@ -1,10 +1,9 @@
 import {
   dayNumber,
   type Appraiser,
-  type AppraiserEvidence,
-  type AppraiserPart,
+  type PeriodPart,
+  poolDrift,
   type PooledAppraisers,
-  poolAppraisers,
   UNKNOWN_APPRAISER,
   type VehicleInput,
 } from '@mile-mark/core';
@@ -15,10 +14,9 @@ import {
   AppraiserShareEntity,
   appraiserKey,
   partsOfAppraiser,
-  studyEvidenceOf,
 } from '../../gauges/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
-import { type InputContext, vehicleInputOf } from '../input.ts';
+import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import type { VehicleRecord } from '../record.ts';
 
@@ -33,20 +31,21 @@ export interface Fleet {
 }
 
 /**
- * Learns bias and repeatability of every appraiser from all readings on record and all gauge studies, starting from
- * what was known before, and saves them with technicians' and gauges' shares.
+ * Saves what was learnt of every appraiser, with technicians' and gauges' shares: to a hundredth of a millimetre, and as it
+ * was where it is as good as the same.
  *
  * @returns whether any figure is another than before: a record that teaches nothing new leaves every figure as it is
  */
-export async function learnAppraisers(fleet: Fleet): Promise<boolean> {
-  const { em } = fleet;
+export async function saveAppraisers(
+  em: EntityManager,
+  { appraisers, technicians, gauges }: PooledAppraisers,
+): Promise<boolean> {
   const before = new Map(
     (await em.fork({ keepTransactionContext: true }).find(AppraiserEntity, {})).map((row) => [
       appraiserKey(row.technicianId, row.gaugeId),
       row,
     ]),
   );
-  const { appraisers, technicians, gauges } = await appraisersOf(fleet, await loadForecastContext(em));
   const computedAt = new Date();
   const rows = appraisers.map((appraiser) => {
     const known = before.get(appraiser.key);
@@ -104,17 +103,6 @@ const sharesOf = (kind: 'technician' | 'gauge', shares: PooledAppraisers['techni
     biasSdMm: rounded(biasSdMm),
   }));
 
-/** What readings and studies say of every appraiser, starting from what the context knows; nothing is saved. */
-export async function appraisersOf(
-  { em, computer, records, today, tools }: Fleet,
-  context: InputContext,
-): Promise<PooledAppraisers> {
-  const evidence = await computer.appraisers(records, (record) => vehicleInputOf(record, context, today), tools);
-  const studies = await studyEvidenceOf(em, context.appraiserOf);
-  const parts = partsIn([...evidence, ...studies], (key) => partsOfAppraiser(key));
-  return poolAppraisers(parts, [...evidence, ...studies], context.appraiserOf);
-}
-
 /** To a hundredth of a millimetre, so that a change that means nothing leaves every forecast as it is. */
 function rounded(mm: number): number {
   return Math.round(mm * 100) / 100;
@@ -132,11 +120,14 @@ export async function learnDrift({ em, computer, records, today, tools }: Fleet)
     (record) => byQuarter(vehicleInputOf(record, context, today), whole),
     tools,
   );
-  const parts = partsIn(evidence, (key) => {
+  const keys = [...new Set(evidence.flatMap(({ appraisers }) => appraisers))].sort();
+  const parts = keys.map((key): PeriodPart => {
     const [appraiser = '', quarter = ''] = key.split('@');
-    return { ...partsOfAppraiser(appraiser), period: Math.round(dayNumber(quarter) / 91.31) };
+    const { technicianId, gaugeId } = partsOfAppraiser(appraiser);
+    const period = Math.round(dayNumber(quarter) / 91.31);
+    return { key, whole: appraiser, technician: technicianId, gauge: gaugeId, period };
   });
-  const { appraisers } = poolAppraisers(parts, evidence, whole);
+  const appraisers = poolDrift(parts, evidence, context.appraiserOf);
   await em.transactional(async (inner) => {
     await inner.nativeDelete(AppraiserDriftEntity, {});
     await inner.insertMany(
@@ -167,14 +158,4 @@ function byQuarter(input: VehicleInput, appraiserOf: (key: string) => Appraiser)
     appraisers: Object.fromEntries(keys.map((key) => [key, appraiserOf(key)])),
     unknownAppraiser: UNKNOWN_APPRAISER,
   };
-}
-
-function partsIn(
-  evidence: readonly AppraiserEvidence[],
-  taken: (key: string) => { technicianId: string; gaugeId: string; period?: number },
-): AppraiserPart[] {
-  return [...new Set(evidence.flatMap(({ appraisers }) => appraisers))].sort().map((key) => {
-    const { technicianId, gaugeId, period } = taken(key);
-    return { key, technician: technicianId, gauge: gaugeId, period };
-  });
 }

@@ -6,16 +6,17 @@ import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { policyOf } from '../../register/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
-import { WearGroupEntity } from '../entities.ts';
 import { vehicleInputOf } from '../input.ts';
 import { type ForecastContext, loadForecastContext } from '../queries/context.ts';
 import { loadVehicleRecords } from '../queries/records.ts';
 import type { VehicleRecord } from '../record.ts';
 import { backtestFleet } from './backtest.ts';
+import { calibrateFleet } from './calibrateFleet.ts';
 import { rememberContext } from './contextHistory.ts';
-import { type Fleet, learnDrift, learnAppraisers } from './learnAppraisers.ts';
+import { type Fleet, learnDrift } from './learnAppraisers.ts';
 import { learnDuty } from './learnDuty.ts';
-import { groupsOf } from './learnGroups.ts';
+import { learnFleet } from './learnFleet.ts';
+import { learnProcess } from './learnProcess.ts';
 import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
 
 /** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
@@ -40,12 +41,14 @@ export async function refreshFleet(
   const records = await loadVehicleRecords(em, 'all');
   const fleet = { em, computer, records, today, tools };
   await learnDuty(fleet);
-  // Groups and appraisers learn of each other: in turn, until neither teaches the other anything new.
-  for (let round = 0; round < MOST_ROUNDS; round += 1) {
-    await learnGroups(fleet);
-    if (!(await learnAppraisers(fleet))) break;
+  // Vehicles are asked with what is known, until they teach nothing new; what scatters about it is asked last, and where
+  // it turns out another they are asked again.
+  for (let turn = 0; turn < MOST_TURNS; turn += 1) {
+    for (let round = 0; round < MOST_ROUNDS; round += 1) if (!(await learnFleet(fleet))) break;
+    if (!(await learnProcess(fleet))) break;
   }
   await learnDrift(fleet);
+  await calibrateFleet(fleet);
   await refreshRecords(fleet, await loadForecastContext(em));
   await backtestFleet(fleet);
   await rememberContext(fleet);
@@ -53,24 +56,7 @@ export async function refreshFleet(
 
 /** More rounds than this are not made at a time; the next refresh goes on. */
 const MOST_ROUNDS = 8;
-
-async function learnGroups(fleet: Fleet): Promise<void> {
-  const { em } = fleet;
-  const groups = await groupsOf(fleet, await loadForecastContext(em));
-  await em.upsertMany(
-    WearGroupEntity,
-    groups.map(({ modelId, axle, prior, vehicles }) => ({
-      modelId,
-      axle,
-      mean: prior.mean,
-      sdVehicle: prior.sdVehicle,
-      sdAxle: prior.sdAxle,
-      sdPad: prior.sdPad,
-      vehicles,
-      computedAt: new Date(),
-    })),
-  );
-}
+const MOST_TURNS = 3;
 
 async function refreshRecords({ em, computer, records, today, tools }: Fleet, context: ForecastContext): Promise<void> {
   const taskOf = ({ record }: { record: VehicleRecord }) => ({

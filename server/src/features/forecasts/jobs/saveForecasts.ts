@@ -8,7 +8,7 @@ import { keepChanges } from '../commands/keepChanges.ts';
 import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-9';
+export const MODEL_VERSION = 'joint-filter-10';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 
@@ -96,6 +96,7 @@ function decisionOf(axle: AxleForecast): Decision {
   const { ruledBy, riskMarkMiles, costMarkMiles, costPerMile, rotor, miles, dates, width } = axle;
   return {
     width: width ?? null,
+    widened: axle.widened ?? null,
     ruledBy,
     riskMarkMi: Math.round(riskMarkMiles),
     costMarkMi: costMarkMiles === undefined ? null : Math.round(costMarkMiles),

@@ -58,7 +58,11 @@ export async function axleDetails(
       workPerMileKj: work === null ? null : work / 1000,
       // A forecast kept before widths were told has none.
       decision: found?.detail.decision
-        ? { ...found.detail.decision, width: found.detail.decision.width ?? null }
+        ? {
+            ...found.detail.decision,
+            width: found.detail.decision.width ?? null,
+            widened: found.detail.decision.widened ?? null,
+          }
         : null,
       temperature: present ? rotorTemperature(record.model, dutyOf(present.duty), settings, axle.brakeShare) : null,
     };

@@ -15,6 +15,7 @@ const ChangeSql = WearChange.omit({
   factor: true,
   looks: true,
   wear: true,
+  outlived: true,
   firstTold: true,
   goneOn: true,
   open: true,
@@ -25,16 +26,20 @@ const ChangeSql = WearChange.omit({
 });
 type ChangeSql = z.output<typeof ChangeSql>;
 
+/** From this chance on what new pads may have ended is still asked about. */
+const MAY_GO_ON = 0.05;
+
 function changeOf({ detail, first_told, gone_on, ...row }: ChangeSql): WearChange {
   const settled = row.answers.some(({ answer }) => answer !== 'look');
   return {
     ...row,
     factor: detail.factor,
     looks: detail.looks,
+    outlived: row.until === null ? null : detail.outlived,
     wear: detail.wear.map((one) => ({ ...one, side: one.side ?? null })),
     firstTold: first_told,
     goneOn: gone_on,
-    open: row.until === null && gone_on === null && !settled,
+    open: (row.until === null || (detail.outlived ?? 0) > MAY_GO_ON) && gone_on === null && !settled,
   };
 }
 

@@ -1,10 +1,17 @@
-import { BIAS_SPREAD, DEFAULT_DUTY_PROCESS, UNKNOWN_APPRAISER } from '@mile-mark/core';
+import {
+  BIAS_SPREAD,
+  DEFAULT_DUTY_PROCESS,
+  DEFAULT_WEAR_PROCESS,
+  UNKNOWN_APPRAISER,
+  type WearProcess,
+  type Widening,
+} from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { appraiserKey, KnownAppraiser, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
-import { DutyProcessEntity } from '../entities.ts';
+import { CalibrationEntity, type CalibrationRow, DutyProcessEntity, WearProcessEntity } from '../entities.ts';
 import type { InputContext } from '../input.ts';
 
 /** What, besides a vehicle's own record, its forecast rests on, as settings and the fleet's learning have it. */
@@ -13,10 +20,12 @@ export interface ForecastContext extends InputContext {
 }
 
 export async function loadForecastContext(em: EntityManager): Promise<ForecastContext> {
-  const [limits, settings, processes, groups, appraiserOf] = await Promise.all([
+  const [limits, settings, processes, wear, calibrations, groups, appraiserOf] = await Promise.all([
     em.fork({ keepTransactionContext: true }).find(LimitRuleEntity, {}),
     readSettings(em),
     em.fork({ keepTransactionContext: true }).find(DutyProcessEntity, {}),
+    em.fork({ keepTransactionContext: true }).find(WearProcessEntity, {}),
+    em.fork({ keepTransactionContext: true }).find(CalibrationEntity, {}),
     rowsOf(
       em,
       z.object({
@@ -42,9 +51,24 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
     settings,
     marginShare: settings.marginShare,
     processOf: (name) => processes.find((row) => row.class === name) ?? DEFAULT_DUTY_PROCESS,
+    wearProcessOf: (name) => wearProcessOf(wear.find((row) => row.class === name)),
+    wideningOf: (name) => wideningOf(calibrations.filter((row) => row.class === name)),
     priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`),
     appraiserOf,
   };
+}
+
+function wearProcessOf(row: WearProcess | undefined): WearProcess {
+  if (!row) return DEFAULT_WEAR_PROCESS;
+  const { perPeriod, perPad, sdPad } = row;
+  return { perPeriod, perPad, sdPad };
+}
+
+/** Near and far factors of a class; undefined where neither widens anything. */
+function wideningOf(rows: readonly CalibrationRow[]): Widening | undefined {
+  const factorOf = (distance: string) => rows.find((row) => row.distance === distance)?.factor ?? 1;
+  const widening = { near: factorOf('near'), far: factorOf('far') };
+  return widening.near > 1 || widening.far > 1 ? widening : undefined;
 }
 
 /** What is known of each appraiser; one never seen is put together from its technician's and its gauge's share. */

@@ -3,7 +3,7 @@ import { forecastVehicle, type VehicleForecast, type VehicleInput } from '@mile-
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { dutyDto, policyOf, type Settings, vehicleOfUnit } from '../../register/index.ts';
-import { type InputContext, vehicleInputOf } from '../input.ts';
+import { inputAsItStood, vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
 import { loadForecastContext } from './context.ts';
 import { contextFromKept, contextOf } from './keptContext.ts';
@@ -50,8 +50,8 @@ export async function whyMark(em: EntityManager, unit: string, today: string): P
   if (!before) return { unit: record.unit, since: null, afterwards: false, axles: [] };
   const { asOf, kept, afterwards } = before;
   const now = vehicleInputOf(record, context, today);
-  const then = asItStood(record, asOf, contextFromKept(kept));
-  const taught = asItStood(record, asOf, context);
+  const then = inputAsItStood(record, asOf, contextFromKept(kept));
+  const taught = inputAsItStood(record, asOf, context);
   const driven: VehicleInput = {
     ...taught,
     today,
@@ -81,23 +81,6 @@ export async function whyMark(em: EntityManager, unit: string, today: string): P
     afterwards,
     axles: record.axles.map(({ axle }) => ({ axle, ...stepsOf(axle, forecasts) })),
   };
-}
-
-function asItStood(record: VehicleRecord, day: string, context: InputContext): VehicleInput {
-  const until = <T>(rows: readonly T[], dateOf: (row: T) => string) => rows.filter((row) => dateOf(row) <= day);
-  return vehicleInputOf(
-    {
-      ...record,
-      readings: until(record.readings, (row) => row.measured_on),
-      services: until(record.services, (row) => row.fitted_on),
-      odometers: until(record.odometers, (row) => row.read_on),
-      rotors: until(record.rotors, (row) => row.measured_on),
-      dutyPeriods: until(record.dutyPeriods, ({ period }) => period.fromDate),
-      measured: until(record.measured, (row) => row.to_date),
-    },
-    context,
-    day,
-  );
 }
 
 function stepsOf(

@@ -1,6 +1,7 @@
 import {
   type Appraiser,
   DEFAULT_DUTY_PROCESS,
+  DEFAULT_WEAR_PROCESS,
   type LimitRule,
   UNKNOWN_APPRAISER,
   type WearPrior,
@@ -18,6 +19,9 @@ const Process = z.object({
   routeSd: z.number(),
 });
 
+const Wear = z.object({ perPeriod: z.number(), perPad: z.number(), sdPad: z.number() });
+const Widened = z.object({ near: z.number(), far: z.number() });
+
 /** What forecasts rested on by a day besides the vehicles' own records, as it is kept. */
 export const KeptContext = z.object({
   settings: z.custom<Settings>(),
@@ -26,6 +30,9 @@ export const KeptContext = z.object({
   appraisers: z.custom<Record<string, Appraiser>>(),
   /** By class; none where it was kept before duty was learnt. */
   processes: z.record(z.string(), Process).default({}),
+  /** By class; none where it was kept before they were learnt. */
+  wear: z.record(z.string(), Wear).default({}),
+  widening: z.record(z.string(), Widened).default({}),
 });
 export type KeptContext = z.output<typeof KeptContext>;
 
@@ -50,11 +57,14 @@ export async function contextOf(
 }
 
 /** A kept context as forecasts take it. */
-export function contextFromKept({ settings, rules, groups, appraisers, processes }: KeptContext): InputContext {
+export function contextFromKept(kept: KeptContext): InputContext {
+  const { settings, rules, groups, appraisers, processes, wear, widening } = kept;
   return {
     rules,
     marginShare: settings.marginShare,
     processOf: (name) => processes[name] ?? DEFAULT_DUTY_PROCESS,
+    wearProcessOf: (name) => wear[name] ?? DEFAULT_WEAR_PROCESS,
+    wideningOf: (name) => widening[name],
     priors: (modelId, axle) => groups[`${modelId}/${axle}`],
     appraiserOf: (key) => appraisers[key] ?? UNKNOWN_APPRAISER,
   };

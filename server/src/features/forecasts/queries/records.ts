@@ -4,7 +4,15 @@ import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { DutyEntity, DutyPeriodEntity, ModelAxleEntity, ModelEntity, VehicleEntity } from '../../register/index.ts';
-import { LiveReading, MeasuredSql, OdometerSql, RotorSql, ServiceSql, type VehicleRecord } from '../record.ts';
+import {
+  LiveReading,
+  MeasuredSql,
+  OdometerSql,
+  RemedySql,
+  RotorSql,
+  ServiceSql,
+  type VehicleRecord,
+} from '../record.ts';
 
 /** Loads vehicles with all that their forecasts rest on, by sets: a handful of queries however many vehicles. */
 export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all'): Promise<VehicleRecord[]> {
@@ -16,17 +24,20 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
   const sets = <T extends z.ZodType>(schema: T, sql: string) =>
     rowsOf(em, schema, sql, [all, uuidArray(all ? [] : ids)]);
   const own = () => em.fork({ keepTransactionContext: true });
-  const [models, axles, duties, periods, readings, services, odometers, rotors, measured] = await Promise.all([
-    own().find(ModelEntity, {}),
-    own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
-    own().find(DutyEntity, {}),
-    own().find(DutyPeriodEntity, all ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
-    sets(LiveReading, LIVE_READINGS),
-    sets(ServiceSql, SERVICES),
-    sets(OdometerSql, ODOMETERS),
-    sets(RotorSql, ROTORS),
-    sets(MeasuredSql, MEASURED),
-  ]);
+  const [models, axles, duties, periods, readings, services, odometers, rotors, remedies, measured] = await Promise.all(
+    [
+      own().find(ModelEntity, {}),
+      own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
+      own().find(DutyEntity, {}),
+      own().find(DutyPeriodEntity, all ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
+      sets(LiveReading, LIVE_READINGS),
+      sets(ServiceSql, SERVICES),
+      sets(OdometerSql, ODOMETERS),
+      sets(RotorSql, ROTORS),
+      sets(RemedySql, REMEDIES),
+      sets(MeasuredSql, MEASURED),
+    ],
+  );
   const modelById = new Map(models.map((model) => [model.id, model]));
   const dutyById = new Map(duties.map((duty) => [duty.id, duty]));
   const axlesOf = groupBy(axles, ({ modelId }) => modelId);
@@ -35,6 +46,7 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
   const servicesOf = groupBy(services, ({ vehicle_id }) => vehicle_id);
   const odometersOf = groupBy(odometers, ({ vehicle_id }) => vehicle_id);
   const rotorsOf = groupBy(rotors, ({ vehicle_id }) => vehicle_id);
+  const remediesOf = groupBy(remedies, ({ vehicle_id }) => vehicle_id);
   const measuredOf = groupBy(measured, ({ vehicle_id }) => vehicle_id);
   return vehicles.map((vehicle) => {
     const model = modelById.get(vehicle.modelId);
@@ -54,6 +66,7 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
       services: servicesOf.get(vehicle.id) ?? [],
       odometers: odometersOf.get(vehicle.id) ?? [],
       rotors: rotorsOf.get(vehicle.id) ?? [],
+      remedies: remediesOf.get(vehicle.id) ?? [],
       measured: measuredOf.get(vehicle.id) ?? [],
     };
   });
@@ -80,6 +93,11 @@ const ROTORS = `
   where (? or m.vehicle_id = any(?::uuid[])) and not exists (select 1 from inspection later where later.supersedes_id = i.id)
     and (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t) is not null
   order by i.measured_on`;
+const REMEDIES = `
+  select c.vehicle_id, c.axle, c.side, a.at::date::text as found_on
+  from wear_change_answer a join wear_change c on c.id = a.change_id
+  where (? or c.vehicle_id = any(?::uuid[])) and a.answer = 'cause_found' and c.side is not null
+  order by a.at`;
 const MEASURED = `
   select vehicle_id, from_date::text, to_date::text, duty from measured_duty
   where (? or vehicle_id = any(?::uuid[])) order by from_date`;

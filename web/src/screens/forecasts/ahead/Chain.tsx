@@ -12,6 +12,7 @@ import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import { Why } from '../../../ui/Why.tsx';
 import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
 import { Torques } from './Torques.tsx';
+import { Widened, Width } from './Width.tsx';
 
 interface Props {
   mark: MileMark;
@@ -147,31 +148,9 @@ function dutyLines({ vehicle, me }: Props): Line[] {
   ];
 }
 
-/** What makes the interval wide, the largest share first. */
-function Width({ width }: { width: NonNullable<NonNullable<AxleDetail['decision']>['width']> }) {
-  const names = { duty: 'duty ahead', wear: 'pace of wear', thickness: 'thickness now' } as const;
-  const parts = (Object.keys(names) as (keyof typeof names)[])
-    .filter((key) => width[key] >= 0.005)
-    .sort((a, b) => width[b] - width[a])
-    .map((key) => `${names[key]} ${Math.round(width[key] * 100)} %`);
-  return (
-    <Why
-      label="What makes the interval wide"
-      reason={
-        <p>
-          Shares of the spread of the miles left. A look at the pads narrows thickness and pace of wear; telematics, or
-          a duty that is stated better, narrow the duty ahead.
-        </p>
-      }
-    >
-      {parts.join(', ')}
-    </Why>
-  );
-}
-
 /** What set the mark, and how sure it is. */
 function markLines({ mark, axle, riskTarget }: Props): Line[] {
-  const width = axle.decision?.width;
+  const { width, widened } = axle.decision ?? {};
   return [
     [
       'Ruled by',
@@ -195,6 +174,7 @@ function markLines({ mark, axle, riskTarget }: Props): Line[] {
         {formatDate(mark.interval80.toDate)}
       </Why>,
     ],
+    ...(widened ? [['Made wider', <Widened key="widened" factor={widened} />] satisfies Line] : []),
     ...(width ? [['Wide by', <Width key="width" width={width} />] satisfies Line] : []),
   ];
 }

@@ -144,6 +144,7 @@ describe('signs of changes on the lanes', () => {
     more: null,
     since: '2026-06-01',
     until: null,
+    outlived: null,
     probability: 0.95,
     factor: { p05: 1.5, p50: 2, p95: 2.6 },
     looks: 2,

@@ -3,6 +3,7 @@ import { useValidation } from '../../../api/forecasts.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { State } from '../../../ui/State.tsx';
 import { formatWhole } from '../../../ui/format.ts';
+import { Foreseen, Strains } from './KeptWord.tsx';
 import { againstInWords, verdictOf } from './verdict.ts';
 
 /** Records: how past forecasts of this very fleet came out, so that one can see whether to trust the next. */
@@ -69,6 +70,8 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
           </div>
         </section>
         <section className="flex flex-col gap-5">
+          <Foreseen rows={data.calibrations} />
+          <Strains rows={data.strains} />
           <Table title="By how far ahead" rows={data.byAhead} first="Miles since the look before" />
           <Table title="By class of vehicle" rows={data.byClass} first="Class" />
           <Table title="By quarter" rows={data.byQuarter} first="Quarter from" />

@@ -1,0 +1,83 @@
+import { learnFrom, type FleetLearning, type WearPrior } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { partsOfAppraiser, studyEvidenceOf } from '../../gauges/index.ts';
+import { WearGroupEntity } from '../entities.ts';
+import { type InputContext, vehicleInputOf } from '../input.ts';
+import { loadForecastContext } from '../queries/context.ts';
+import { type Fleet, saveAppraisers } from './learnAppraisers.ts';
+
+const groupOf = (modelId: string, axle: number) => `${modelId}/${axle}`;
+
+/** What the whole fleet's readings and the gauge studies teach, asked with what the context knows; nothing is saved. */
+export async function taughtBy(
+  { em, computer, records, today, tools }: Fleet,
+  context: InputContext,
+): Promise<FleetLearning> {
+  const lessons = await computer.lessons(
+    records,
+    (record) => ({
+      input: vehicleInputOf(record, context, today),
+      groups: Object.fromEntries(record.axles.map(({ axle }) => [axle, groupOf(record.model.id, axle)])),
+    }),
+    tools,
+  );
+  const studies = await studyEvidenceOf(em, context.appraiserOf);
+  const heavy = new Set(records.filter(({ model }) => model.class === 'heavy').map(({ model }) => model.id));
+  const keys = [...new Set([...lessons, ...studies].flatMap(({ appraisers }) => appraisers))].sort();
+  return learnFrom(lessons, {
+    parts: keys.map((key) => {
+      const { technicianId, gaugeId } = partsOfAppraiser(key);
+      return { key, technician: technicianId, gauge: gaugeId };
+    }),
+    present: context.appraiserOf,
+    classOf: (group) => (heavy.has(group.split('/')[0] ?? '') ? 'heavy' : 'light'),
+    studies,
+  });
+}
+
+/**
+ * One round of learning: every vehicle is asked with what is known, and what all teach of groups and appraisers is kept.
+ *
+ * @returns whether it taught anything new
+ */
+export async function learnFleet(fleet: Fleet): Promise<boolean> {
+  const { em } = fleet;
+  const { appraisers, groups } = await taughtBy(fleet, await loadForecastContext(em));
+  const levels = await saveGroups(em, groups);
+  return (await saveAppraisers(em, appraisers)) || levels;
+}
+
+/** Less than this is no change of a level or a spread, in the logarithm: a hundredth of the rate. */
+const SETTLED_LOG = 0.01;
+
+/** Saves the groups' levels; one that is as good as the same stays, any other goes half-way, so that rounds come to rest. */
+async function saveGroups(em: EntityManager, groups: FleetLearning['groups']): Promise<boolean> {
+  const before = new Map(
+    (await em.fork({ keepTransactionContext: true }).find(WearGroupEntity, {})).map((row) => [
+      groupOf(row.modelId, row.axle),
+      row,
+    ]),
+  );
+  let changed = false;
+  const rows = [...groups].map(([name, { prior, vehicles }]) => {
+    const [modelId = '', axle = ''] = name.split('/');
+    const known = before.get(name);
+    const kept = known ? settled(known, prior) : prior;
+    changed ||=
+      !known || Object.keys(kept).some((key) => kept[key as keyof WearPrior] !== known[key as keyof WearPrior]);
+    return { modelId, axle: Number(axle), ...kept, vehicles, computedAt: new Date() };
+  });
+  await em.transactional(async (inner) => {
+    await inner.nativeDelete(WearGroupEntity, {});
+    if (rows.length > 0) await inner.insertMany(WearGroupEntity, rows);
+  });
+  return changed;
+}
+
+function settled(known: WearPrior, learnt: WearPrior): WearPrior {
+  const of = (key: keyof WearPrior) => {
+    const off = learnt[key] - known[key];
+    return Math.abs(off) <= SETTLED_LOG ? known[key] : known[key] + off / 2;
+  };
+  return { mean: of('mean'), sdVehicle: of('sdVehicle'), sdAxle: of('sdAxle'), sdPad: of('sdPad') };
+}

@@ -1,0 +1,47 @@
+import { learnWearProcess, teachersOfProcess, type WearProcess } from '@mile-mark/core';
+import { WearProcessEntity } from '../entities.ts';
+import { vehicleInputOf } from '../input.ts';
+import { loadForecastContext } from '../queries/context.ts';
+import type { Fleet } from './learnAppraisers.ts';
+
+/** Less than this is no change of a figure, as a share of it. */
+const SETTLED = 0.03;
+/** Fewer vehicles than this teach a class nothing. */
+const LEAST_VEHICLES = 4;
+
+/**
+ * Learns how wear scatters in each class, from the vehicles with most readings.
+ *
+ * @returns whether any figure is another than before
+ */
+export async function learnProcess({ em, computer, records, today, tools }: Fleet): Promise<boolean> {
+  const context = await loadForecastContext(em);
+  const classes = [...new Set(records.map(({ model }) => model.class))].sort();
+  let changed = false;
+  const rows: (WearProcess & { class: string; vehicles: number; computedAt: Date })[] = [];
+  for (const name of classes) {
+    const own = records
+      .filter(({ model }) => model.class === name)
+      .map((record) => ({ record, readings: record.readings.length }));
+    const teachers = teachersOfProcess(own);
+    if (teachers.length < LEAST_VEHICLES) continue;
+    const evidence = await computer.process(teachers, ({ record }) => vehicleInputOf(record, context, today), tools);
+    const learnt = learnWearProcess(evidence);
+    const known = context.wearProcessOf(name);
+    const kept: WearProcess = {
+      perPeriod: settled(known.perPeriod, learnt.perPeriod),
+      perPad: settled(known.perPad, learnt.perPad),
+      sdPad: settled(known.sdPad, learnt.sdPad),
+    };
+    changed ||= kept.perPeriod !== known.perPeriod || kept.perPad !== known.perPad || kept.sdPad !== known.sdPad;
+    rows.push({ class: name, ...kept, vehicles: teachers.length, computedAt: new Date() });
+  }
+  if (rows.length > 0) await em.upsertMany(WearProcessEntity, rows);
+  return changed;
+}
+
+/** What was known, where what is learnt now is as good as the same. */
+function settled(known: number, learnt: number): number {
+  const rounded = Math.round(learnt * 1000) / 1000;
+  return Math.abs(rounded - known) <= SETTLED * known ? known : rounded;
+}
