@@ -17,6 +17,7 @@ export {
 } from './work.ts';
 export {
   axleWork,
+  dutiesBegun,
   exposureBetween,
   severity,
   severityOn,

@@ -133,7 +133,7 @@ const GRIDS = {
 /** Scatter of a fleet's process about the default before any block was seen, in logarithms (starting value). */
 const PRIOR_SD = 0.7;
 /** So many vehicles of a class teach its process well enough; of more, as many evenly taken ones are listened to. */
-const MOST_VEHICLES = 200;
+const MOST_VEHICLES = 80;
 /** Fewer blocks than this teach nothing. */
 const LEAST_BLOCKS = 50;
 

@@ -1,3 +1,4 @@
+import { itemAt, valueAt } from '../numeric/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
 import { wearingWork } from './temperature.ts';
 import { workPerMile, type Duty, type DutySettings, type VehicleMasses } from './work.ts';
@@ -90,19 +91,52 @@ export function exposureBetween(
   const miles = Math.max(0, to.miles - from.miles);
   if (spans.length === 0) return { miles, weightedMiles: miles, days };
   if (days === 0) return { miles, weightedMiles: miles * severityOn(spans, start, axle), days };
+  const opens = opensOf(spans);
   let weightedDays = 0;
-  for (const [index, span] of spans.entries()) {
-    const opens = index === 0 ? -Infinity : dayNumber(span.from);
-    const closes = index === spans.length - 1 ? Infinity : dayNumber(spans[index + 1]?.from ?? span.from);
-    const overlap = Math.min(start + days, closes) - Math.max(start, opens);
-    if (overlap > 0) weightedDays += overlap * severityIn(span, axle);
+  for (let k = spanOn(opens, start); k < spans.length; k += 1) {
+    const closes = k === spans.length - 1 ? Infinity : valueAt(opens, k + 1);
+    const overlap = Math.min(start + days, closes) - Math.max(start, k === 0 ? -Infinity : valueAt(opens, k));
+    if (overlap > 0) weightedDays += overlap * severityIn(itemAt(spans, k), axle);
+    if (closes >= start + days) break;
   }
   return { miles, weightedMiles: (miles * weightedDays) / days, days };
 }
 
+const OPENS = new WeakMap<readonly DutySpan[], Float64Array>();
+
+/** First days of spans; kept, as one history asks for them hundreds of times. */
+function opensOf(spans: readonly DutySpan[]): Float64Array {
+  const kept = OPENS.get(spans);
+  if (kept) return kept;
+  const opens = Float64Array.from(spans, ({ from }) => dayNumber(from));
+  OPENS.set(spans, opens);
+  return opens;
+}
+
+/** The last span that had begun on a day; the first one before all. */
+function spanOn(opens: Float64Array, day: number): number {
+  let [low, high] = [0, opens.length - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (valueAt(opens, middle) <= day) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
 /** Severity on a day number; a gap between spans counts under the span before it. */
 export function severityOn(spans: readonly DutySpan[], day: number, axle?: number): number {
-  let current = spans[0];
-  for (const span of spans) if (dayNumber(span.from) <= day) current = span;
+  const current = spans[spans.length === 0 ? 0 : spanOn(opensOf(spans), day)];
   return current ? severityIn(current, axle) : 1;
+}
+
+/** How many other duties began after a day, up to another; a span that only continues one begins none. */
+export function dutiesBegun(spans: readonly DutySpan[], after: IsoDate, until: IsoDate): number {
+  let begun = 0;
+  for (let k = Math.max(1, spanOn(opensOf(spans), dayNumber(after))); k < spans.length; k += 1) {
+    const { from, continues } = itemAt(spans, k);
+    if (from > until) break;
+    if (from > after && !continues) begun += 1;
+  }
+  return begun;
 }

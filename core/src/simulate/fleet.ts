@@ -2,7 +2,7 @@ import type { DutyProcess, DutySpan } from '../duty/index.ts';
 import { padPlaces, type PadPlace } from '../measure/index.ts';
 import { itemAt, randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, MM_PER_INCH, type IsoDate } from '../units/index.ts';
-import { driftOn, seasonOn, shockOf, type Habits } from './habits.ts';
+import { driftOn, isLookedAt, seasonOn, shockOf, type Habits } from './habits.ts';
 
 /** A technician of the fleet with the truth about the appraiser. */
 export interface FleetAppraiser {
@@ -266,7 +266,7 @@ function drive(
       vehicle.road.push({ day: here, miles, severity: level, wearMm });
       if (!inRecord || here < next) continue;
       next = here + gap();
-      if (vehicle.inspections.length < (habits.mostLooks ?? Infinity))
+      if (isLookedAt(habits, vehicle.inspections.length, (here - start) / days))
         inspect(vehicle, places, thickness, { day: here, daysIn: here - start, miles: Math.round(miles) }, appraisers, {
           random,
           habits,

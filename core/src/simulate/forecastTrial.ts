@@ -9,8 +9,10 @@ import {
   foretellPassage,
   forecastVehicle,
   NEAR_MI,
+  withDrift,
   type CalibrationLook,
   type Quantiles,
+  type VehicleInput,
   type Widening,
 } from '../wear/index.ts';
 import { seizedFactor, TRUTH, type FleetVehicle, type VirtualFleet } from './fleet.ts';
@@ -64,44 +66,60 @@ export function vehicleOn(vehicle: FleetVehicle, date: IsoDate): FleetVehicle {
   };
 }
 
+/** Shares of the record after which a fleet is learnt from anew: what is learnt holds until the next. */
+const LEARNT_AFTER = [0.5, 0.75] as const;
+
 /**
- * Forecasts every measured axle at every inspection of the fleet's second half from what was on paper that day
- * (appraisers and groups from the first half alone), and compares with the odometer and day at which its pads would
- * have reached the limit.
+ * Forecasts every measured axle at every inspection of the fleet's second half from what was on paper that day (what the
+ * fleet teaches taken from its first half, then from its first three quarters), and compares with the odometer and day at
+ * which its pads would have reached the limit.
  */
 export function tryForecasts(fleet: VirtualFleet, draws = 512): ForecastTrial {
-  const half = dateOfDay(Math.round((dayNumber(fleet.from) + dayNumber(fleet.to)) / 2));
-  const first = knownOn(fleet, half);
-  const process = processOf(first);
-  const learnt = learnFleet({ ...first, process });
-  const { appraisers, priors } = learnt;
-  const wideningOf = wideningAfter({ ...first, process }, learnt);
-  const outcomes: Outcome[] = [];
-  for (const vehicle of fleet.vehicles) {
-    for (const [index, { date, miles }] of vehicle.inspections.entries()) {
-      if (date <= half) continue;
-      const known = vehicleOn(vehicle, date);
-      const input = {
-        ...fleetInput(known, { ...fleet, to: date, process }, appraisers, (group) => priors.get(group)),
-        widening: wideningOf(vehicle),
-      };
-      const { axles } = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws });
-      for (const axle of axles) {
-        if (axle.evidence.readings === 0) continue;
-        const simple = foretellPassage(input, axle.axle, miles);
-        const truth = truePassage(vehicle, index, axle.axle);
-        if (!simple || !truth) continue;
-        const less = (one: number) => one - miles;
-        outcomes.push({
-          ...truth,
-          miles: eachShare((share) => less(axle.miles[share])),
-          days: eachShare((share) => dayNumber(axle.dates[share]) - dayNumber(date)),
-          ...simple,
-        });
-      }
-    }
-  }
+  const [from, to] = [dayNumber(fleet.from), dayNumber(fleet.to)];
+  const days = LEARNT_AFTER.map((share) => dateOfDay(Math.round(from + share * (to - from))));
+  const outcomes = days.flatMap((day, k) => {
+    const asItStood = taughtBy(knownOn(fleet, day));
+    const until = days[k + 1] ?? '9';
+    return fleet.vehicles.flatMap((vehicle) =>
+      vehicle.inspections.flatMap(({ date }, index) =>
+        date > day && date <= until ? outcomesOf(vehicle, index, asItStood(vehicle, date), draws) : [],
+      ),
+    );
+  });
   return summarise(outcomes);
+}
+
+/** Papers of any day as a forecast takes them, under what a fleet has taught by its last day. */
+function taughtBy(fleet: VirtualFleet): (vehicle: FleetVehicle, date: IsoDate) => VehicleInput {
+  const process = processOf(fleet);
+  const learnt = learnFleet({ ...fleet, process });
+  const { appraisers, priors, drift } = learnt;
+  const wideningOf = wideningAfter({ ...fleet, process }, learnt);
+  return (vehicle, date) => {
+    const known = vehicleOn(vehicle, date);
+    const input = fleetInput(known, { ...fleet, to: date, process }, appraisers, (group) => priors.get(group));
+    return { ...withDrift(input, drift), widening: wideningOf(vehicle) };
+  };
+}
+
+/** What came of the forecasts of a vehicle's axles at one of its inspections. */
+function outcomesOf(vehicle: FleetVehicle, index: number, input: VehicleInput, draws: number): Outcome[] {
+  const { date, miles } = vehicle.inspections[index] as FleetVehicle['inspections'][number];
+  const { axles } = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws });
+  return axles.flatMap((axle): Outcome[] => {
+    if (axle.evidence.readings === 0) return [];
+    const simple = foretellPassage(input, axle.axle, miles);
+    const truth = truePassage(vehicle, index, axle.axle);
+    if (!simple || !truth) return [];
+    return [
+      {
+        ...truth,
+        miles: eachShare((share) => axle.miles[share] - miles),
+        days: eachShare((share) => dayNumber(axle.dates[share]) - dayNumber(date)),
+        ...simple,
+      },
+    ];
+  });
 }
 
 /** Whether a vehicle is of the heavy class, as its pads tell. */
@@ -111,10 +129,16 @@ const isHeavy = ({ axles }: FleetVehicle) => axles.some(({ newMm }) => newMm > 1
  * By how much intervals are widened from a fleet's last day on: forecasts of it are made again as of half a year and a year
  * before, and held against its looks since, as the product does it.
  */
-function wideningAfter(fleet: VirtualFleet, { appraisers, priors }: LearntFleet): (vehicle: FleetVehicle) => Widening {
+function wideningAfter(
+  fleet: VirtualFleet,
+  { appraisers, priors, drift }: LearntFleet,
+): (vehicle: FleetVehicle) => Widening {
   const looks = new Map<string, CalibrationLook[]>();
   const inputOf = (vehicle: FleetVehicle, to: IsoDate) =>
-    fleetInput(vehicleOn(vehicle, to), { ...fleet, to }, appraisers, (group) => priors.get(group));
+    withDrift(
+      fleetInput(vehicleOn(vehicle, to), { ...fleet, to }, appraisers, (group) => priors.get(group)),
+      drift,
+    );
   for (const vehicle of fleet.vehicles)
     for (const days of FORESEEN_FROM_DAYS) {
       const then = dateOfDay(dayNumber(fleet.to) - days);

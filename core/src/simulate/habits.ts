@@ -49,6 +49,12 @@ export function driftOn({ driftMmPerYear = 0 }: Habits, appraiser: number, daysI
   return appraiser % 2 === 0 ? (driftMmPerYear * daysIn) / YEAR_DAYS : 0;
 }
 
+/** Whether another look is made, at a share of the record: where looks are few, they lie in its middle. */
+export function isLookedAt({ mostLooks }: Habits, sofar: number, share: number): boolean {
+  if (mostLooks === undefined) return true;
+  return sofar < mostLooks && share > 0.3 + (0.4 * sofar) / mostLooks;
+}
+
 /** The family of trial fleets for each assumption in turn, by name. */
 export const FAMILIES: Readonly<Record<string, { habits: Habits; unstatedRoutes?: number }>> = {
   'as assumed': { habits: {} },

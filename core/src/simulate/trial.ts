@@ -1,10 +1,17 @@
 import { withLevelAhead } from '../duty/index.ts';
 import { itemAt } from '../numeric/index.ts';
+import { dayNumber } from '../units/index.ts';
 import {
   classPrior,
   DEFAULT_NOISE,
+  appraiserEvidence,
+  byQuarter,
+  driftOffsets,
   learnFrom,
   lessonOf,
+  partsOfPeriod,
+  poolDrift,
+  withDrift,
   runHistory,
   UNKNOWN_APPRAISER,
   type Appraiser,
@@ -81,6 +88,9 @@ export interface AppraiserTrial {
 
 /** Rounds over the fleet: the second and later know the appraisers of the round before. */
 const ROUNDS = 3;
+/** After this one it is asked how biases drifted. */
+const DRIFT_ROUND = 1;
+const QUARTER_DAYS = 91.31;
 
 /** The papers of a fleet, whoever made it, as learning takes them. */
 export interface FleetPapers {
@@ -95,6 +105,8 @@ export interface FleetPapers {
 
 /** What a fleet's papers teach of its appraisers and of its groups. */
 export interface LearntFleet {
+  /** How far appraisers' biases were off their mean in a quarter, mm, by key of both. */
+  drift: Map<string, number>;
   appraisers: Record<string, Appraiser>;
   priors: Map<string, WearPrior>;
 }
@@ -115,11 +127,15 @@ export function learnFleet(fleet: VirtualFleet): LearntFleet {
 export function learnPapers({ parts, vehicles }: FleetPapers): LearntFleet {
   let appraisers: Record<string, Appraiser> = {};
   let priors = new Map<string, WearPrior>();
+  let drift = new Map<string, number>();
   const heavy = new Set(vehicles.filter((one) => one.heavy).flatMap(({ groups }) => Object.values(groups)));
   for (let round = 0; round < ROUNDS; round += 1) {
     const lessons = vehicles.map(({ input, groups }) =>
       lessonOf(
-        input(appraisers, (group) => priors.get(group)),
+        withDrift(
+          input(appraisers, (group) => priors.get(group)),
+          drift,
+        ),
         (axle) => groups[axle] ?? '',
       ),
     );
@@ -135,13 +151,42 @@ export function learnPapers({ parts, vehicles }: FleetPapers): LearntFleet {
         { biasMm, biasSdMm, repeatabilityMm },
       ]),
     );
+    const known = (key: string) => appraisers[key] ?? UNKNOWN_APPRAISER;
+    if (round === DRIFT_ROUND)
+      drift = driftOf(
+        vehicles.map(({ input }) =>
+          byQuarter(
+            input(appraisers, (group) => priors.get(group)),
+            known,
+          ),
+        ),
+        parts,
+        known,
+      );
   }
-  return { appraisers, priors };
+  return { appraisers, priors, drift };
+}
+
+/** How far biases were off their mean from quarter to quarter. */
+function driftOf(
+  vehicles: readonly VehicleInput[],
+  parts: readonly AppraiserPart[],
+  known: (key: string) => Appraiser,
+): Map<string, number> {
+  const evidence = vehicles.map(appraiserEvidence);
+  const partOf = new Map(parts.map((part) => [part.key, part]));
+  const keys = [...new Set(evidence.flatMap((one) => one.appraisers))].sort();
+  const periods = keys.flatMap((key) => {
+    const { appraiser, quarter } = partsOfPeriod(key);
+    const part = partOf.get(appraiser);
+    return part ? [{ ...part, key, whole: appraiser, period: Math.round(dayNumber(quarter) / QUARTER_DAYS) }] : [];
+  });
+  return driftOffsets(poolDrift(periods, evidence, known));
 }
 
 /** Scores what was learnt of a virtual fleet against its truth. */
 export function tryAppraisers(fleet: VirtualFleet): AppraiserTrial {
-  const { appraisers, priors } = learnFleet(fleet);
+  const { appraisers, priors, drift } = learnFleet(fleet);
   const pairs = fleet.appraisers.map((truth) => ({ truth, learnt: appraisers[truth.name] ?? UNKNOWN_APPRAISER }));
   const gross: AppraiserTrial['gross'] = {
     plate: { found: 0, all: 0 },
@@ -153,7 +198,12 @@ export function tryAppraisers(fleet: VirtualFleet): AppraiserTrial {
   let [clean, cleanDoubted] = [0, 0];
   for (const vehicle of fleet.vehicles) {
     const truth = new Map(vehicle.inspections.flatMap(({ readings }) => readings.map((one) => [one.id, one])));
-    const { judgements } = runHistory(fleetInput(vehicle, fleet, appraisers, (group) => priors.get(group)));
+    const { judgements } = runHistory(
+      withDrift(
+        fleetInput(vehicle, fleet, appraisers, (group) => priors.get(group)),
+        drift,
+      ),
+    );
     for (const { id, suspicion } of judgements) {
       const kind = truth.get(id)?.gross;
       if (kind) {

@@ -29,16 +29,18 @@ export interface CalibrationLook {
 }
 
 /** So many axles that kept their word are taken as seen before the first: a few misses widen nothing much. */
-const PRIOR_AXLES = 30;
+const PRIOR_AXLES = 15;
 const MOST = 2.5;
+/** How far below its estimate a factor stands, standard deviations. */
+const SURE_BY = 0.5;
 /** The interval whose width is asked for. */
 const SHARE = 0.8;
 
 /**
  * By how much intervals must be widened to hold, from how looks fell among what was foreseen of them: the spread at
  * which four in five would have fallen within their 80 % interval (gross readings, being fewer than one in five, move it
- * little), drawn towards 1 by a prior, each axle counting once however often it was looked at. The factor is one
- * standard deviation below that, so that it goes up and down without a jump and only as far as it is shown.
+ * little), drawn towards 1 by a prior, each axle counting once however often it was looked at. The factor is half
+ * a standard deviation below that, so that it goes up and down without a jump and only as far as it is shown.
  *
  * @returns factor 1 where nothing was foreseen
  */
@@ -49,7 +51,7 @@ export function calibrate(looks: readonly CalibrationLook[]): Calibration {
   const weighed = looks.map(({ of, z }) => ({ size: Math.abs(z), weight: 1 / (times.get(of) ?? 1) }));
   const spread = axles > 0 ? weightedQuantile(weighed, SHARE) / normalQuantile(0.5 + SHARE / 2) : 1;
   const believed = axles / (axles + PRIOR_AXLES);
-  const log = believed * Math.log(Math.max(0.1, spread)) - SPREAD_SD / Math.sqrt(axles + PRIOR_AXLES);
+  const log = believed * Math.log(Math.max(0.1, spread)) - (SURE_BY * SPREAD_SD) / Math.sqrt(axles + PRIOR_AXLES);
   const within = (share: number) => {
     const most = normalQuantile(0.5 + share / 2);
     return looks.length > 0 ? looks.filter(({ z }) => Math.abs(z) <= most).length / looks.length : 1;

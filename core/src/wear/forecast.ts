@@ -273,9 +273,9 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
       return {
         id: one.id,
         technician: one.technician,
-        biasMm: appraiser.biasMm,
+        biasMm: appraiser.biasMm + (one.driftMm ?? 0),
         wearMm,
-        carriedMm: one.mm - appraiser.biasMm - wearMm,
+        carriedMm: one.mm - appraiser.biasMm - (one.driftMm ?? 0) - wearMm,
         variance:
           appraiser.repeatabilityMm ** 2 +
           appraiser.biasSdMm ** 2 +

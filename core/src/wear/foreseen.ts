@@ -71,11 +71,13 @@ function thicknessAhead(context: AxleContext): (readings: readonly ReadingInput[
   const lower = choleskyLower(part.cov);
   const draws = commonDraws(DRAWS, size + 1, SEED);
   const roads = roadsAhead({ ...input, ahead }, perDay.mean, axle.axle, { count: DRAWS, seed: SEED });
-  const drawn = (i: number, j: number) => {
-    let value = valueAt(part.mean, j);
-    for (let k = 0; k <= j; k += 1) value += valueAt(lower, j * size + k) * valueAt(draws, i * (size + 1) + k);
-    return value;
-  };
+  const values = new Float64Array(DRAWS * size);
+  for (let i = 0; i < DRAWS; i += 1)
+    for (let j = 0; j < size; j += 1) {
+      let value = valueAt(part.mean, j);
+      for (let k = 0; k <= j; k += 1) value += valueAt(lower, j * size + k) * valueAt(draws, i * (size + 1) + k);
+      values[i * size + j] = j < size / 2 ? Math.exp(value) : value;
+    }
   return (readings, miles) => {
     const pads = readings.map(({ side, pad }) =>
       own.findIndex((p) => {
@@ -88,8 +90,10 @@ function thicknessAhead(context: AxleContext): (readings: readonly ReadingInput[
       const periods = Math.max(0.25, exposure / noise.exposurePerPeriod);
       const sd = Math.sqrt(noise.perPeriod ** 2 / periods + noise.perPad ** 2 / Math.max(0.25, miles / 1000));
       const scatter = Math.exp(-sd * valueAt(draws, i * (size + 1) + size) - (sd * sd) / 2);
-      const left = pads.map((p) => drawn(i, own.length + p) - Math.exp(drawn(i, p)) * exposure * scatter);
-      return left.reduce((sum, mm) => sum + mm, 0) / left.length;
+      let left = 0;
+      for (const p of pads)
+        left += valueAt(values, i * size + own.length + p) - valueAt(values, i * size + p) * exposure * scatter;
+      return left / pads.length;
     });
   };
 }
@@ -99,7 +103,7 @@ function placeOf(readings: readonly ReadingInput[], foreseen: Float64Array, know
   let [measured, variance] = [0, 0];
   for (const reading of readings) {
     const appraiser = known.appraisers[appraiserKeyOf(reading)] ?? known.unknownAppraiser;
-    measured += (reading.mm - appraiser.biasMm) / readings.length;
+    measured += (reading.mm - appraiser.biasMm - (reading.driftMm ?? 0)) / readings.length;
     const own = (appraiser.repeatabilityMm ** 2 + resolutionVariance(reading.resolutionMm)) / readings.length ** 2;
     variance += own + appraiser.biasSdMm ** 2 / readings.length;
   }

@@ -1,5 +1,5 @@
 import { valueAt } from '../numeric/index.ts';
-import { exposureBetween, type OdometerPoint } from '../duty/index.ts';
+import { dutiesBegun, exposureBetween, type OdometerPoint } from '../duty/index.ts';
 import { SIDES_PRIOR } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import { advance } from './advance.ts';
@@ -129,9 +129,7 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
 
 /** Carries the state from one odometer to another; an axle of which nothing is known yet stays unknown. */
 export function drive(state: WearState, input: VehicleInput, from: OdometerPoint, to: OdometerPoint): void {
-  const begun = input.duty.filter(
-    (span, index) => index > 0 && !span.continues && span.from > from.date && span.from <= to.date,
-  ).length;
+  const begun = dutiesBegun(input.duty, from.date, to.date);
   if (begun > 0) widenRates(state, begun * input.noise.perDuty ** 2);
   const hot = input.duty.some(({ byAxle }) => byAxle !== undefined);
   const byAxle = hot
@@ -180,7 +178,7 @@ function leastSurprisingFirst(
     const b = 2 * count + state.appraisers.indexOf(appraiserKeyOf(reading));
     const variance = valueAt(data, x * size + x) + 2 * valueAt(data, x * size + b) + valueAt(data, b * size + b);
     const spread = variance + appraiserOf(appraiserKeyOf(reading)).repeatabilityMm ** 2;
-    return (reading.mm - valueAt(state.mean, x) - valueAt(state.mean, b)) ** 2 / spread;
+    return (reading.mm - valueAt(state.mean, x) - valueAt(state.mean, b) - (reading.driftMm ?? 0)) ** 2 / spread;
   };
   return readings
     .map((reading) => ({ reading, by: surprise(reading) }))

@@ -32,7 +32,16 @@ export {
 } from './appraisers.ts';
 export { appraiserEvidence, lessonOf, type AppraiserEvidence, type Lesson } from './lesson.ts';
 export { learnFrom, levelsOf, type FleetLearning, type LearningContext } from './learn.ts';
-export { poolDrift, type PeriodEstimate, type PeriodPart } from './drift.ts';
+export {
+  byQuarter,
+  driftOffsets,
+  partsOfPeriod,
+  poolDrift,
+  quarterOf,
+  withDrift,
+  type PeriodEstimate,
+  type PeriodPart,
+} from './drift.ts';
 export { firstPassage } from './passage.ts';
 export { milesPerDay } from './milesPerDay.ts';
 export { type AxleForecast, type Evidence, type PadEstimate, type Quantiles, type VehicleForecast } from './outcome.ts';

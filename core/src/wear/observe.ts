@@ -37,7 +37,7 @@ export function observe(
   for (let k = 0; k < size; k += 1) projected[k] = at(k, x) + at(k, b);
   const known = at(x, x) + 2 * at(x, b) + at(b, b);
   const total = known + repeatabilityMm ** 2;
-  const expectedMm = valueAt(state.mean, x) + valueAt(state.mean, b);
+  const expectedMm = valueAt(state.mean, x) + valueAt(state.mean, b) + (reading.driftMm ?? 0);
   const judgement = judgeReading(
     {
       mm: reading.mm,
@@ -87,34 +87,15 @@ export function observe(
           reading.mm + reading.resolutionMm / 2,
         )
       : undefined;
-  const changedShift = changed ? changed.mean - expectedMm : 0;
-  const gain = new Float64Array(size);
-  const changedGain = new Float64Array(size);
-  const inflation = new Float64Array(size);
-  inflation[p] = CHANGED_LOG_RATE;
-  inflation[x] = -c;
   const moves = new Float64Array(size);
-  for (let k = 0; k < size; k += 1) {
-    const towards = valueAt(projected, k);
-    gain[k] = towards / total;
-    moves[k] = valueAt(gain, k) * shift;
-    if (!changed) continue;
-    changedGain[k] = (towards - c * valueAt(inflation, k)) / changedTotal;
-    moves[k] = valueAt(moves, k) + changedWeight * valueAt(changedGain, k) * changedShift;
-  }
-  const changedSpread = changed ? changed.variance - changedTotal + changedShift * changedShift : 0;
+  for (let k = 0; k < size; k += 1) moves[k] = (valueAt(projected, k) / total) * shift;
+  if (changed) takeChanged({ state, projected, moves, p, x, c }, changed, { changedTotal, changedWeight, expectedMm });
+  const perTotal = spread / (total * total);
   for (let i = 0; i < size; i += 1) {
-    const gainSpread = valueAt(gain, i) * spread;
+    const gainSpread = valueAt(projected, i) * perTotal;
     const move = valueAt(moves, i);
-    const changedPart = changed ? changedWeight * valueAt(changedGain, i) * changedSpread : 0;
-    const inflated = changed ? changedWeight * valueAt(inflation, i) : 0;
     for (let k = i; k < size; k += 1) {
-      const value =
-        valueAt(data, i * size + k) +
-        gainSpread * valueAt(gain, k) -
-        move * valueAt(moves, k) +
-        changedPart * valueAt(changedGain, k) +
-        inflated * valueAt(inflation, k);
+      const value = valueAt(data, i * size + k) + gainSpread * valueAt(projected, k) - move * valueAt(moves, k);
       data[i * size + k] = value;
       data[k * size + i] = value;
     }
@@ -122,4 +103,41 @@ export function observe(
   for (let k = 0; k < size; k += 1) state.mean[k] = valueAt(state.mean, k) + valueAt(moves, k);
   state.informed[p] = true;
   return { id: reading.id, takenMm: reading.mm, expectedMm, expectedSdMm: Math.sqrt(total), ...judgement };
+}
+
+interface Taking {
+  state: WearState;
+  /** Covariance of everything with what was read. */
+  projected: Float64Array;
+  /** How far every mean moves; added to. */
+  moves: Float64Array;
+  /** Index of the pad's rate and thickness, and by how much it may be thinner, mm. */
+  p: number;
+  x: number;
+  c: number;
+}
+
+/** Takes in the share of a reading that says that its pad wears otherwise: thinner by c, faster by a, and what follows. */
+function takeChanged(
+  { state, projected, moves, p, x, c }: Taking,
+  seen: { mean: number; variance: number },
+  { changedTotal, changedWeight, expectedMm }: { changedTotal: number; changedWeight: number; expectedMm: number },
+): void {
+  const { size, data } = state.cov;
+  const shift = seen.mean - expectedMm;
+  const spread = seen.variance - changedTotal + shift * shift;
+  const inflation = new Float64Array(size);
+  inflation[p] = CHANGED_LOG_RATE;
+  inflation[x] = -c;
+  const gain = new Float64Array(size);
+  for (let k = 0; k < size; k += 1) {
+    gain[k] = (valueAt(projected, k) - c * valueAt(inflation, k)) / changedTotal;
+    moves[k] = valueAt(moves, k) + changedWeight * valueAt(gain, k) * shift;
+  }
+  for (let i = 0; i < size; i += 1) {
+    const own = changedWeight * valueAt(gain, i) * spread;
+    const inflated = changedWeight * valueAt(inflation, i);
+    for (let k = 0; k < size; k += 1)
+      data[i * size + k] = valueAt(data, i * size + k) + own * valueAt(gain, k) + inflated * valueAt(inflation, k);
+  }
 }

@@ -85,6 +85,8 @@ export interface ReadingInput {
   technician: string;
   /** Key of the appraiser in `VehicleInput.appraisers`; the technician, where left out. */
   appraiser?: string | undefined;
+  /** What its appraiser reads too much in these months besides the bias over the whole record, mm; nought where left out. */
+  driftMm?: number | undefined;
   /** Whether somebody looked again when it was doubted. */
   trust?: Trust | undefined;
 }

@@ -23,6 +23,7 @@ import {
   learnWearProcess,
   processEvidence,
   teachersOfProcess,
+  withDrift,
   withProcess,
   measuredBlocks,
   NEAR_MI,
@@ -227,7 +228,7 @@ function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; secon
   const processOf = processesOf(papers);
   const vehicles = papers.map((one) => ({ ...one, input: withDutyAhead(one.input, processOf(one.heavy)) }));
   const technicians = [...new Set(vehicles.flatMap(({ input }) => input.readings.map(({ technician }) => technician)))];
-  const { appraisers, priors } = learnPapers({
+  const { appraisers, priors, drift } = learnPapers({
     parts: technicians.sort().map((name) => ({ key: name, technician: name, gauge: `gauge of ${name}` })),
     vehicles: vehicles.map(({ input, groups, heavy }) => ({
       input: (known, prior) => ({
@@ -239,7 +240,8 @@ function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; secon
       heavy,
     })),
   });
-  const known = learntBy(appraisers, priors);
+  const learntOf = learntBy(appraisers, priors);
+  const known: Learnt = (input, groups, heavy) => withDrift(learntOf(input, groups, heavy), drift);
   const wear = wearProcesses(vehicles, known);
   const learnt: Learnt = (input, groups, heavy) => withProcess(known(input, groups, heavy), wear(heavy));
   const truths = by(csv(path.join(folder, 'truth'), 'crossings'), ({ vehicle }) => vehicle ?? '');

@@ -9,6 +9,7 @@ export class Migration20261127040000_calibration extends Migration {
       per_pad double precision not null check (per_pad > 0),
       sd_pad double precision not null check (sd_pad > 0),
       vehicles integer not null check (vehicles >= 0),
+      learnt_from text not null,
       computed_at timestamptz not null
     )`);
     this.addSql(`create table calibration (

@@ -45,6 +45,8 @@ export const WearProcessEntity = defineEntity({
     perPad: p.float(),
     sdPad: p.float(),
     vehicles: p.integer(),
+    /** Fingerprint of the readings it was learnt from: while they are the same, so is what they teach. */
+    learntFrom: p.text(),
     computedAt: p.datetime().onCreate(() => new Date()),
   },
 });

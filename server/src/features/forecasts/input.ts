@@ -14,6 +14,7 @@ import {
   type WearPrior,
   type WearProcess,
   type Widening,
+  withDrift,
   withProcess,
 } from '@mile-mark/core';
 import { appraiserKey } from '../gauges/index.ts';
@@ -51,6 +52,8 @@ export interface InputContext {
   wearProcessOf: (vehicleClass: string) => WearProcess;
   /** How much wider the intervals of a class are made, as its past forecasts had to be; undefined where none. */
   wideningOf: (vehicleClass: string) => Widening | undefined;
+  /** How far appraisers' biases were off their mean in a quarter, mm, by key of both. */
+  drift: ReadonlyMap<string, number>;
   /** What is known of an appraiser, by its key. */
   appraiserOf: (key: string) => Appraiser;
 }
@@ -87,7 +90,7 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
     widening: context.wideningOf(model.class),
     today,
   };
-  return withProcess(input, context.wearProcessOf(model.class));
+  return withDrift(withProcess(input, context.wearProcessOf(model.class)), context.drift);
 }
 
 /** The same from what stood on record on an earlier day. */

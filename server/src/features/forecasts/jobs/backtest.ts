@@ -5,6 +5,7 @@ import {
   type BacktestSummary,
   checkedLooks,
   dayNumber,
+  quarterOf,
   type Residual,
   strainsOf,
   summariseBacktest,
@@ -13,7 +14,7 @@ import {
 import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import type { VehicleRecord } from '../record.ts';
-import { type Fleet, quarterOf } from './learnAppraisers.ts';
+import type { Fleet } from './learnAppraisers.ts';
 
 const AHEAD = [
   { upToMi: 4000, label: 'up to 4,000 mi' },

@@ -4,6 +4,17 @@ import { inputAsItStood, readingInputOf, vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import type { Fleet } from './learnAppraisers.ts';
 
+/** So many vehicles of a class show well enough how its forecasts came out; of more, as many evenly taken ones are asked. */
+const MOST_VEHICLES = 150;
+
+function sampled(records: Fleet['records']): Fleet['records'] {
+  return [...new Set(records.map(({ model }) => model.class))].flatMap((name) => {
+    const own = records.filter(({ model }) => model.class === name);
+    const step = Math.max(1, own.length / MOST_VEHICLES);
+    return own.filter((_, k) => Math.floor(k / step) !== Math.floor((k - 1) / step));
+  });
+}
+
 /**
  * Makes forecasts again as of half a year and a year ago, holds the looks that came since against them, and keeps by how
  * much intervals of each class have to be widened. What the fleet teaches of appraisers and models is today's.
@@ -11,8 +22,9 @@ import type { Fleet } from './learnAppraisers.ts';
 export async function calibrateFleet({ em, computer, records, today, tools }: Fleet): Promise<void> {
   const context = await loadForecastContext(em);
   const back = (days: number) => dateOfDay(dayNumber(today) - days);
+  const asked = sampled(records);
   const items = FORESEEN_FROM_DAYS.flatMap((days) =>
-    records
+    asked
       .filter(({ readings, services }) => {
         const begun = [
           ...readings.map(({ measured_on }) => measured_on),

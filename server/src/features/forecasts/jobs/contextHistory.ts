@@ -19,7 +19,12 @@ export async function rememberContext(fleet: Fleet): Promise<void> {
   if (await contextOf(em, today)) return;
   const then = dateOfDay(dayNumber(today) - MONTH_DAYS);
   const back = { ...fleet, today: then };
-  const blank = { ...context, priors: () => undefined, appraiserOf: () => UNKNOWN_APPRAISER };
+  const blank = {
+    ...context,
+    priors: () => undefined,
+    appraiserOf: () => UNKNOWN_APPRAISER,
+    drift: new Map<string, number>(),
+  };
   const { appraisers, groups } = await taughtBy(back, blank);
   const known = new Map(appraisers.appraisers.map((appraiser) => [appraiser.key, appraiser]));
   const appraiserOf = (key: string): Appraiser => known.get(key) ?? UNKNOWN_APPRAISER;
@@ -28,7 +33,7 @@ export async function rememberContext(fleet: Fleet): Promise<void> {
 }
 
 function keptOf(
-  { settings, rules, priors, processOf, wearProcessOf, wideningOf }: InputContext & { settings: Settings },
+  { settings, rules, priors, processOf, wearProcessOf, wideningOf, drift }: InputContext & { settings: Settings },
   records: Fleet['records'],
   appraiserOf: (key: string) => Appraiser,
 ): KeptContext {
@@ -59,7 +64,7 @@ function keptOf(
       return own ? [[name, own]] : [];
     }),
   );
-  return { settings, rules, groups, appraisers, processes, wear, widening };
+  return { settings, rules, groups, appraisers, processes, wear, widening, drift: Object.fromEntries(drift) };
 }
 
 async function save(em: EntityManager, asOf: string, afterwards: boolean, context: KeptContext): Promise<void> {

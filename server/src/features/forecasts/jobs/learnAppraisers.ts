@@ -1,11 +1,10 @@
 import {
+  byQuarter,
   dayNumber,
-  type Appraiser,
+  partsOfPeriod,
   type PeriodPart,
   poolDrift,
   type PooledAppraisers,
-  UNKNOWN_APPRAISER,
-  type VehicleInput,
 } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import {
@@ -39,6 +38,7 @@ export interface Fleet {
 export async function saveAppraisers(
   em: EntityManager,
   { appraisers, technicians, gauges }: PooledAppraisers,
+  damped: boolean,
 ): Promise<boolean> {
   const before = new Map(
     (await em.fork({ keepTransactionContext: true }).find(AppraiserEntity, {})).map((row) => [
@@ -51,11 +51,14 @@ export async function saveAppraisers(
     const known = before.get(appraiser.key);
     return {
       ...partsOfAppraiser(appraiser.key),
-      biasMm: settled(known?.biasMm, appraiser.biasMm),
-      biasSdMm: settled(known?.biasSdMm, appraiser.biasSdMm),
+      biasMm: settled(known?.biasMm, appraiser.biasMm, damped),
+      biasSdMm: settled(known?.biasSdMm, appraiser.biasSdMm, damped),
       againstMm: rounded(appraiser.againstOthers.biasMm),
       againstSdMm: rounded(appraiser.againstOthers.biasSdMm),
-      repeatabilityMm: Math.max(LEAST_REPEATABILITY_MM, settled(known?.repeatabilityMm, appraiser.repeatabilityMm)),
+      repeatabilityMm: Math.max(
+        LEAST_REPEATABILITY_MM,
+        settled(known?.repeatabilityMm, appraiser.repeatabilityMm, damped),
+      ),
       repeatabilityLogSd: appraiser.repeatabilityLogSd,
       readings: appraiser.readings,
       computedAt,
@@ -83,11 +86,12 @@ const SETTLED_MM = 0.01;
 
 /**
  * A figure as it is kept: what was known, where what is learnt now differs by no more than a hundredth of a millimetre;
- * else half-way to it, as groups and appraisers learn of each other in turn and would swing about what both agree on.
+ * else what is learnt, or half-way to it.
  */
-function settled(known: number | undefined, learnt: number): number {
+function settled(known: number | undefined, learnt: number, damped: boolean): number {
   if (known === undefined) return rounded(learnt);
   if (Math.abs(learnt - known) <= SETTLED_MM) return known;
+  if (!damped) return rounded(learnt);
   const half = rounded(known + (learnt - known) / 2);
   return half === known ? rounded(learnt) : half;
 }
@@ -108,54 +112,49 @@ function rounded(mm: number): number {
   return Math.round(mm * 100) / 100;
 }
 
+/** Less than this is no change of a bias in a quarter, mm. */
+const DRIFT_SETTLED_MM = 0.03;
+
 /**
  * How each appraiser's bias has moved from quarter to quarter: the fleet is asked once more with every quarter as an appraiser
  * of its own, neighbouring quarters alike.
+ *
+ * @returns whether any quarter's bias is another than before
  */
-export async function learnDrift({ em, computer, records, today, tools }: Fleet): Promise<void> {
+export async function learnDrift({ em, computer, records, today, tools }: Fleet): Promise<boolean> {
   const context = await loadForecastContext(em);
-  const whole = (key: string) => context.appraiserOf(key.split('@')[0] ?? '');
+  const before = new Map(
+    (await em.fork({ keepTransactionContext: true }).find(AppraiserDriftEntity, {})).map((row) => [
+      `${appraiserKey(row.technicianId, row.gaugeId)}@${row.quarter}`,
+      row.biasMm,
+    ]),
+  );
   const evidence = await computer.appraisers(
     records,
-    (record) => byQuarter(vehicleInputOf(record, context, today), whole),
+    (record) => byQuarter(vehicleInputOf(record, context, today), context.appraiserOf),
     tools,
   );
   const keys = [...new Set(evidence.flatMap(({ appraisers }) => appraisers))].sort();
   const parts = keys.map((key): PeriodPart => {
-    const [appraiser = '', quarter = ''] = key.split('@');
+    const { appraiser, quarter } = partsOfPeriod(key);
     const { technicianId, gaugeId } = partsOfAppraiser(appraiser);
-    const period = Math.round(dayNumber(quarter) / 91.31);
+    const period = Math.round(dayNumber(quarter) / QUARTER_DAYS);
     return { key, whole: appraiser, technician: technicianId, gauge: gaugeId, period };
   });
-  const appraisers = poolDrift(parts, evidence, context.appraiserOf);
+  const rows = poolDrift(parts, evidence, context.appraiserOf).map(({ key, biasMm, biasSdMm, readings }) => {
+    const { appraiser, quarter } = partsOfPeriod(key);
+    const known = before.get(key);
+    const same = known !== undefined && Math.abs(biasMm - known) <= DRIFT_SETTLED_MM;
+    return { ...partsOfAppraiser(appraiser), quarter, biasMm: same ? known : rounded(biasMm), biasSdMm, readings, key };
+  });
   await em.transactional(async (inner) => {
     await inner.nativeDelete(AppraiserDriftEntity, {});
     await inner.insertMany(
       AppraiserDriftEntity,
-      appraisers.map(({ key, biasMm, biasSdMm, readings }) => {
-        const [appraiser = '', quarter = ''] = key.split('@');
-        return { ...partsOfAppraiser(appraiser), quarter, biasMm, biasSdMm, readings };
-      }),
+      rows.map(({ key: _key, ...row }) => row),
     );
   });
+  return rows.length !== before.size || rows.some(({ key, biasMm }) => before.get(key) !== biasMm);
 }
 
-/** First day of the quarter of a date. */
-export function quarterOf(date: string): string {
-  const month = Math.floor((Number(date.slice(5, 7)) - 1) / 3) * 3 + 1;
-  return `${date.slice(0, 4)}-${String(month).padStart(2, '0')}-01`;
-}
-
-function byQuarter(input: VehicleInput, appraiserOf: (key: string) => Appraiser): VehicleInput {
-  const readings = input.readings.map((reading) => ({
-    ...reading,
-    appraiser: `${reading.appraiser ?? ''}@${quarterOf(reading.date)}`,
-  }));
-  const keys = [...new Set(readings.map(({ appraiser }) => appraiser))];
-  return {
-    ...input,
-    readings,
-    appraisers: Object.fromEntries(keys.map((key) => [key, appraiserOf(key)])),
-    unknownAppraiser: UNKNOWN_APPRAISER,
-  };
-}
+const QUARTER_DAYS = 91.31;

@@ -38,20 +38,21 @@ export async function taughtBy(
 /**
  * One round of learning: every vehicle is asked with what is known, and what all teach of groups and appraisers is kept.
  *
+ * @param damped whether what is another than before goes only half-way, so that rounds come to rest
  * @returns whether it taught anything new
  */
-export async function learnFleet(fleet: Fleet): Promise<boolean> {
+export async function learnFleet(fleet: Fleet, damped: boolean): Promise<boolean> {
   const { em } = fleet;
   const { appraisers, groups } = await taughtBy(fleet, await loadForecastContext(em));
-  const levels = await saveGroups(em, groups);
-  return (await saveAppraisers(em, appraisers)) || levels;
+  const levels = await saveGroups(em, groups, damped);
+  return (await saveAppraisers(em, appraisers, damped)) || levels;
 }
 
 /** Less than this is no change of a level or a spread, in the logarithm: a hundredth of the rate. */
 const SETTLED_LOG = 0.01;
 
-/** Saves the groups' levels; one that is as good as the same stays, any other goes half-way, so that rounds come to rest. */
-async function saveGroups(em: EntityManager, groups: FleetLearning['groups']): Promise<boolean> {
+/** Saves the groups' levels; one that is as good as the same stays, any other goes all the way, or half of it. */
+async function saveGroups(em: EntityManager, groups: FleetLearning['groups'], damped: boolean): Promise<boolean> {
   const before = new Map(
     (await em.fork({ keepTransactionContext: true }).find(WearGroupEntity, {})).map((row) => [
       groupOf(row.modelId, row.axle),
@@ -62,7 +63,7 @@ async function saveGroups(em: EntityManager, groups: FleetLearning['groups']): P
   const rows = [...groups].map(([name, { prior, vehicles }]) => {
     const [modelId = '', axle = ''] = name.split('/');
     const known = before.get(name);
-    const kept = known ? settled(known, prior) : prior;
+    const kept = known ? settled(known, prior, damped) : prior;
     changed ||=
       !known || Object.keys(kept).some((key) => kept[key as keyof WearPrior] !== known[key as keyof WearPrior]);
     return { modelId, axle: Number(axle), ...kept, vehicles, computedAt: new Date() };
@@ -74,10 +75,10 @@ async function saveGroups(em: EntityManager, groups: FleetLearning['groups']): P
   return changed;
 }
 
-function settled(known: WearPrior, learnt: WearPrior): WearPrior {
+function settled(known: WearPrior, learnt: WearPrior, damped: boolean): WearPrior {
   const of = (key: keyof WearPrior) => {
     const off = learnt[key] - known[key];
-    return Math.abs(off) <= SETTLED_LOG ? known[key] : known[key] + off / 2;
+    return Math.abs(off) <= SETTLED_LOG ? known[key] : known[key] + (damped ? off / 2 : off);
   };
   return { mean: of('mean'), sdVehicle: of('sdVehicle'), sdAxle: of('sdAxle'), sdPad: of('sdPad') };
 }

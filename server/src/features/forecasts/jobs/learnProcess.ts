@@ -1,7 +1,9 @@
 import { learnWearProcess, teachersOfProcess, type WearProcess } from '@mile-mark/core';
+import { createHash } from 'node:crypto';
 import { WearProcessEntity } from '../entities.ts';
 import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
+import type { VehicleRecord } from '../record.ts';
 import type { Fleet } from './learnAppraisers.ts';
 
 /** Less than this is no change of a figure, as a share of it. */
@@ -18,13 +20,16 @@ export async function learnProcess({ em, computer, records, today, tools }: Flee
   const context = await loadForecastContext(em);
   const classes = [...new Set(records.map(({ model }) => model.class))].sort();
   let changed = false;
-  const rows: (WearProcess & { class: string; vehicles: number; computedAt: Date })[] = [];
+  const before = await em.fork({ keepTransactionContext: true }).find(WearProcessEntity, {});
+  const rows: (WearProcess & { class: string; vehicles: number; learntFrom: string; computedAt: Date })[] = [];
   for (const name of classes) {
     const own = records
       .filter(({ model }) => model.class === name)
       .map((record) => ({ record, readings: record.readings.length }));
     const teachers = teachersOfProcess(own);
-    if (teachers.length < LEAST_VEHICLES) continue;
+    const learntFrom = fingerprint(teachers.map(({ record }) => record));
+    const same = before.find((row) => row.class === name)?.learntFrom === learntFrom;
+    if (teachers.length < LEAST_VEHICLES || same) continue;
     const evidence = await computer.process(teachers, ({ record }) => vehicleInputOf(record, context, today), tools);
     const learnt = learnWearProcess(evidence);
     const known = context.wearProcessOf(name);
@@ -34,10 +39,20 @@ export async function learnProcess({ em, computer, records, today, tools }: Flee
       sdPad: settled(known.sdPad, learnt.sdPad),
     };
     changed ||= kept.perPeriod !== known.perPeriod || kept.perPad !== known.perPad || kept.sdPad !== known.sdPad;
-    rows.push({ class: name, ...kept, vehicles: teachers.length, computedAt: new Date() });
+    rows.push({ class: name, ...kept, vehicles: teachers.length, learntFrom, computedAt: new Date() });
   }
   if (rows.length > 0) await em.upsertMany(WearProcessEntity, rows);
   return changed;
+}
+
+/** What was read of vehicles and fitted to them, as one short word. */
+function fingerprint(records: readonly VehicleRecord[]): string {
+  const told = records.map(({ id, readings, services }) => [
+    id,
+    readings.map((one) => [one.id, one.thickness_um, one.odometer_m, one.trust]),
+    services.map((one) => [one.axle, one.fitted_on, one.odometer_m]),
+  ]);
+  return createHash('sha256').update(JSON.stringify(told)).digest('hex');
 }
 
 /** What was known, where what is learnt now is as good as the same. */

@@ -41,13 +41,13 @@ export async function refreshFleet(
   const records = await loadVehicleRecords(em, 'all');
   const fleet = { em, computer, records, today, tools };
   await learnDuty(fleet);
-  // Vehicles are asked with what is known, until they teach nothing new; what scatters about it is asked last, and where
-  // it turns out another they are asked again.
+  // Vehicles are asked with what is known, until they teach nothing new; what scatters about it, and
+  // how biases drifted, is asked last, and where it turns out another they are asked again.
   for (let turn = 0; turn < MOST_TURNS; turn += 1) {
-    for (let round = 0; round < MOST_ROUNDS; round += 1) if (!(await learnFleet(fleet))) break;
-    if (!(await learnProcess(fleet))) break;
+    for (let round = 0; round < MOST_ROUNDS; round += 1) if (!(await learnFleet(fleet, round >= DAMPED_FROM))) break;
+    const scatters = turn === 0 && (await learnProcess(fleet));
+    if (!(await learnDrift(fleet)) && !scatters) break;
   }
-  await learnDrift(fleet);
   await calibrateFleet(fleet);
   await refreshRecords(fleet, await loadForecastContext(em));
   await backtestFleet(fleet);
@@ -56,6 +56,8 @@ export async function refreshFleet(
 
 /** More rounds than this are not made at a time; the next refresh goes on. */
 const MOST_ROUNDS = 8;
+/** From this round on what is learnt goes half-way: two that swing about what both agree on come to rest. */
+const DAMPED_FROM = 3;
 const MOST_TURNS = 3;
 
 async function refreshRecords({ em, computer, records, today, tools }: Fleet, context: ForecastContext): Promise<void> {

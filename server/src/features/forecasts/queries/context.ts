@@ -2,6 +2,7 @@ import {
   BIAS_SPREAD,
   DEFAULT_DUTY_PROCESS,
   DEFAULT_WEAR_PROCESS,
+  driftOffsets,
   UNKNOWN_APPRAISER,
   type WearProcess,
   type Widening,
@@ -9,7 +10,7 @@ import {
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
-import { appraiserKey, KnownAppraiser, partsOfAppraiser } from '../../gauges/index.ts';
+import { AppraiserDriftEntity, appraiserKey, KnownAppraiser, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
 import { CalibrationEntity, type CalibrationRow, DutyProcessEntity, WearProcessEntity } from '../entities.ts';
 import type { InputContext } from '../input.ts';
@@ -20,12 +21,13 @@ export interface ForecastContext extends InputContext {
 }
 
 export async function loadForecastContext(em: EntityManager): Promise<ForecastContext> {
-  const [limits, settings, processes, wear, calibrations, groups, appraiserOf] = await Promise.all([
+  const [limits, settings, processes, wear, calibrations, drift, groups, appraiserOf] = await Promise.all([
     em.fork({ keepTransactionContext: true }).find(LimitRuleEntity, {}),
     readSettings(em),
     em.fork({ keepTransactionContext: true }).find(DutyProcessEntity, {}),
     em.fork({ keepTransactionContext: true }).find(WearProcessEntity, {}),
     em.fork({ keepTransactionContext: true }).find(CalibrationEntity, {}),
+    em.fork({ keepTransactionContext: true }).find(AppraiserDriftEntity, {}),
     rowsOf(
       em,
       z.object({
@@ -53,6 +55,13 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
     processOf: (name) => processes.find((row) => row.class === name) ?? DEFAULT_DUTY_PROCESS,
     wearProcessOf: (name) => wearProcessOf(wear.find((row) => row.class === name)),
     wideningOf: (name) => wideningOf(calibrations.filter((row) => row.class === name)),
+    drift: driftOffsets(
+      drift.map(({ technicianId, gaugeId, quarter, biasMm, readings }) => ({
+        key: `${appraiserKey(technicianId, gaugeId)}@${quarter}`,
+        biasMm,
+        readings,
+      })),
+    ),
     priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`),
     appraiserOf,
   };

@@ -33,6 +33,8 @@ export const KeptContext = z.object({
   /** By class; none where it was kept before they were learnt. */
   wear: z.record(z.string(), Wear).default({}),
   widening: z.record(z.string(), Widened).default({}),
+  /** By appraiser and quarter; none where it was kept before forecasts took it in. */
+  drift: z.record(z.string(), z.number()).default({}),
 });
 export type KeptContext = z.output<typeof KeptContext>;
 
@@ -58,13 +60,14 @@ export async function contextOf(
 
 /** A kept context as forecasts take it. */
 export function contextFromKept(kept: KeptContext): InputContext {
-  const { settings, rules, groups, appraisers, processes, wear, widening } = kept;
+  const { settings, rules, groups, appraisers, processes, wear, widening, drift } = kept;
   return {
     rules,
     marginShare: settings.marginShare,
     processOf: (name) => processes[name] ?? DEFAULT_DUTY_PROCESS,
     wearProcessOf: (name) => wear[name] ?? DEFAULT_WEAR_PROCESS,
     wideningOf: (name) => widening[name],
+    drift: new Map(Object.entries(drift)),
     priors: (modelId, axle) => groups[`${modelId}/${axle}`],
     appraiserOf: (key) => appraisers[key] ?? UNKNOWN_APPRAISER,
   };
