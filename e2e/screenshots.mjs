@@ -181,5 +181,5 @@ await desk.getByRole('button', { name: 'Runout', exact: true }).click();
 for (const [i, hour] of clock.entries())
   await desk.getByLabel(`Runout at ${hour} o’clock`).fill(['0', '3', '6', '8', '7', '4', '1', '0'][i]);
 await desk.waitForTimeout(300);
-await shoot(desk, 'measure-disc');
+await shoot(desk, 'measure-rotor');
 await browser.close();

@@ -105,7 +105,7 @@ test('a vehicle that changed meanwhile is shown, and goes in when the technician
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
   await begin(page, 'V14', { gauge: VERNIER, ahead: 5 });
   await page.getByLabel('Axle 1, left, outer pad').fill('11.4');
-  const asked = page.getByRole('button', { name: 'Measured twice, it is so' });
+  const asked = page.getByRole('button', { name: 'Measured twice, same result' });
   if (await asked.isVisible()) await asked.click();
   await context.setOffline(true);
   await keep(page, 1);
@@ -165,7 +165,7 @@ test('what the server refuses comes back to be mended where it was typed', async
   await page.getByRole('button', { name: 'Open and mend' }).click();
   await expect(page.getByText(/It came back:/)).toBeVisible();
   await page.getByLabel('Odometer, mi').fill(String(miles + 20_050));
-  const ahead = page.getByRole('button', { name: 'Measured twice, it is so' });
+  const ahead = page.getByRole('button', { name: 'Measured twice, same result' });
   if (await ahead.isVisible()) await ahead.click();
   await keep(page, 1);
   await sent(page);

@@ -68,8 +68,8 @@ test('a suspicion is answered each of three ways, while typing', async ({ page, 
   await expect(page.getByRole('button', { name: 'Correct it', exact: true })).toHaveCount(0);
   // Measured twice, and it is so.
   await field('inner').fill(withPlate);
-  await page.getByRole('button', { name: 'Measured twice, it is so' }).click();
-  await expect(page.getByText('Measured twice: it is so.')).toBeVisible();
+  await page.getByRole('button', { name: 'Measured twice, same result' }).click();
+  await expect(page.getByText('Measured twice, same result.')).toBeVisible();
   // Left to the coordinator; nothing can be kept before that is said.
   await page.getByRole('button', { name: 'Axle 1, right' }).click();
   await page.getByLabel('Axle 1, right, outer pad').fill(withPlate);

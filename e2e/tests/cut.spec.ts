@@ -38,7 +38,7 @@ async function capture(page: Page, unit: string, odometer: number, figures: read
   await field.press('Enter');
   await page.getByLabel('Axle 1, left, outer pad').fill(figures[0]);
   await page.getByLabel('Axle 1, left, inner pad').fill(figures[1]);
-  for (const answer of await page.getByRole('button', { name: 'Measured twice, it is so' }).all())
+  for (const answer of await page.getByRole('button', { name: 'Measured twice, same result' }).all())
     if (await answer.isVisible()) await answer.click();
   await page.getByRole('button', { name: 'Review', exact: true }).click();
   await page.getByRole('button', { name: 'Keep 2 readings' }).click();

@@ -80,14 +80,14 @@ test('a reading is questioned at the field, answered, corrected later with a rea
     )?.[1] ?? '0';
   await field.fill((Number(expectation) + 6).toFixed(1));
   await expect(page.getByText('Was the backing plate included?')).toBeVisible();
-  await page.getByRole('button', { name: 'Measured twice, it is so' }).click();
+  await page.getByRole('button', { name: 'Measured twice, same result' }).click();
   await page.getByRole('button', { name: /Save 1 reading/ }).click();
   await expect(page.getByText(/an odometer doesn't fall/).first()).toBeVisible();
   await expect(field).toHaveValue((Number(expectation) + 6).toFixed(1));
   const now = /about ([\d,]+) mi/.exec((await page.getByText(/expected today/).textContent()) ?? '')?.[1] ?? '0';
   await page.getByLabel('Odometer, mi').fill(now);
   await page.getByRole('button', { name: /Save 1 reading/ }).click();
-  await expect(page.getByText('The technician measured twice: it is so.')).toBeVisible();
+  await expect(page.getByText('The technician measured twice, same result.')).toBeVisible();
   await page
     .getByRole('button', { name: /left inner .* correct/ })
     .first()

@@ -35,7 +35,7 @@ export const FORECASTS_ENDPOINTS = {
   },
   validation: {
     method: 'get',
-    path: '/api/validation',
+    path: '/api/backtest',
     action: 'read',
     summary: 'How past forecasts of this fleet came out',
     response: Validation,

@@ -5,6 +5,7 @@ declare module 'jstat' {
     ibeta(x: number, a: number, b: number): number;
     anovafscore(...groups: number[][]): number;
     centralF: { cdf(x: number, d1: number, d2: number): number };
+    chisquare: { inv(p: number, df: number): number };
   };
   export default jstat;
 }

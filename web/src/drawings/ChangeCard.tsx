@@ -33,7 +33,7 @@ function underNewPads(fittedOn: string, outlived: number): string {
   const day = formatDate(fittedOn);
   if (outlived <= ENDED) return `New pads on ${day} ended it.`;
   if (outlived >= GOES_ON) return `It goes on under the pads fitted on ${day}.`;
-  return `New pads went on on ${day}, and no cause is on record: chance that it goes on ${formatChance(outlived)}.`;
+  return `New pads were fitted on ${day}, and no cause is on record: chance that it goes on ${formatChance(outlived)}.`;
 }
 
 /** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */

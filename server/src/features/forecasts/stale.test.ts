@@ -60,6 +60,7 @@ describe('what becomes stale', () => {
 
   it.each([
     [events.vehicleEntered],
+    [events.changeSettled],
     [events.dutyBegun],
     [events.variantStated],
     [events.specificationReleased],

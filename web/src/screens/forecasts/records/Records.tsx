@@ -68,9 +68,9 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
             <Near name="Least squares of the pad" mm={all.leastSquaresMedianMm} most={all.twoPointMedianMm} />
             <Near name="Last two readings" mm={all.twoPointMedianMm} most={all.twoPointMedianMm} />
           </div>
+          <Foreseen rows={data.calibrations} />
         </section>
         <section className="flex flex-col gap-5">
-          <Foreseen rows={data.calibrations} />
           <Strains rows={data.strains} />
           <Table title="By how far ahead" rows={data.byAhead} first="Miles since the look before" />
           <Table title="By class of vehicle" rows={data.byClass} first="Class" />

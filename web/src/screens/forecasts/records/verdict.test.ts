@@ -24,8 +24,8 @@ describe('whether the dates can be trusted', () => {
 
 describe('against another method', () => {
   it('is nearer, as near, or farther off', () => {
-    expect(againstInWords(0.2, 0.4)).toBe('50 % nearer');
+    expect(againstInWords(0.2, 0.4)).toBe('50\u00a0% nearer');
     expect(againstInWords(0.3, 0.3)).toBe('as near');
-    expect(againstInWords(0.4, 0.2)).toBe('100 % farther off');
+    expect(againstInWords(0.4, 0.2)).toBe('100\u00a0% farther off');
   });
 });

@@ -129,7 +129,7 @@ function Line({ reading, fine, unit }: { reading: Reading; fine: (mm: number) =>
 }
 
 const SETTLED: Record<string, string> = {
-  it_is_so: 'it is so',
+  it_is_so: 'confirmed',
   correct: 'corrected',
   withdraw: 'withdrawn',
   measure_again: 'to be measured again',

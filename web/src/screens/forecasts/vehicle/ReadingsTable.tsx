@@ -95,7 +95,7 @@ export function ReadingsTable({ vehicle, me, onCorrect, onOdometer }: Props) {
                           <p key={reading.id}>
                             {reading.side} {reading.pad}:{' '}
                             {reading.suspicion && suspicionInWords(reading.suspicion, me.thicknessUnit)}
-                            {reading.answer === 'measured_twice' && ' The technician measured twice: it is so.'}
+                            {reading.answer === 'measured_twice' && ' The technician measured twice, same result.'}
                           </p>
                         ))}
                       </td>

@@ -17,7 +17,7 @@ export function Asked({
       <p className="text-[15px]">{question}</p>
       {answer ? (
         <p className="text-soft">
-          {answer === 'measured_twice' ? 'Measured twice: it is so.' : 'Left to the coordinator.'}{' '}
+          {answer === 'measured_twice' ? 'Measured twice, same result.' : 'Left to the coordinator.'}{' '}
           <button type="button" className="min-h-12 px-2 underline" onClick={onCorrect}>
             Correct it after all
           </button>
@@ -25,7 +25,7 @@ export function Asked({
       ) : (
         <div className="mt-1 flex flex-wrap gap-2">
           <Reply onClick={onCorrect}>Correct it</Reply>
-          <Reply onClick={() => onAnswer('measured_twice')}>Measured twice, it is so</Reply>
+          <Reply onClick={() => onAnswer('measured_twice')}>Measured twice, same result</Reply>
           <Reply onClick={() => onAnswer('leave_to_coordinator')}>Leave to the coordinator</Reply>
         </div>
       )}

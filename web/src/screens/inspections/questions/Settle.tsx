@@ -145,7 +145,7 @@ function Facts({ question, me }: { question: Question; me: Me }) {
       <dt className="text-soft">Said at the field</dt>
       <dd>
         {question.answer === 'measured_twice'
-          ? 'Measured twice: it is so.'
+          ? 'Measured twice, same result.'
           : question.answer === 'leave_to_coordinator'
             ? 'Left to the coordinator.'
             : 'Nothing; it came in by a file, or the doubt came later.'}

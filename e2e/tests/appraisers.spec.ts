@@ -156,6 +156,6 @@ test('Records tells whether past forecasts kept their word, also to a viewer', a
   await signIn(page, app, 'viewer');
   await page.getByRole('link', { name: 'Records' }).click();
   await expect(page.getByRole('heading', { name: 'How past forecasts came out' })).toBeVisible();
-  await expect(page.getByText(/\d+ % nearer than a line through the last two readings/)).toBeVisible();
+  await expect(page.getByText(/\d+\s% nearer than a line through the last two readings/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^heavy [\d,]+ \d+ %/ })).toBeVisible();
 });
