@@ -99,6 +99,9 @@ try {
   spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/wear.js')], {
     stdio: ['ignore', 'inherit', 'inherit'],
   });
+  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/families.js')], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   // Fleets of foreign make, where a folder of them is named or lies beside the checkout.
   const trials = process.env.TRIALS ?? path.join(ROOT, '../shared/trials');
   if (existsSync(trials)) {

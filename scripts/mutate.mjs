@@ -23,11 +23,19 @@ const FLOORS = {
 };
 const { from, tests } = FLOORS[floor];
 
+/** Tests of a room that stand in another: what a whole fleet teaches is held against the demo's truth. */
+const ALSO = {
+  'features/forecasts': ['server/src/demo/fill.test.ts'],
+  'features/gauges': ['server/src/demo/fill.test.ts'],
+  'features/people': ['server/src/features/register/register.test.ts'],
+  'features/telematics': ['server/src/demo/feed.test.ts'],
+  'platform/documents': ['server/src/features/imports/imports.test.ts'],
+};
+
 function nearestOfServer(file) {
-  const feature = /^server\/src\/features\/(\w+)/.exec(file)?.[1];
-  if (!feature) return [path.dirname(file), 'server/src/app.test.ts', 'server/src/testing'];
-  const own = feature === 'telematics' ? 'server/src/demo/feed.test.ts' : `server/src/features/${feature}`;
-  return [own, 'server/src/testing'];
+  const room = /^server\/src\/((features|platform)\/\w+)/.exec(file)?.[1];
+  const own = room ? [`server/src/${room}`, ...(ALSO[room] ?? [])] : [path.dirname(file), 'server/src/app.test.ts'];
+  return [...own, 'server/src/testing'];
 }
 
 const EDGES = {

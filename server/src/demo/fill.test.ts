@@ -8,7 +8,9 @@ import { mileMarks } from '../features/forecasts/queries/marks.ts';
 import { validation } from '../features/forecasts/queries/validation.ts';
 import { vehicleDetail } from '../features/forecasts/queries/vehicle.ts';
 import { withoutPooling } from '../features/forecasts/queries/withoutPooling.ts';
+import { listAppraisers } from '../features/gauges/queries/appraisers.ts';
 import { ServiceEntity } from '../features/inspections/entities.ts';
+import type { Actor } from '../platform/auth/policy.ts';
 import type { Orm } from '../platform/db/orm.ts';
 import { localComputer, createDemoDatabase } from '../testing/app.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';
@@ -63,6 +65,27 @@ describe('the demo fleet', () => {
       .fork()
       .execute<{ bias_mm: number }[]>(`select bias_mm from appraiser_share where kind = 'technician'`);
     for (const { bias_mm } of people) expect(Math.abs(bias_mm)).toBeLessThan(rows[0]?.bias_mm ?? 0);
+  });
+
+  // Shares as the table has them; repeatability of several appraisers together by their readings, its interval by their
+  // precisions (inverse variances of independent estimates add up).
+  it('tells technicians and gauges by themselves, with intervals that narrow as appraisers are put together', async () => {
+    const em = orm.em.fork();
+    const { id } = await one<{ id: string }>(`select id from person where role = 'coordinator'`);
+    const told = await listAppraisers(em, { id, name: 'Maren', role: 'coordinator' } as Actor);
+    const rows = await em.execute<{ technician_id: string; repeatability_log_sd: number }[]>(
+      'select technician_id, repeatability_log_sd from appraiser where readings > 0',
+    );
+    const shares = await em.execute<{ subject_id: string; bias_mm: number }[]>(
+      `select subject_id, bias_mm from appraiser_share where kind = 'technician'`,
+    );
+    for (const person of told.technicians) {
+      expect(person.biasMm).toBe(shares.find(({ subject_id }) => subject_id === person.id)?.bias_mm);
+      const own = rows.filter(({ technician_id }) => technician_id === person.id);
+      const precision = own.reduce((sum, row) => sum + row.repeatability_log_sd ** -2, 0);
+      expect(person.repeatabilityToMm / person.repeatabilityMm).toBeCloseTo(Math.exp(1.645 / Math.sqrt(precision)), 6);
+    }
+    expect(new Set(told.technicians.map(({ biasMm }) => biasMm)).size).toBeGreaterThan(1);
   });
 
   it('has appraisers whose bias and repeatability are learnt near the truth', async () => {

@@ -71,6 +71,12 @@ describe('a vehicle’s page', () => {
     expect(plate?.expectedMm).toBeLessThan(10.5);
   });
 
+  it('says what odometer was expected only where one was doubted', () => {
+    expect(detail.readings.map(({ odometerExpectedMi }) => odometerExpectedMi)).toEqual(
+      detail.readings.map(() => null),
+    );
+  });
+
   it('draws wear lines from the fitting on, thinner with every mile', () => {
     for (const { trace } of axle(1)?.pads ?? []) {
       expect(trace[0]).toMatchObject({ date: '2026-01-12', meanMm: 11 });

@@ -102,6 +102,23 @@ describe('duties', () => {
   });
 });
 
+const VEHICLES = 'unit,model,depot,duty,duty_from,odometer\n';
+
+describe('vehicles', () => {
+  it.each([
+    ['unit', ',Fenby Hauler,Far depot,herd rounds,2026-01-01,100'],
+    ['model', 'P7,,Far depot,herd rounds,2026-01-01,100'],
+    ['depot', 'P7,Fenby Hauler,,herd rounds,2026-01-01,100'],
+    ['duty', 'P7,Fenby Hauler,Far depot,,2026-01-01,100'],
+    ['duty', 'P7,Fenby Hauler,Far depot,no such,2026-01-01,100'],
+    ['duty_from', 'P7,Fenby Hauler,Far depot,herd rounds,,100'],
+    ['odometer', 'P7,Fenby Hauler,Far depot,herd rounds,2026-01-01,many'],
+  ])('with a wrong %s are refused there, and nothing else is said of them', async (at, row) => {
+    const found = refusals(await look(`${VEHICLES}${row}\n`));
+    expect(found.map((one) => one.at)).toEqual([at]);
+  });
+});
+
 const SERVICES = 'date,unit,odometer_mi,axle,fitted,sides\n';
 
 describe('services', () => {

@@ -62,6 +62,12 @@ describe('people', () => {
       .expect(200);
     expect(body.me).toMatchObject({ distanceUnit: 'km', thicknessUnit: '1/32 in' });
     expect((await viewer.get('/api/session')).body.me.distanceUnit).toBe('km');
+    const [row] = await test.orm.em
+      .fork()
+      .execute<{ detail: unknown }[]>(`select detail from audit where action = 'set units' and person_id = ?`, [
+        test.idOf('viewer'),
+      ]);
+    expect(row?.detail).toMatchObject({ distanceUnit: 'km', thicknessUnit: '1/32 in' });
   });
 });
 
