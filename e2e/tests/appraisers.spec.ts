@@ -158,4 +158,8 @@ test('Records tells whether past forecasts kept their word, also to a viewer', a
   await expect(page.getByRole('heading', { name: 'How past forecasts came out' })).toBeVisible();
   await expect(page.getByText(/\d+\s% nearer than a line through the last two readings/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^heavy [\d,]+ \d+ %/ })).toBeVisible();
+  // Forecasts of half a year and a year ago, class by class, and what forecasts take for granted.
+  await expect(page.getByRole('row', { name: /^heavy trucks, farther ahead [\d,]+ [\d,]+ \d+ % \d+ %/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'What the forecasts take for granted' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Errors are as wide as was said/ })).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { runWithChanges, type WearChange } from '../wear/index.ts';
+import { runWithChanges, withDrift, type WearChange } from '../wear/index.ts';
 import { vehicleOn } from './forecastTrial.ts';
 import type { FleetVehicle, VirtualFleet } from './fleet.ts';
 import { fleetInput, learnFleet } from './trial.ts';
@@ -22,7 +22,7 @@ export interface ChangeTrial {
 
 /** Goes through every inspection of a fleet as it was entered, before pads were changed that day. */
 export function tryChanges(fleet: VirtualFleet): ChangeTrial {
-  const { appraisers, priors } = learnFleet(fleet);
+  const { appraisers, priors, drift } = learnFleet(fleet);
   const trial: ChangeTrial = {
     seized: 0,
     seizedByLook: [0, 0, 0],
@@ -40,8 +40,9 @@ export function tryChanges(fleet: VirtualFleet): ChangeTrial {
       trial.wheelEndInspections += readings.length / 2;
       const known = vehicleOn(vehicle, date);
       const fittings = known.fittings.filter((one) => one.date < date);
-      const input = fleetInput({ ...known, fittings }, { ...fleet, to: date }, appraisers, (group) =>
-        priors.get(group),
+      const input = withDrift(
+        fleetInput({ ...known, fittings }, { ...fleet, to: date }, appraisers, (group) => priors.get(group)),
+        drift,
       );
       return { date, changes: runWithChanges(input).changes };
     });

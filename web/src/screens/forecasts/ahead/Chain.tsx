@@ -174,7 +174,7 @@ function markLines({ mark, axle, riskTarget }: Props): Line[] {
         {formatDate(mark.interval80.toDate)}
       </Why>,
     ],
-    ...(widened ? [['Made wider', <Widened key="widened" factor={widened} />] satisfies Line] : []),
+    ...(widened ? [['Interval', <Widened key="widened" factor={widened} />] satisfies Line] : []),
     ...(width ? [['Wide by', <Width key="width" width={width} />] satisfies Line] : []),
   ];
 }

@@ -35,7 +35,7 @@ export function Widened({ factor }: { factor: number }) {
         </p>
       }
     >
-      {factor.toFixed(2)} times, as past forecasts of this class were too narrow
+      made {factor.toFixed(2)} times wider: past forecasts of this class were too narrow
     </Why>
   );
 }

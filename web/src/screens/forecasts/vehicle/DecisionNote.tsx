@@ -7,6 +7,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { Why } from '../../../ui/Why.tsx';
 import { daysBetween, formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
 import { PolicySheet } from './PolicySheet.tsx';
+import { Widened } from '../ahead/Width.tsx';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 
@@ -69,6 +70,11 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
           50 % {formatDate(decision.dates.p25)} – {formatDate(decision.dates.p75)}; 80 %{' '}
           {formatDate(decision.dates.p10)} – {formatDate(decision.dates.p90)}; 90 % {formatDate(decision.dates.p05)} –{' '}
           {formatDate(decision.dates.p95)}
+          {decision.widened && (
+            <span className="block">
+              <Widened factor={decision.widened} />
+            </span>
+          )}
         </dd>
         <dt className="text-soft">Rotors</dt>
         <dd>{rotor ? <RotorsLast rotor={rotor} /> : 'not on record for this model'}</dd>
