@@ -163,7 +163,7 @@ const KEPT = new WeakMap<ReadonlyMap<string, number>, Map<string, number | undef
 /** Drift on a day; kept by month, as a fleet's readings ask for the same again and again. */
 function keptDrift(appraiser: string, date: string, offsets: ReadonlyMap<string, number>): number | undefined {
   let kept = KEPT.get(offsets);
-  if (!kept) KEPT.set(offsets, (kept = new Map()));
+  if (!kept) KEPT.set(offsets, (kept = new Map<string, number | undefined>()));
   const key = `${appraiser} ${date.slice(0, 7)}`;
   if (!kept.has(key)) kept.set(key, driftAt(appraiser, quarterOf(date), offsets));
   return kept.get(key);

@@ -72,7 +72,7 @@ describe('the demo fleet', () => {
   it('tells technicians and gauges by themselves, with intervals that narrow as appraisers are put together', async () => {
     const em = orm.em.fork();
     const { id } = await one<{ id: string }>(`select id from person where role = 'coordinator'`);
-    const told = await listAppraisers(em, { id, name: 'Maren', role: 'coordinator' } as Actor);
+    const told = await listAppraisers(em, { id, name: 'Maren', role: 'coordinator' });
     const rows = await em.execute<{ technician_id: string; repeatability_log_sd: number }[]>(
       'select technician_id, repeatability_log_sd from appraiser where readings > 0',
     );
