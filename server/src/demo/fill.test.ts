@@ -10,7 +10,6 @@ import { vehicleDetail } from '../features/forecasts/queries/vehicle.ts';
 import { withoutPooling } from '../features/forecasts/queries/withoutPooling.ts';
 import { listAppraisers } from '../features/gauges/queries/appraisers.ts';
 import { ServiceEntity } from '../features/inspections/entities.ts';
-import type { Actor } from '../platform/auth/policy.ts';
 import type { Orm } from '../platform/db/orm.ts';
 import { localComputer, createDemoDatabase } from '../testing/app.ts';
 import { DEMO_TODAY, DEPOTS, GAUGES, TECHNICIANS } from './cast.ts';

@@ -32,5 +32,7 @@ export function verdictOf(all: BacktestView): Verdict {
 export function againstInWords(medianMm: number, otherMm: number): string {
   const ratio = medianMm / otherMm;
   if (ratio > 0.97 && ratio < 1.03) return 'as near';
-  return ratio < 1 ? `${Math.round((1 - ratio) * 100)}\u00a0% nearer` : `${Math.round((ratio - 1) * 100)}\u00a0% farther off`;
+  return ratio < 1
+    ? `${Math.round((1 - ratio) * 100)}\u00a0% nearer`
+    : `${Math.round((ratio - 1) * 100)}\u00a0% farther off`;
 }
