@@ -33,7 +33,9 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
   const verdict = verdictOf(all);
   return (
     <div className="h-full overflow-y-auto p-4" role="region" aria-labelledby="records" tabIndex={0}>
-      <h1 id="records" className="mb-3 text-xl font-semibold">How past forecasts came out</h1>
+      <h1 id="records" className="mb-3 text-xl font-semibold">
+        How past forecasts came out
+      </h1>
       <div className="grid gap-6 lg:grid-cols-2">
         <section className="flex flex-col gap-4">
           <div className="border-l-4 border-paint bg-sheet p-4">
