@@ -205,7 +205,6 @@ export {
   foresee,
   FORESEEN_FROM_DAYS,
   type ForeseenLook,
-  isForeseeable,
   type Later,
   NEAR_MI,
   type RemedyInput,

@@ -1,6 +1,5 @@
 import { choleskyLower, normalCdf, normalQuantile, valueAt } from '../numeric/index.ts';
 import { resolutionVariance } from '../measure/index.ts';
-import { dayNumber } from '../units/index.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import { runWithChanges } from './changes.ts';
 import { contextOf, padsAhead, standToday, type AxleContext } from './forecast.ts';
@@ -114,8 +113,3 @@ function placeOf(readings: readonly ReadingInput[], foreseen: Float64Array, know
 
 /** Days before today from which past forecasts are made again. */
 export const FORESEEN_FROM_DAYS: readonly number[] = [180, 360];
-
-/** Whether a vehicle's record goes back far enough before a day for a forecast of then to mean anything. */
-export function isForeseeable(input: Pick<VehicleInput, 'readings' | 'fittings'>, day: string): boolean {
-  return [...input.readings, ...input.fittings].some(({ date }) => dayNumber(date) <= dayNumber(day));
-}

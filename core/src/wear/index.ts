@@ -63,7 +63,7 @@ export {
 export { runWithChanges, TOLD_FROM, type ChangedHistory, type SuspectedChange, type WearChange } from './changes.ts';
 export { type ChangeKind } from './candidates.ts';
 export { calibrate, NEAR_MI, type Calibration, type CalibrationLook, type Widening } from './calibration.ts';
-export { foresee, FORESEEN_FROM_DAYS, isForeseeable, type ForeseenLook, type Later } from './foreseen.ts';
+export { foresee, FORESEEN_FROM_DAYS, type ForeseenLook, type Later } from './foreseen.ts';
 export {
   DEFAULT_WEAR_PROCESS,
   learnWearProcess,

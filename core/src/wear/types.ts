@@ -98,7 +98,7 @@ export interface FittingInput {
   axle: number;
 }
 
-/** A cause of wear apart or of drag that was found and put on record. */
+/** A cause of wear apart or of drag that was found and put on record by now, whatever day its clock wrote beside it. */
 export interface RemedyInput {
   date: IsoDate;
   axle: number;
