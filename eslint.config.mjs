@@ -67,6 +67,7 @@ const FEATURES = [
   'inspections',
   'telematics',
   'specifications',
+  'jobs',
   'imports',
 ];
 

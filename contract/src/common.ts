@@ -30,6 +30,8 @@ export const Problem = z.object({
   status: z.int(),
   detail: z.string().optional(),
   errors: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
+  /** What is missing before it can be done, and the step where. */
+  missing: z.array(z.object({ step: z.string().nullable(), text: z.string() })).optional(),
 });
 export type Problem = z.infer<typeof Problem>;
 

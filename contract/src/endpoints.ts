@@ -3,6 +3,7 @@ import { FORECASTS_ENDPOINTS } from './forecasts/index.ts';
 import { GAUGES_ENDPOINTS } from './gauges/index.ts';
 import { IMPORTS_ENDPOINTS } from './imports/index.ts';
 import { INSPECTIONS_ENDPOINTS } from './inspections/index.ts';
+import { JOBS_ENDPOINTS } from './jobs/index.ts';
 import { PEOPLE_ENDPOINTS } from './people/index.ts';
 import { REGISTER_ENDPOINTS } from './register/index.ts';
 import { SPECIFICATIONS_ENDPOINTS } from './specifications/index.ts';
@@ -18,6 +19,7 @@ export const ENDPOINTS = {
   ...FORECASTS_ENDPOINTS,
   ...IMPORTS_ENDPOINTS,
   ...SPECIFICATIONS_ENDPOINTS,
+  ...JOBS_ENDPOINTS,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -17,6 +17,12 @@ export const POLICY = {
   decide: ['coordinator'],
   /** Keep the fleet's lists: vehicles, models, duties, limits, settings, the feed. */
   register: ['coordinator'],
+  /** Put a complaint about a vehicle on record. */
+  complain: ['coordinator', 'technician', 'parts keeper', 'viewer'],
+  /** Work on a job: begin it, write on its card, settle defects, close it. */
+  work: ['coordinator', 'technician'],
+  /** Propose, book, move and call off jobs. */
+  book: ['coordinator'],
   /** Plan gauge studies and take them in. */
   study: ['coordinator'],
   /** Enter, compare and release specifications; withdraw what is not released. */

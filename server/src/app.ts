@@ -8,6 +8,7 @@ import { mountForecasts } from './features/forecasts/index.ts';
 import { mountGauges } from './features/gauges/index.ts';
 import { mountImports } from './features/imports/index.ts';
 import { mountInspections } from './features/inspections/index.ts';
+import { mountJobs } from './features/jobs/index.ts';
 import { mountPeople } from './features/people/index.ts';
 import { mountRegister } from './features/register/index.ts';
 import { mountSpecifications } from './features/specifications/index.ts';
@@ -69,7 +70,7 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
     }),
   );
   app.use(['/api/imports', '/api/library/imports'], json(FILE_BODY));
-  app.use('/api/photos', json(PHOTO_BODY));
+  app.use(['/api/photos', '/api/job-photos'], json(PHOTO_BODY));
   app.use('/api', json(ANY_BODY));
 
   mountPeople(app, context);
@@ -79,6 +80,7 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
   mountTelematics(app, context, context.feedConnected);
   mountForecasts(app, context);
   mountSpecifications(app, context);
+  mountJobs(app, context);
   mountImports(app, context);
   app.use('/api', () => {
     throw new ApiError('not_found');

@@ -27,4 +27,11 @@ export const CONSTRAINTS: ConstraintWords = {
     field: 'id',
     message: 'Somebody corrected this reading meanwhile; look at the newer one.',
   },
+  job_one_open: {
+    field: 'unit',
+    message: 'This vehicle has an open job already; change that one, or call it off first.',
+  },
+  job_move_legal: { field: 'verb', message: 'A job that stands as this one does can’t be moved so.' },
+  defect_closed_once: { field: 'how', message: 'Somebody closed this defect meanwhile.' },
+  defect_source_id_key: { field: 'id', message: 'This is on record as a defect already.' },
 };

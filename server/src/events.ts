@@ -24,6 +24,7 @@ export const rowMended = eventKind('row mended', OfVehicles);
 export const milesDriven = eventKind('miles driven', OfVehicles);
 export const studyMeasured = eventKind('study measured', OfFleet);
 export const studyImported = eventKind('study imported', OfFleet);
+export const jobMoved = eventKind('job moved', OfVehicles);
 
 const KINDS = [
   readingsKept,
@@ -44,6 +45,7 @@ const KINDS = [
   milesDriven,
   studyMeasured,
   studyImported,
+  jobMoved,
 ] as const;
 
 /** The name of any of them. */

@@ -3,6 +3,7 @@ import * as forecasts from './features/forecasts/entities.ts';
 import * as gauges from './features/gauges/entities.ts';
 import * as imports from './features/imports/entities.ts';
 import * as inspections from './features/inspections/entities.ts';
+import * as jobsOfVehicles from './features/jobs/entities.ts';
 import * as people from './features/people/entities.ts';
 import * as register from './features/register/entities.ts';
 import * as specifications from './features/specifications/entities.ts';
@@ -22,6 +23,7 @@ const ENTITIES = [
   telematics,
   forecasts,
   specifications,
+  jobsOfVehicles,
   imports,
   command,
   events,

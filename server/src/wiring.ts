@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import { catchUp, createComputer, forecastJobs, forecastSubscriber, refreshQueue } from './features/forecasts/index.ts';
+import { defectSubscriber } from './features/jobs/index.ts';
 import { feedJob } from './features/telematics/index.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import type { Orm } from './platform/db/orm.ts';
@@ -26,7 +27,7 @@ export async function startWork(options: {
   let asking: Jobs['ask'] | undefined;
   const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more);
   const queue = refreshQueue(ask);
-  const events = createBus(fork, [forecastSubscriber(queue)]);
+  const events = createBus(fork, [forecastSubscriber(queue), defectSubscriber]);
   const jobs = await startJobs({
     databaseUrl,
     fork,

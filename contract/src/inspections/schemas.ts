@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FINDING_ITEMS, statesOf, type FindingItem as CoreFindingItem } from '@mile-mark/core';
 import { DistanceUnit, Id, IsoDate, Name, Pad, Side, Suspicion, ThicknessUnit } from '../common.ts';
 
 /** What the person said when a suspicion was raised at the field. */
@@ -10,20 +11,17 @@ export const Typed = z.union([z.string().max(40, 'At most 40 characters are acce
 /** A pad that could not be seen without dismantling: an answer, not a gap. */
 const UnseenPad = z.object({ id: Id, axle: z.int().min(1).max(6), side: Side, pad: Pad });
 
-/** What is looked at on each wheel besides the pads, and what may be said of it. */
-export const FINDINGS = {
-  pins: ['move freely', 'stiff', 'stuck'],
-  boots: ['whole', 'torn'],
-  leak: ['dry', 'damp', 'leaking'],
-  lining: ['even', 'uneven', 'edge lifting', 'cracked'],
-  rotor: ['smooth', 'grooved', 'cracked', 'glazed'],
-} as const satisfies Record<string, readonly [string, ...string[]]>;
-export const FindingItem = z.enum(['pins', 'boots', 'leak', 'lining', 'rotor']);
+/** What is looked at on each wheel besides the pads, and what may be said of it: the one catalogue, as the core has it. */
+export const FINDINGS = Object.fromEntries(FINDING_ITEMS.map((item) => [item, statesOf(item)])) as Record<
+  CoreFindingItem,
+  string[]
+>;
+export const FindingItem = z.enum(FINDING_ITEMS as [CoreFindingItem, ...CoreFindingItem[]]);
 export type FindingItem = z.infer<typeof FindingItem>;
 
 const NewFinding = z
   .object({ id: Id, axle: z.int().min(1).max(6), side: Side, item: FindingItem, state: z.string().max(40) })
-  .refine(({ item, state }) => (FINDINGS[item] as readonly string[]).includes(state), {
+  .refine(({ item, state }) => FINDINGS[item].includes(state), {
     path: ['state'],
     message: 'One of the states of this item is accepted.',
   });

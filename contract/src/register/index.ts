@@ -1,4 +1,4 @@
 export { REGISTER_ENDPOINTS } from './endpoints.ts';
 export { Depot, Axle, Model, Duty, DutyInUse, NewDuty, Limit, NewLimit, NewVehicle, NewDutyPeriod } from './schemas.ts';
-export { ServiceCosts, SettingsView, SettingsChange } from './settings.ts';
+export { RotorPrices, ServiceCosts, SettingsView, SettingsChange } from './settings.ts';
 export { VehicleRow, VehicleRows } from './vehicles.ts';

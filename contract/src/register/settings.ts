@@ -17,6 +17,19 @@ export const ServiceCosts = z.object({
 });
 export type ServiceCosts = z.infer<typeof ServiceCosts>;
 
+const RotorPrice = z.object({ scuffMinor: Money, machineMinor: Money, replaceMinor: Money });
+
+/** What is paid for both rotors of an axle, labour included, in minor units; and what money costs by the year. */
+export const RotorPrices = z.object({
+  light: RotorPrice,
+  heavy: RotorPrice,
+  discountPerYear: z
+    .number({ error: 'A rate such as 0.08 is accepted.' })
+    .min(0, 'At least 0 is accepted.')
+    .max(0.5, 'At most 0.5 is accepted.'),
+});
+export type RotorPrices = z.infer<typeof RotorPrices>;
+
 const Risk = z
   .number({ error: 'A chance such as 0.05 is accepted.' })
   .gt(0, 'More than 0 is accepted.')
@@ -30,6 +43,7 @@ export const SettingsView = z.object({
   revision: z.int(),
   /** Absent until the shop has entered them: then only the risk decides. */
   costs: ServiceCosts.optional(),
+  rotorPrices: RotorPrices.optional(),
 });
 export type SettingsView = z.infer<typeof SettingsView>;
 
@@ -38,6 +52,7 @@ export const SettingsChange = z.object({
   riskTargetHeavy: Risk,
   marginShare: z.number().min(0, 'At least 0 is accepted.').max(0.9, 'At most 0.9 is accepted.'),
   costs: ServiceCosts.optional(),
+  rotorPrices: RotorPrices.optional(),
   revision: SeenRevision,
 });
 export type SettingsChange = z.infer<typeof SettingsChange>;

@@ -10,3 +10,5 @@ export {
 export { ASSUMPTION_IN_WORDS, classInWords, distanceInWords, strainInWords, wideningInWords } from './strains.ts';
 export { paceInWords } from './pace.ts';
 export { failureInWords } from './parse.ts';
+export { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';
+export { cornerInWords, STEP_CAUTIONS, STEP_WORDS, stepInWords, type StepSetting } from './steps.ts';

@@ -22,7 +22,7 @@ function sound(): AxleFacts {
       (['inner', 'outer'] as const).map((pad) => ({ side, pad, mm: 8 })),
     ),
     limitMm: 3,
-    lawMm: null,
+    law: null,
     daysToMark: 200,
     wearsAtLeast: 1,
     rotor,
@@ -41,7 +41,7 @@ function sound(): AxleFacts {
 const GIVENS: [RegExp, (facts: AxleFacts, found: string[]) => Partial<AxleFacts>][] = [
   [/^nothing$/, () => ({})],
   [/^air$/, () => ({ brake: 'air', build: buildOf('air', 'air disc') })],
-  [/^law ([\d.]+)$/, (_, [mm]) => ({ lawMm: Number(mm) })],
+  [/^law ([\d.]+)$/, (_, [mm]) => ({ law: { leastMm: Number(mm), equalityPasses: true } })],
   [/^pads ([\d.]+)$/, ({ pads }, [mm]) => ({ pads: pads.map((one) => ({ ...one, mm: Number(mm) })) })],
   [
     /^pad (left|right) (inner|outer) ([\d.]+)$/,
@@ -122,7 +122,9 @@ describe('what is proposed', () => {
   });
 
   it('forbids driving below the legal limit and with a cracked rotor, and says nothing of a sound axle', () => {
-    expect(decide(factsOf('law 3.2; pads 3.2')).severity).toBe('do not drive');
+    expect(decide(factsOf('law 3.2; pads 3.1')).severity).toBe('do not drive');
+    // 49 CFR 393.47 (from memory): not less than 3.2 mm; exactly that passes.
+    expect(decide(factsOf('law 3.2; pads 3.2')).severity).toBeUndefined();
     expect(decide(factsOf('find left rotor cracked')).severity).toBe('do not drive');
     expect(decide(factsOf('nothing')).severity).toBeUndefined();
   });

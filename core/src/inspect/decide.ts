@@ -1,7 +1,7 @@
 import { SIDES, type Side } from '../measure/index.ts';
 import { findingOf, JOB_ACTIONS, worst, type JobAction, type Severity } from './catalogue.ts';
 import type { RotorAlternative } from './rotorChoice.ts';
-import { alternativesOf, RULES, thinnest, type AxleFacts, type Fired, type Rule, type RuleId } from './rules.ts';
+import { alternativesOf, belowLaw, RULES, type AxleFacts, type Fired, type Rule, type RuleId } from './rules.ts';
 
 /** What is proposed for an axle, with the rules that fired and what may not wait. */
 export interface Decision {
@@ -28,10 +28,9 @@ export function decide(facts: AxleFacts): Decision {
       rules: [...new Set(own.map(({ rule }) => rule))],
     };
   });
-  const belowLaw = facts.lawMm !== null && thinnest(facts) <= facts.lawMm;
   const severity = worst([
     ...facts.findings.flatMap(({ item, state }) => findingOf(item, state)?.severity ?? []),
-    ...(belowLaw ? (['do not drive'] as const) : []),
+    ...(belowLaw(facts) ? (['do not drive'] as const) : []),
   ]);
   return { fired, scope, rotors: alternativesOf(facts), severity };
 }

@@ -24,9 +24,9 @@ export interface AxleFacts {
   brake: 'hydraulic' | 'air';
   build: BrakeBuild;
   pads: readonly PadNow[];
-  /** Thickness to service at, and the least that law allows, mm. */
+  /** Thickness to service at, mm, and what law allows. */
   limitMm: number;
-  lawMm: number | null;
+  law: { leastMm: number; equalityPasses: boolean } | null;
   /** Days to the mile mark; negative where it is passed, undefined where there is none. */
   daysToMark: number | undefined;
   /** How many times what duty explains it wears, lower end of the 90 % interval. */
@@ -60,10 +60,16 @@ export interface Rule {
   fires: (facts: AxleFacts) => Omit<Fired, 'rule'>[];
 }
 
-export const thinnest = ({ pads }: AxleFacts) => Math.min(...pads.map(({ mm }) => mm));
+const thinnest = ({ pads }: AxleFacts) => Math.min(...pads.map(({ mm }) => mm));
+/** Whether a pad is under what law allows. */
+export const belowLaw = (facts: Pick<AxleFacts, 'pads' | 'law'>) =>
+  facts.law !== null &&
+  facts.pads.some(({ mm }) => (facts.law?.equalityPasses ? mm < facts.law.leastMm : mm <= (facts.law?.leastMm ?? 0)));
+
 /** Whether new pads go on for their own sake. */
 const changesPads = (facts: AxleFacts) =>
-  thinnest(facts) <= Math.max(facts.limitMm, facts.lawMm ?? 0) ||
+  thinnest(facts) <= facts.limitMm ||
+  belowLaw(facts) ||
   (facts.daysToMark ?? Infinity) <= SOON_DAYS ||
   facts.findings.some(({ item, state }) => findingOf(item, state)?.actions?.includes('pads'));
 const once = (action: JobAction, mandatory: boolean, inputs: Fired['inputs']): Omit<Fired, 'rule'>[] => [
@@ -135,9 +141,7 @@ export const RULES = [
   {
     id: 'pads at the legal limit',
     fires: (facts) =>
-      facts.lawMm !== null && thinnest(facts) <= facts.lawMm
-        ? once('pads', true, { thinnestMm: thinnest(facts), lawMm: facts.lawMm })
-        : none,
+      belowLaw(facts) ? once('pads', true, { thinnestMm: thinnest(facts), lawMm: facts.law?.leastMm ?? 0 }) : none,
   },
   {
     id: 'pads at the service limit',

@@ -277,7 +277,7 @@ export const MODELS: DemoModel[] = [
     axles: [
       {
         brake: 'hydraulic',
-        brakeDetail: 'hydraulic sliding',
+        brakeDetail: 'hydraulic sliding, wear sensor left',
         padNew: 12,
         plate: 6,
         makerMin: 2,

@@ -14,6 +14,7 @@ export const ERRORS = {
   cross_site: { status: 403, title: 'Refused: the request came from another site' },
   not_found: { status: 404, title: 'There is no such thing on record' },
   conflict: { status: 409, title: 'This collides with what is already on record' },
+  incomplete: { status: 409, title: 'Something is missing before this can be done' },
   changed_meanwhile: { status: 409, title: 'It changed after it was last seen here' },
   too_large: { status: 413, title: 'This is too large' },
   wrong_content_type: { status: 415, title: 'Only JSON is accepted' },
@@ -26,10 +27,18 @@ export type ApiErrorCode = keyof typeof ERRORS;
 export class ApiError extends Error {
   readonly code: ApiErrorCode;
   readonly errors: FieldError[];
-  constructor(code: ApiErrorCode, detail?: string, errors: FieldError[] = []) {
+  /** What is missing before it can be done, and where. */
+  readonly missing: { step: string | null; text: string }[];
+  constructor(
+    code: ApiErrorCode,
+    detail?: string,
+    errors: FieldError[] = [],
+    missing: { step: string | null; text: string }[] = [],
+  ) {
     super(detail ?? errors[0]?.message ?? ERRORS[code].title);
     this.code = code;
     this.errors = errors;
+    this.missing = missing;
   }
 }
 

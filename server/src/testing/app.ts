@@ -13,6 +13,7 @@ import {
   type RefreshQueue,
   refreshVehicles,
 } from '../features/forecasts/index.ts';
+import { defectSubscriber } from '../features/jobs/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from '../features/people/index.ts';
 import { ensureShippedLimits } from '../features/register/index.ts';
 import { ensureShippedJoints } from '../features/specifications/index.ts';
@@ -103,7 +104,7 @@ export async function createTestApp(webFolder?: string): Promise<TestApp> {
   const database = await createTestDatabase();
   const orm = await connect(database.url);
   const fork = () => orm.em.fork();
-  const events = createBus(fork, [forecastSubscriber(refreshAtOnce(orm))]);
+  const events = createBus(fork, [forecastSubscriber(refreshAtOnce(orm)), defectSubscriber]);
   const app = createApp({
     orm,
     logger: pino({ level: process.env.TEST_LOG ?? 'silent' }),

@@ -31,6 +31,7 @@ export const STALE: Record<EventName, Rule> = {
   'miles driven': { forecasts: 'named', appraisers: 'not' },
   'study measured': { forecasts: 'none', appraisers: 'soon' },
   'study imported': { forecasts: 'none', appraisers: 'now' },
+  'job moved': { forecasts: 'none', appraisers: 'not' },
 };
 
 const ruleOf = (event: DomainEvent): Rule => STALE[event.name as EventName];

@@ -1,3 +1,4 @@
+export { faultOfJpeg } from './commands/photos.ts';
 export { InspectionEntity, ReadingEntity, ServiceEntity } from './entities.ts';
 export { judgeAmongRecord } from './judge.ts';
 export { paceAmong, paceOf, usualPace } from './pace.ts';

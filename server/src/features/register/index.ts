@@ -27,7 +27,7 @@ export {
 export { dutyOf, limitOf, limitRuleOf, limitsInForce } from './mappers.ts';
 export { axleOf, dutyDto } from './queries.ts';
 export { mountRegister } from './routes.ts';
-export { policyOf, readSettings, SEED, type Settings } from './settings.ts';
+export { policyOf, readSettings, rotorPricesOf, SEED, type Settings } from './settings.ts';
 export { ensureShippedLimits } from './shippedLimits.ts';
 export { startDuty } from './startDuty.ts';
 export { VehicleListRow, vehicleRowOf, VEHICLES } from './vehicles.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { ServiceCosts, type SettingsChange } from '@mile-mark/contract/register';
-import { DEFAULT_MARGIN_SHARE, type RiskPolicy } from '@mile-mark/core';
+import { RotorPrices, ServiceCosts, type SettingsChange } from '@mile-mark/contract/register';
+import { DEFAULT_MARGIN_SHARE, type RiskPolicy, type RotorPrices as CoreRotorPrices } from '@mile-mark/core';
 import { settingsChanged } from '../../events.ts';
 import { command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
@@ -16,6 +16,8 @@ const Settings = z.object({
   marginShare: z.number().min(0).max(0.9).default(DEFAULT_MARGIN_SHARE),
   /** What services cost the shop; until they are entered only the risk decides. */
   costs: ServiceCosts.optional(),
+  /** What is paid for both rotors of an axle; until entered, measurement alone decides about rotors. */
+  rotorPrices: RotorPrices.optional(),
   /** Rises with every change. */
   revision: z.int().default(1),
 });
@@ -61,5 +63,17 @@ export function policyOf({ riskTarget, riskTargetHeavy, costs }: Settings, vehic
     seed: SEED,
     draws: DRAWS,
     costs: own && { planned: own.plannedMinor, failure: own.failureMinor },
+  };
+}
+
+/** What rotors of a class of vehicle cost, and what money costs by the year; undefined until the shop has entered it. */
+export function rotorPricesOf({ rotorPrices }: Settings, vehicleClass: string): CoreRotorPrices | undefined {
+  const own = vehicleClass === 'heavy' ? rotorPrices?.heavy : rotorPrices?.light;
+  if (!own || !rotorPrices) return undefined;
+  return {
+    scuff: own.scuffMinor,
+    machine: own.machineMinor,
+    replace: own.replaceMinor,
+    discountPerYear: rotorPrices.discountPerYear,
   };
 }

@@ -25,9 +25,10 @@ export interface AppContext {
 }
 
 /** What a handler gets: parsed input, who calls, and an entity manager of its own. */
-export interface Call<Body, Params> {
+export interface Call<Body, Params, Query = undefined> {
   body: Body;
   params: Params;
+  query: Query;
   em: EntityManager;
   context: AppContext;
   token: string | undefined;

@@ -12,15 +12,18 @@ type BodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { body: infe
 type ParamsOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { params: infer P extends z.ZodType }
   ? z.output<P>
   : undefined;
+type QueryOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { query: infer Q extends z.ZodType }
+  ? z.output<Q>
+  : undefined;
 type AnswerOf<N extends EndpointName> = z.input<(typeof ENDPOINTS)[N]['response']>;
 
 type Handler<N extends EndpointName> = (
-  call: Call<BodyOf<N>, ParamsOf<N>>,
+  call: Call<BodyOf<N>, ParamsOf<N>, QueryOf<N>>,
   response: Response,
 ) => Promise<AnswerOf<N> | Prepared>;
 
 /**
- * Mounts one endpoint of the contract: who may call it is checked first, then parameters and body are
+ * Mounts one endpoint of the contract: who may call it is checked first, then parameters, query and body are
  * parsed, then the handler is called.
  */
 export function mount<N extends EndpointName>(app: Express, context: AppContext, name: N, handler: Handler<N>): void {
@@ -33,7 +36,8 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     refuseCaller(endpoint, actor);
     const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
     const body = (endpoint.body ? endpoint.body.parse(request.body ?? {}) : undefined) as BodyOf<N>;
-    const answer = await handler(callOf(context, em, token, actor, { body, params }), response);
+    const query = (endpoint.query ? endpoint.query.parse(request.query) : undefined) as QueryOf<N>;
+    const answer = await handler(callOf(context, em, token, actor, { body, params, query }), response);
     if (response.headersSent) return;
     send(request, response, endpoint, answer);
   });
@@ -46,13 +50,13 @@ function refuseCaller(endpoint: Endpoint, actor: Actor | null): void {
   if (!callers.includes(actor.role)) throw new ApiError('forbidden', `This is for: ${callers.join(', ')}.`);
 }
 
-function callOf<Body, Params>(
+function callOf<Body, Params, Query>(
   context: AppContext,
-  em: Call<Body, Params>['em'],
+  em: Call<Body, Params, Query>['em'],
   token: string | undefined,
   maybeActor: Actor | null,
-  input: { body: Body; params: Params },
-): Call<Body, Params> {
+  input: { body: Body; params: Params; query: Query },
+): Call<Body, Params, Query> {
   const actor = () => {
     if (!maybeActor) throw new ApiError('unauthenticated');
     return maybeActor;

@@ -5,11 +5,18 @@ import type { Problem } from '@mile-mark/contract';
 import { ERRORS, ApiError, type ApiErrorCode } from '../errors.ts';
 
 /** Answers with a problem detail. */
-export function sendProblem(response: Response, code: ApiErrorCode, detail?: string, errors?: Problem['errors']): void {
+export function sendProblem(
+  response: Response,
+  code: ApiErrorCode,
+  detail?: string,
+  errors?: Problem['errors'],
+  missing?: Problem['missing'],
+): void {
   const { status, title } = ERRORS[code];
   const body: Problem = { type: `urn:mile-mark:problem:${code}`, title, status };
   if (detail && detail !== title) body.detail = detail;
   if (errors && errors.length > 0) body.errors = errors;
+  if (missing && missing.length > 0) body.missing = missing;
   response.status(status).type('application/problem+json').send(JSON.stringify(body));
 }
 
@@ -35,7 +42,7 @@ export function problemHandler(logger: Logger, constraints: ConstraintWords): Er
       return;
     }
     if (error instanceof ApiError) {
-      sendProblem(response, error.code, error.message, error.errors);
+      sendProblem(response, error.code, error.message, error.errors, error.missing);
       return;
     }
     if (error instanceof ZodError) {

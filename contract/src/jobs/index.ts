@@ -1,0 +1,32 @@
+export {
+  CardStep,
+  JobCard,
+  JobClosing,
+  JobEntries,
+  JobEntry,
+  MissingItem,
+  NewJobPhoto,
+  Written,
+  type CardTorque,
+} from './card.ts';
+export { JOBS_ENDPOINTS } from './endpoints.ts';
+export { MatterName, PolicyChange, PolicyLevel, ShopPolicyView } from './policy.ts';
+export {
+  ComplaintKind,
+  Defect,
+  JobAction,
+  JobAxle,
+  JobDetail,
+  JobFilter,
+  JobMove,
+  JobProposal,
+  JobRow,
+  JobState,
+  NewComplaint,
+  NewJob,
+  ScopeChange,
+  ScopeItem,
+  Settlement,
+  Severity,
+  StoryLine,
+} from './schemas.ts';

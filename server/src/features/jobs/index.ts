@@ -1,0 +1,2 @@
+export { defectSubscriber } from './raise.ts';
+export { mountJobs } from './routes.ts';

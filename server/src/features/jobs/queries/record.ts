@@ -1,0 +1,134 @@
+import { scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
+import { SEVERITIES } from '@mile-mark/core';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import type { Block, PrintedDocument } from '../../../platform/documents/pdf.ts';
+import { JobPhotoEntity } from '../entities.ts';
+import { toldAt } from '../entries.ts';
+import { doneSteps, loadJob, textOfStep, valueInWords, type JobState } from './card.ts';
+import { jobDetail } from './job.ts';
+
+const moment = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
+
+/** The record of a job, to be printed: why, decided, booked, done, signed; torques with their wrench; photos. */
+export async function jobRecord(em: EntityManager, id: string, today: string): Promise<PrintedDocument> {
+  const detail = await jobDetail(em, id, today);
+  const state = await loadJob(em, id);
+  const photos = await em.find(JobPhotoEntity, { jobId: id }, { orderBy: { takenAt: 'asc' } });
+  const signed = detail.story.filter(({ kind }) => kind === 'signed').at(-1);
+  const blocks: Block[] = [
+    {
+      kind: 'facts',
+      facts: [
+        ['State', detail.state],
+        ['Day', detail.day ?? 'not booked'],
+        ['Bay', detail.bay ?? 'not said'],
+        ['Odometer', detail.odometerMi === null ? 'not yet' : `${detail.odometerMi.toLocaleString('en-US')} mi`],
+        ['People', detail.people.join(', ') || 'not said'],
+        ['Scope', scopeInWords(detail.axles)],
+      ],
+    },
+    ...(signed
+      ? [{ kind: 'text' as const, text: `Signed by ${signed.by}, ${moment(signed.at)} UTC.`, strong: true }]
+      : []),
+    { kind: 'heading', text: 'Story' },
+    {
+      kind: 'table',
+      head: ['When (UTC)', 'Who', '', 'What'],
+      widths: [76, 82, 44, '*'],
+      rows: detail.story
+        .filter(({ kind, text }) => kind !== 'done' || !isOnCard(state, text))
+        .map(({ at, by, kind, text }) => [moment(at), by, kind, text]),
+    },
+    ...torqueBlocks(state),
+    { kind: 'heading', text: 'Card' },
+    { kind: 'table', head: ['Step', 'What', 'Signed', ''], widths: [96, '*', 96, 96], rows: cardRows(state) },
+    ...(detail.defects.length > 0
+      ? [
+          { kind: 'heading' as const, text: 'Defects still open' },
+          {
+            kind: 'table' as const,
+            head: ['What', 'Severity', 'Since', 'Put off'],
+            rows: [...detail.defects]
+              .sort((a, b) => SEVERITIES.indexOf(b.severity) - SEVERITIES.indexOf(a.severity))
+              .map((one) => [
+                one.text,
+                one.severity,
+                one.foundOn,
+                one.deferred ? `until ${one.deferred.until}: ${one.deferred.reason}` : 'no',
+              ]),
+          },
+        ]
+      : []),
+    ...(photos.length > 0
+      ? [
+          { kind: 'heading' as const, text: 'Photos' },
+          {
+            kind: 'photos' as const,
+            photos: photos.map(({ jpeg, step, takenAt }) => ({
+              jpeg: Buffer.from(jpeg),
+              caption: `${stepPlaceInWords(step)}, ${moment(takenAt.toISOString())} UTC`,
+            })),
+          },
+        ]
+      : []),
+  ];
+  return {
+    title: `Job record, ${detail.unit}`,
+    subtitle: `${detail.model}, ${detail.depot}`,
+    blocks,
+    foot: 'The maker’s instructions, local codes and licensed practice come first. Corrections supersede; nothing is erased.',
+  };
+}
+
+/** Steps stand in the card’s own table; the story keeps what is said besides. */
+function isOnCard({ steps }: JobState, text: string): boolean {
+  return steps.some(({ id }) => text.startsWith(`${stepPlaceInWords(id)}:`)) && !text.includes('taken back');
+}
+
+function cardRows(state: JobState): string[][] {
+  const done = doneSteps(state);
+  return state.steps.map((step) => {
+    const entries = state.signed.get(step.id) ?? [];
+    const last = entries.at(-1);
+    const measured = step.kind === 'measure' && step.axle !== undefined ? state.measured.get(step.axle) : undefined;
+    const who = measured
+      ? `${measured.by}, ${moment(measured.at)}`
+      : last
+        ? `${last.by}, ${moment(toldAt(last))}`
+        : 'open';
+    const value = entries
+      .map(valueInWords)
+      .filter((text) => text !== 'done')
+      .join('; ');
+    return [
+      stepPlaceInWords(step.id),
+      textOfStep(state, step),
+      done.has(step.id) ? who : 'open',
+      measured ? 'measured' : value,
+    ];
+  });
+}
+
+function torqueBlocks(state: JobState): Block[] {
+  const rows = [...state.signed].flatMap(([step, entries]) =>
+    entries
+      .filter(({ kind }) => kind === 'torque')
+      .map((entry) => [
+        stepPlaceInWords(step),
+        `${Number(entry.detail.value)} ${String(entry.detail.unit)}`,
+        String(entry.detail.tool),
+        `revision ${String(entry.detail.revision)}`,
+        `${entry.by}, ${moment(toldAt(entry))}`,
+      ]),
+  );
+  if (rows.length === 0) return [];
+  return [
+    { kind: 'heading', text: 'Torques' },
+    {
+      kind: 'table',
+      head: ['Joint', 'Reached', 'Wrench', 'Specification', 'Signed'],
+      widths: ['*', 66, 120, 66, 110],
+      rows,
+    },
+  ];
+}

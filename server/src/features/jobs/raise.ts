@@ -1,0 +1,125 @@
+import { findingOf } from '@mile-mark/core';
+import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
+import { vehiclesOf } from '../../events.ts';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
+import { uuidArray } from '../../platform/db/uuidArray.ts';
+import type { Subscriber } from '../../platform/events/bus.ts';
+import {
+  limitRuleOf,
+  LimitRuleEntity,
+  ModelAxleEntity,
+  ModelEntity,
+  limitOf,
+  readSettings,
+} from '../register/index.ts';
+import { DefectEntity } from './entities.ts';
+
+const FoundSql = z.object({
+  source_id: z.string(),
+  vehicle_id: z.string(),
+  axle: z.number(),
+  side: z.enum(['left', 'right']),
+  item: z.string(),
+  state: z.string(),
+  person_id: z.string(),
+  said_by: z.string(),
+  found_on: z.string(),
+  odometer_m: z.number(),
+});
+type FoundSql = z.output<typeof FoundSql>;
+
+/** Findings since the axle's last pads that are no defect yet. */
+const FINDINGS = `
+  select f.id as source_id, f.vehicle_id, f.axle, f.side, f.item, f.state, i.technician_id as person_id, p.name as said_by,
+    i.measured_on::text as found_on, i.odometer_m
+  from finding f join inspection i on i.id = f.inspection_id join person p on p.id = i.technician_id
+  where f.vehicle_id = any(?::uuid[]) and not exists (select 1 from defect d where d.source_id = f.id)
+    and not exists (select 1 from service s where s.vehicle_id = f.vehicle_id and s.axle = f.axle and s.fitted_on > i.measured_on)`;
+
+const LastSql = FoundSql.omit({ item: true, state: true }).extend({
+  pad: z.enum(['inner', 'outer']),
+  model_id: z.string(),
+  thickness_um: z.number(),
+});
+
+/** The last figure of each pad since its axle got new ones. */
+const LAST = `
+  select distinct on (r.vehicle_id, r.axle, r.side, r.pad) r.id as source_id, r.vehicle_id, v.model_id, r.axle, r.side, r.pad,
+    r.thickness_um, r.technician_id as person_id, p.name as said_by, r.measured_on::text as found_on, r.odometer_m
+  from reading r join vehicle v on v.id = r.vehicle_id join person p on p.id = r.technician_id
+  where r.vehicle_id = any(?::uuid[]) and r.thickness_um is not null
+    and not exists (select 1 from reading later where later.supersedes_id = r.id)
+    and not exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle and s.fitted_on >= r.measured_on and s.fitted <> 'rotors')
+  order by r.vehicle_id, r.axle, r.side, r.pad, r.measured_on desc, r.entered_at desc`;
+
+/** Makes defects of what readings and findings show, in the transaction that brings them: nothing found is only written down. */
+export const defectSubscriber: Subscriber = {
+  name: 'defects',
+  within: async (em, event) => {
+    if (event.name === 'readings kept' || event.name === 'reading corrected') await raiseDefects(em, vehiclesOf(event));
+  },
+};
+
+async function raiseDefects(em: EntityManager, vehicleIds: string[]): Promise<void> {
+  const ids = [uuidArray(vehicleIds)];
+  const found = await rowsOf(em, FoundSql, FINDINGS, ids);
+  const raised = found.flatMap((row) => {
+    const severity = findingOf(row.item, row.state)?.severity ?? 'note';
+    return severity === 'note' ? [] : [rowOf(row, 'finding', severity)];
+  });
+  const below = await belowLaw(em, vehicleIds);
+  const rows = [...raised, ...below];
+  if (rows.length > 0) await em.insertMany(DefectEntity, rows);
+}
+
+async function belowLaw(em: EntityManager, vehicleIds: string[]) {
+  const last = await rowsOf(em, LastSql, LAST, [uuidArray(vehicleIds)]);
+  if (last.length === 0) return [];
+  const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
+  const { marginShare } = await readSettings(em);
+  const modelIds = [...new Set(last.map(({ model_id }) => model_id))];
+  const models = new Map((await em.find(ModelEntity, { id: { $in: modelIds } })).map((one) => [one.id, one]));
+  const axles = await em.find(ModelAxleEntity, { modelId: { $in: modelIds } });
+  const open = await rowsOf(
+    em,
+    z.object({ key: z.string() }),
+    `select vehicle_id || '/' || axle || '/' || side || '/' || coalesce(state, '') as key from defect d
+     where kind = 'limit' and vehicle_id = any(?::uuid[])
+       and not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')`,
+    [uuidArray(vehicleIds)],
+  );
+  const known = new Set(open.map(({ key }) => key));
+  return last.flatMap(({ pad, thickness_um, model_id, ...row }) => {
+    const model = models.get(model_id);
+    const axle = axles.find((one) => one.modelId === model_id && one.axle === row.axle);
+    const law = model && axle && limitOf(model, axle, rules, marginShare).legal;
+    const mm = thickness_um / 1000;
+    if (!law || (law.equalityPasses ? mm >= law.leastMm : mm > law.leastMm)) return [];
+    const state = `${pad} pad ${mm.toFixed(1)} mm, at least ${law.leastMm.toFixed(1)} mm`;
+    const same = [...known].some((key) => key.startsWith(`${row.vehicle_id}/${row.axle}/${row.side}/${pad} pad`));
+    return same ? [] : [rowOf({ ...row, item: 'pads', state }, 'limit', 'do not drive')];
+  });
+}
+
+function rowOf(row: FoundSql, kind: 'finding' | 'limit', severity: string) {
+  return {
+    id: randomUUID(),
+    vehicleId: row.vehicle_id,
+    kind,
+    axle: row.axle,
+    side: row.side,
+    item: row.item,
+    state: row.state,
+    severity,
+    note: null,
+    saidBy: row.said_by,
+    foundOn: row.found_on,
+    odometerM: row.odometer_m,
+    sourceId: row.source_id,
+    jobId: null,
+    personId: row.person_id,
+    at: new Date(),
+  };
+}
