@@ -91,7 +91,7 @@ export const JOBS_ENDPOINTS = {
     params: IdParam,
     body: JobClosing,
     response: Done,
-    status: 200,
+    status: 201,
   },
   jobRecord: {
     method: 'get',

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient, type UseQueryOptions } from '@tanstack/react-query';
 import type { EndpointName } from '@mile-mark/contract';
 import { ApiProblem } from './client.ts';
-import { request, type AnswerOf, type InputOf, type ParamsOf } from './request.ts';
+import { request, type AnswerOf, type InputOf, type ParamsOf, type QueryOf } from './request.ts';
 
 type Options<Answer> = Omit<UseQueryOptions<Answer>, 'queryKey' | 'queryFn'>;
 
@@ -17,12 +17,17 @@ export function useAnswer<N extends EndpointName>(name: N, params: ParamsOf<N>, 
 type ItemOf<N extends EndpointName> = AnswerOf<N> extends { items: (infer Item)[] } ? Item : never;
 
 /** The same for a route that answers a list. */
-export function useItems<N extends EndpointName>(name: N, params: ParamsOf<N>, options: Options<ItemOf<N>[]> = {}) {
+export function useItems<N extends EndpointName>(
+  name: N,
+  params: ParamsOf<N>,
+  options: Options<ItemOf<N>[]> = {},
+  query?: QueryOf<N>,
+) {
   return useQuery<ItemOf<N>[]>({
     ...options,
-    queryKey: [name, params],
+    queryKey: query === undefined ? [name, params] : [name, params, query],
     queryFn: async () => {
-      const answer = await request(name, { params } as unknown as InputOf<N>);
+      const answer = await request(name, { params, query } as unknown as InputOf<N>);
       return (answer as { items: ItemOf<N>[] }).items;
     },
   });

@@ -9,11 +9,15 @@ export type ParamsOf<N extends EndpointName> = Endpoints[N] extends { params: in
 export type BodyOf<N extends EndpointName> = Endpoints[N] extends { body: infer B extends z.ZodType }
   ? z.input<B>
   : undefined;
+export type QueryOf<N extends EndpointName> = Endpoints[N] extends { query: infer Q extends z.ZodType }
+  ? z.input<Q>
+  : undefined;
 export type AnswerOf<N extends EndpointName> = z.output<Endpoints[N]['response']>;
 
 type Part<Key extends string, Value> = undefined extends Value ? { [K in Key]?: undefined } : { [K in Key]: Value };
 /** What a route is called with: parameters of its path and a body, where it has them. */
-export type InputOf<N extends EndpointName> = Part<'params', ParamsOf<N>> & Part<'body', BodyOf<N>>;
+export type InputOf<N extends EndpointName> = Part<'params', ParamsOf<N>> &
+  Part<'body', BodyOf<N>> & { query?: QueryOf<N> };
 
 /** The address of a route, its parameters filled in. */
 export function pathOf<N extends EndpointName>(name: N, params?: ParamsOf<N>): string {
@@ -29,5 +33,8 @@ export function pathOf<N extends EndpointName>(name: N, params?: ParamsOf<N>): s
 export function request<N extends EndpointName>(name: N, input: InputOf<N>): Promise<AnswerOf<N>> {
   const { method }: Endpoint = ENDPOINTS[name];
   const verb = method.toUpperCase() as Uppercase<Endpoint['method']>;
-  return call<AnswerOf<N>>(verb, pathOf(name, input.params as ParamsOf<N>), input.body);
+  const asked = Object.entries((input.query ?? {}) as Record<string, string | undefined>);
+  const query = new URLSearchParams(asked.flatMap(([key, value]) => (value === undefined ? [] : [[key, value]])));
+  const path = `${pathOf(name, input.params as ParamsOf<N>)}${query.size > 0 ? `?${query.toString()}` : ''}`;
+  return call<AnswerOf<N>>(verb, path, input.body);
 }

@@ -15,6 +15,7 @@ import { useOffline, useSending } from './network.ts';
 
 const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
+  { to: '/jobs', name: 'Jobs' },
   { to: '/measure', name: 'Measure', action: 'measure' },
   { to: '/questions', name: 'Questions', action: 'measure' },
   { to: '/specifications', name: 'Specifications' },

@@ -42,6 +42,13 @@ export const router = createBrowserRouter([
         path: 'vehicles/:unit/why/:axle',
         lazy: async () => ({ Component: (await import('../screens/forecasts/why/WhyPage.tsx')).WhyPage }),
       },
+      { path: 'jobs', lazy: async () => ({ Component: (await import('../screens/jobs/Jobs.tsx')).Jobs }) },
+      { path: 'jobs/:id', lazy: async () => ({ Component: (await import('../screens/jobs/JobPage.tsx')).JobPage }) },
+      {
+        path: 'jobs/:id/card',
+        lazy: async () => ({ Component: (await import('../screens/jobs/card/Card.tsx')).Card }),
+      },
+      { path: 'shop-policy', lazy: async () => ({ Component: (await import('../screens/jobs/Policy.tsx')).Policy }) },
       {
         path: 'records',
         lazy: async () => ({ Component: (await import('../screens/forecasts/records/Records.tsx')).Records }),

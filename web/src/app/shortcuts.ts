@@ -5,6 +5,8 @@ export const SHORTCUTS = [
   { keys: '← →', does: 'Another axle of the lane' },
   { keys: 'Enter', does: 'Open the vehicle' },
   { keys: 'M', does: 'Measure the vehicle' },
+  { keys: 'B', does: 'Book it' },
+  { keys: 'C', does: 'The card of its job' },
   { keys: 'T', does: 'Its bench sheet: torques' },
   { keys: '[  ]', does: 'See less far, farther' },
   { keys: 'Esc', does: 'Back' },

@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie';
 import type { Bay, NewInspection, NewPhoto } from '@mile-mark/contract/inspections';
+import type { JobCard, JobEntry, NewJobPhoto } from '@mile-mark/contract/jobs';
 import type { BenchOfDepot } from '@mile-mark/contract/specifications';
 
 /** An inspection as it is being captured; kept on the device at every touch. */
@@ -52,11 +53,22 @@ export type Outgoing = {
   keptAt: string;
   /** Why the server would not take it: what was wrong, or that the vehicle changed meanwhile. */
   refused?: { kind: 'refused' | 'conflict'; message: string } | undefined;
-} & ({ kind: 'inspection'; body: NewInspection; draft: Draft } | { kind: 'photo'; body: Omit<NewPhoto, 'jpegBase64'> });
+} & (
+  | { kind: 'inspection'; body: NewInspection; draft: Draft }
+  | { kind: 'photo'; body: Omit<NewPhoto, 'jpegBase64'> }
+  | { kind: 'job entry'; jobId: string; body: JobEntry }
+  | { kind: 'job photo'; jobId: string; body: Omit<NewJobPhoto, 'jpegBase64'> }
+);
 
 interface KeptBay {
   key: 'bay';
   bay: Bay;
+}
+
+/** A service card as it was last read, to go on without a network. */
+interface KeptCard {
+  id: string;
+  card: JobCard;
 }
 
 interface KeptPhoto {
@@ -71,6 +83,7 @@ export const device = new Dexie('mile-mark') as Dexie & {
   outbox: EntityTable<Outgoing & { seq: number }, 'seq'>;
   photos: EntityTable<KeptPhoto, 'id'>;
   bench: EntityTable<BenchOfDepot, 'depot'>;
+  cards: EntityTable<KeptCard, 'id'>;
 };
 device.version(1).stores({ bay: 'key', drafts: 'unit', outbox: '++seq, &id', photos: 'id' });
 device.version(2).stores({ bench: 'depot' });
@@ -84,3 +97,4 @@ device
       bay.appraisers ??= bay.hands ?? [];
     });
   });
+device.version(4).stores({ cards: 'id' });

@@ -11,7 +11,7 @@ interface OutboxState {
   sending: boolean;
   /** Reads again what waits. */
   look: () => Promise<void>;
-  /** Keeps an inspection and its photos on the device, to be sent in this order. */
+  /** Keeps what was written on the device, to be sent in this order. */
   keep: (outgoing: readonly Outgoing[]) => Promise<void>;
   /** Sends what waits, in order, as far as the network goes. Calls at the same time are one. */
   send: (personId: string, onSent: () => void) => Promise<void>;
@@ -78,7 +78,9 @@ export const useOutbox = create<OutboxState>()((set, get) => {
     },
     discard: async (entry) => {
       const photos = get().entries.filter(
-        (one) => one.kind === 'photo' && (one.id === entry.id || one.body.inspectionId === entry.id),
+        (one) =>
+          (one.kind === 'photo' && (one.id === entry.id || one.body.inspectionId === entry.id)) ||
+          (one.kind === 'job photo' && one.id === entry.id),
       );
       await device.transaction('rw', device.outbox, device.photos, async () => {
         await device.outbox.bulkDelete([entry.seq, ...photos.map(({ seq }) => seq)]);
@@ -119,7 +121,7 @@ async function sendAll(personId: string, look: () => Promise<void>): Promise<boo
     }
     await device.transaction('rw', device.outbox, device.photos, async () => {
       await device.outbox.delete(entry.seq);
-      if (entry.kind === 'photo') await device.photos.delete(entry.id);
+      if (entry.kind === 'photo' || entry.kind === 'job photo') await device.photos.delete(entry.id);
     });
     await look();
     sent = true;
@@ -132,8 +134,16 @@ async function sendOne(entry: Entry): Promise<void> {
     await request('addReadings', { body: entry.body });
     return;
   }
+  if (entry.kind === 'job entry') {
+    await request('addJobEntries', { params: { id: entry.jobId }, body: { entries: [entry.body] } });
+    return;
+  }
   const photo = await device.photos.get(entry.id);
   if (!photo) return;
+  if (entry.kind === 'job photo') {
+    await request('addJobPhoto', { body: { ...entry.body, jpegBase64: await base64Of(photo.jpeg) } });
+    return;
+  }
   const body: NewPhoto = { ...entry.body, jpegBase64: await base64Of(photo.jpeg) };
   await request('addPhoto', { body });
 }

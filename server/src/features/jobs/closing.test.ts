@@ -62,7 +62,7 @@ describe('closing a job', () => {
       { kind: 'note', text: 'Lip on the old left rotor, within limits.' },
       { kind: 'part', what: 'pin boot kit', quantity: 2 },
     );
-    expect((await close(technician, id, 'P01')).status).toBe(200);
+    expect((await close(technician, id, 'P01')).status).toBe(201);
     const vehicle = (await technician.get('/api/vehicles/P01').expect(200)).body;
     expect(vehicle.axleDetails[0].fitted.date).toBe(TODAY);
     expect(vehicle.services[0]).toMatchObject({ date: TODAY, axle: 1, fitted: 'pads' });
@@ -103,7 +103,7 @@ describe('closing a job', () => {
       { step: 'leak check', text: 'Not done: Leak check' },
     ]);
     await write(technician, id, { kind: 'do', step: 'leak check' });
-    expect((await close(technician, id, 'P02')).status).toBe(200);
+    expect((await close(technician, id, 'P02')).status).toBe(201);
     expect((await write(technician, id, { kind: 'note', text: 'too late' })).status).toBe(409);
   });
 
@@ -112,7 +112,7 @@ describe('closing a job', () => {
     await workThrough(test, technician, id);
     const own = randomUUID();
     const answers = await Promise.all([close(technician, id, 'P04', own), close(coordinator, id, 'P04')]);
-    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409]);
     const [row] = await sql<{ count: number }>(
       `select count(*)::int as count from service s join vehicle v on v.id = s.vehicle_id where v.unit = 'P04' and s.fitted_on = ?`,
       [TODAY],
@@ -132,7 +132,7 @@ describe('closing a job', () => {
       { step: 'pads left/1/left', text: expect.stringMatching(/above the new 11\.0 mm/) },
     ]);
     await write(technician, id, { ...pads, confirmed: 'another make, thicker lining' });
-    expect((await close(technician, id, 'P05')).status).toBe(200);
+    expect((await close(technician, id, 'P05')).status).toBe(201);
   });
 
   it('refuses pads left under the limit and a rotor under its discard', async () => {
@@ -179,7 +179,7 @@ describe('defects', () => {
       technician.post(`/api/defects/${own?.id}/settlements`).send({ id: randomUUID(), ...body });
     await settle({ how: 'deferred', until: TODAY, reason: 'parts next week' }).expect(422);
     await settle({ how: 'deferred', until: '2026-12-20', reason: 'parts next week' }).expect(201);
-    expect((await close(technician, id, 'P08')).status).toBe(200);
+    expect((await close(technician, id, 'P08')).status).toBe(201);
     await settle({ how: 'closed', reason: 'new pads, quiet since' }).expect(201);
     await settle({ how: 'closed', reason: 'twice' }).expect(409);
     expect(await defectsOf('P08')).toEqual([]);
@@ -238,7 +238,7 @@ describe('defects', () => {
       expect.arrayContaining([expect.objectContaining({ action: 'pin boots', sides: ['right'], mandatory: true })]),
     );
     await workThrough(test, technician, id);
-    expect((await close(technician, id, 'V02')).status).toBe(200);
+    expect((await close(technician, id, 'V02')).status).toBe(201);
     expect(await defectsOf('V02')).toEqual([]);
   });
 });

@@ -1,11 +1,15 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
+import type { JobRow } from '@mile-mark/contract/jobs';
 import { useChanges } from '../../../api/forecasts.ts';
+import { useDefects, useJobs } from '../../../api/jobs.ts';
 import { useCoverage } from '../../../api/specifications.ts';
 import { formatMiles, formatWhole } from '../../../ui/format.ts';
+import { forbidding } from '../../jobs/index.ts';
+import { JobBracket } from './JobBracket.tsx';
 import { LANE_PX, Post } from './Post.tsx';
 import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
-import { jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
+import { driveSignsOf, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
 const DEPOT_PX = 28;
@@ -15,7 +19,13 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
   const scroller = useRef<HTMLDivElement>(null);
   const { data: changes } = useChanges();
   const { data: coverage } = useCoverage();
-  const signs = useMemo(() => signsOf(changes ?? []), [changes]);
+  const { data: defects } = useDefects();
+  const { data: booked } = useJobs({ state: 'open' });
+  const jobOf = useMemo(() => new Map((booked ?? []).map((job) => [job.unit, job])), [booked]);
+  const signs = useMemo(
+    () => new Map([...signsOf(changes ?? []), ...driveSignsOf(forbidding(defects ?? []).map(({ unit }) => unit))]),
+    [changes, defects],
+  );
   const jobs = useMemo(
     () => (coverage ? jobSignsOf(items, coverage, today) : new Map<string, string>()),
     [coverage, items, today],
@@ -75,6 +85,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
                 lane={row.lane}
                 start={item.start}
                 sign={signs.get(row.lane.unit) ?? jobs.get(row.lane.unit)}
+                job={jobOf.get(row.lane.unit)}
                 selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
                 {...{ scale, today, distanceUnit, onSelect, onOpen }}
               />
@@ -115,6 +126,8 @@ interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'on
   selectedAxle: number | undefined;
   /** What is the matter with it, in two words. */
   sign: string | undefined;
+  /** Its open job. */
+  job: JobRow | undefined;
 }
 
 /** One vehicle's lane; drawn again only when something of its own changes, so that scrolling stays light. */
@@ -126,6 +139,7 @@ const LaneRow = memo(function LaneRow({
   distanceUnit,
   selectedAxle,
   sign,
+  job,
   onSelect,
   onOpen,
 }: LaneProps) {
@@ -153,6 +167,7 @@ const LaneRow = memo(function LaneRow({
         </span>
       </button>
       <div className="relative" style={{ width: scale.width }}>
+        {job && <JobBracket job={job} scale={scale} today={today} />}
         {lane.marks.map((mark) => (
           <Post
             key={mark.axle}

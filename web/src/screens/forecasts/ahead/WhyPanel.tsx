@@ -5,6 +5,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
+import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { Chain } from './Chain.tsx';
 import { nextThing } from './nextThing.ts';
 
@@ -47,6 +48,8 @@ export function WhyPanel({
       <p className="border border-[#c99700] bg-paint/25 p-2">
         <span className="font-semibold">{next.what}</span> {next.because}
       </p>
+      <DriveNotice unit={mark.unit} />
+      <JobVerbs unit={mark.unit} axle={mark.axle} me={me} />
       {axle && vehicle.data ? (
         <Chain mark={mark} axle={axle} vehicle={vehicle.data} me={me} riskTarget={vehicle.data.riskTarget} />
       ) : (

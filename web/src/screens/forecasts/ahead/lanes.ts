@@ -114,3 +114,8 @@ export function jobSignsOf(
   }
   return signs;
 }
+
+/** Signs of vehicles that are not to be driven; these come before all others. */
+export function driveSignsOf(units: readonly string[]): Map<string, string> {
+  return new Map(units.map((unit) => [unit, 'do not drive']));
+}

@@ -11,6 +11,7 @@ import { useChangedSince } from '../../../api/specifications.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { State } from '../../../ui/State.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { ChangeNotes } from './ChangeNotes.tsx';
 import { Chassis } from './Chassis.tsx';
 import { CorrectOdometer } from './CorrectOdometer.tsx';
@@ -83,7 +84,8 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
             being recomputed …
           </span>
         )}
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
+          <JobVerbs unit={vehicle.unit} axle={axleNumber} me={me} />
           <Link
             className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
             to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}&axle=${axleNumber}`}
@@ -101,6 +103,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           )}
         </span>
       </header>
+      <DriveNotice unit={vehicle.unit} />
       <ChangeNotes vehicle={vehicle} me={me} />
       <div className="grid grid-cols-1 gap-4 p-4 xl:grid-cols-[minmax(560px,1fr)_minmax(520px,1fr)]">
         <div className="flex flex-col gap-4">

@@ -4,7 +4,7 @@ import { figureOf, indexRotor } from '@mile-mark/core';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
 import type { Draft, DraftRotor } from '../../../stores/device.ts';
 import { Choose } from '../../../ui/Choose.tsx';
-import { NumberPad } from './NumberPad.tsx';
+import { NumberPad } from '../../../ui/NumberPad.tsx';
 import type { Action, Wheel } from './draft.ts';
 import { dialOf } from './sent.ts';
 

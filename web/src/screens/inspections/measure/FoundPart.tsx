@@ -1,28 +1,32 @@
 import { type FindingItem, FINDINGS } from '@mile-mark/contract/inspections';
+import { findingOf } from '@mile-mark/core';
 import type { Draft } from '../../../stores/device.ts';
 import type { Action, Wheel } from './draft.ts';
 
-const NAMES: Record<FindingItem, string> = {
+/** What is looked at with the wheel off; what needs the caliper released is tested on the service card. */
+const LOOKED_AT = ['pins', 'boots', 'leak', 'lining', 'rotor', 'hub'] as const satisfies readonly FindingItem[];
+const NAMES: Record<(typeof LOOKED_AT)[number], string> = {
   pins: 'Slide pins',
   boots: 'Boots',
   leak: 'Leak',
   lining: 'Lining',
   rotor: 'Rotor surface',
+  hub: 'Hub',
 };
 
-/** Where a finding means that the vehicle must not simply drive on (common practice, no source). */
-const CAUTION: Record<string, string> = {
-  torn: 'Not to be driven far with a torn boot: clean, regrease and fit a new one, or renew the bracket.',
-  leaking: 'Park the vehicle until the leak is found.',
-  'edge lifting': 'Replace at once, and report the part’s brand and lot.',
-  cracked: 'Replace; do not drive on.',
-};
+/** What a state means for the vehicle, where it may not simply go on (common practice, no source). */
+function caution(item: FindingItem, state: string): string | undefined {
+  const found = findingOf(item, state);
+  if (found?.severity === 'do not drive') return 'Do not drive: everybody is told as soon as this is sent.';
+  if (found?.severity === 'before next use') return 'To be mended before its next use.';
+  return undefined;
+}
 
 /** What is found at a wheel besides thickness: one touch each; what is not touched was not looked at. */
 export function FoundPart({ draft, wheel, act }: { draft: Draft; wheel: Wheel; act: (action: Action) => void }) {
   return (
     <div className="flex flex-col gap-3">
-      {(Object.keys(FINDINGS) as FindingItem[]).map((item) => {
+      {LOOKED_AT.map((item) => {
         const state = draft.findings[`${wheel.axle}-${wheel.side}-${item}`]?.state;
         return (
           <div key={item} role="group" aria-label={NAMES[item]} className="flex flex-wrap items-center gap-2">
@@ -38,8 +42,8 @@ export function FoundPart({ draft, wheel, act }: { draft: Draft; wheel: Wheel; a
                 {one}
               </button>
             ))}
-            {state && CAUTION[state] && (
-              <p className="basis-full border-l-4 border-brick pl-2 font-medium">{CAUTION[state]}</p>
+            {state && caution(item, state) && (
+              <p className="basis-full border-l-4 border-brick pl-2 font-medium">{caution(item, state)}</p>
             )}
           </div>
         );

@@ -5,6 +5,7 @@ import { useMe } from '../../../api/people.ts';
 import { useBay } from '../../../stores/bay.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { State } from '../../../ui/State.tsx';
+import { DriveNotice } from '../../jobs/index.ts';
 import { Capture } from './Capture.tsx';
 import { ChooseVehicle } from './ChooseVehicle.tsx';
 import { InspectionForm } from './InspectionForm.tsx';
@@ -21,6 +22,7 @@ export function Measure() {
   }, []);
   return (
     <div className="h-full overflow-y-auto bg-ground">
+      {unit && <DriveNotice unit={unit.toUpperCase()} link={false} />}
       {unit && sheet ? <Sheet key={unit} unit={unit} /> : <InTheBay unit={unit?.toUpperCase()} />}
     </div>
   );

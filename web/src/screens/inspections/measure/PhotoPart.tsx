@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { device, type Draft } from '../../../stores/device.ts';
 import type { Action, Wheel } from './draft.ts';
-import { shrinkPhoto } from './shrinkPhoto.ts';
+import { shrinkPhoto } from '../../../ui/shrinkPhoto.ts';
 
 /** Photos of a wheel: shrunk on the device, without EXIF, sent after the inspection. */
 export function PhotoPart({ draft, wheel, act }: { draft: Draft; wheel: Wheel; act: (action: Action) => void }) {

@@ -6,7 +6,7 @@ import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
 import { Asked } from './Asked.tsx';
-import { NumberPad } from './NumberPad.tsx';
+import { NumberPad } from '../../../ui/NumberPad.tsx';
 import type { Action } from './draft.ts';
 import { judgeOdometer } from './judgeDraft.ts';
 

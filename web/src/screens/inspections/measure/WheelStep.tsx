@@ -6,7 +6,7 @@ import type { Draft } from '../../../stores/device.ts';
 import { Tabs } from '../../../ui/Tabs.tsx';
 import { DiscPart } from './DiscPart.tsx';
 import { FoundPart } from './FoundPart.tsx';
-import { NumberPad } from './NumberPad.tsx';
+import { NumberPad } from '../../../ui/NumberPad.tsx';
 import { OnePad } from './OnePad.tsx';
 import { PhotoPart } from './PhotoPart.tsx';
 import { type Action, PADS_IN_VIEW, type Wheel } from './draft.ts';

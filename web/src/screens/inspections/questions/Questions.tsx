@@ -11,6 +11,8 @@ import { Button } from '../../../ui/Button.tsx';
 import { State } from '../../../ui/State.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { isForControl } from '../../../ui/typing.ts';
+import { useDefects } from '../../../api/jobs.ts';
+import { DriveNotice, forbidding } from '../../jobs/index.ts';
 import { headline, Settle } from './Settle.tsx';
 
 /** Questions: readings and odometers that wait for the coordinator's word, worked through with the keyboard. */
@@ -18,6 +20,7 @@ export function Questions() {
   const me = useMe();
   const questions = useQuestions();
   const changes = useChanges();
+  const defects = useDefects();
   const [at, setAt] = useState(0);
   const list = questions.data ?? [];
   const index = Math.min(at, Math.max(0, list.length - 1));
@@ -43,11 +46,15 @@ export function Questions() {
   }
   const chosen = list[index];
   const found = (changes.data ?? []).filter(({ open }) => open);
-  if (!chosen && found.length === 0) {
+  const standing = [...new Set(forbidding(defects.data ?? []).map(({ unit }) => unit))];
+  if (!chosen && found.length === 0 && standing.length === 0) {
     return <State title="No question is open" what="Every reading on record either fits or has been settled." />;
   }
   return (
     <div className="flex h-full flex-col">
+      {standing.map((unit) => (
+        <DriveNotice key={unit} unit={unit} />
+      ))}
       {found.length > 0 && <Changes changes={found} me={me} />}
       {chosen && (
         <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[26rem_1fr]">

@@ -1,0 +1,113 @@
+import { useState } from 'react';
+import type { NewEntry } from '../../../stores/card.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Field } from '../../../ui/Field.tsx';
+import { NumberPad } from '../../../ui/NumberPad.tsx';
+import type { StepProps } from './StepPanel.tsx';
+import { useFigures } from './useFigure.ts';
+
+type Props = StepProps & { sign: (...entries: NewEntry[]) => Promise<void> };
+
+/** Most that a new pad reads above its nominal thickness before it is asked about, mm (as the core has it). */
+const ABOVE_NEW_MM = 0.5;
+
+/** The new pads as they sit, both of a wheel; outer and inner stand as in the drawing. */
+export function PadsLeftInput({ step, card, sign }: Props) {
+  const limits = card.limits.find(({ axle }) => axle === step.axle);
+  const names = step.side === 'left' ? (['outer', 'inner'] as const) : (['inner', 'outer'] as const);
+  const figures = useFigures<'inner' | 'outer'>(names);
+  const [confirmed, setConfirmed] = useState('');
+  const [inner, outer] = [figures.valueOf('inner'), figures.valueOf('outer')];
+  const high = [inner, outer].some(
+    (mm) => mm !== undefined && limits !== undefined && mm > limits.newMm + ABOVE_NEW_MM,
+  );
+  const save = () => {
+    if (inner === undefined || outer === undefined || (high && confirmed.trim().length < 3)) return;
+    void sign({ kind: 'pads left', step: step.id, innerMm: inner, outerMm: outer, ...(high ? { confirmed } : {}) });
+  };
+  return (
+    <div className="grid gap-4 min-[900px]:grid-cols-[1fr_20rem]">
+      <div className="flex flex-col gap-3">
+        <div className="grid grid-cols-2 gap-3">
+          {names.map((name) => (
+            <Field
+              key={name}
+              large
+              label={`${name === 'inner' ? 'Inner' : 'Outer'} pad, mm`}
+              inputMode="none"
+              value={figures.typedOf(name)}
+              onFocus={() => figures.setActive(name)}
+              onChange={(event) => figures.type(name, event.target.value)}
+            />
+          ))}
+        </div>
+        {limits && (
+          <p className="text-lg text-soft">
+            New {limits.newMm.toFixed(1)} mm, limit {limits.limitMm.toFixed(1)} mm.
+          </p>
+        )}
+        {high && (
+          <Field
+            large
+            label="Above new. Measure again; where it is so, say why"
+            value={confirmed}
+            onChange={(event) => setConfirmed(event.target.value)}
+          />
+        )}
+        <Button
+          look="next"
+          large
+          disabled={inner === undefined || outer === undefined || (high && confirmed.trim().length < 3)}
+          onClick={save}
+        >
+          Save both
+        </Button>
+      </div>
+      <NumberPad
+        marks={['.']}
+        onKey={figures.press}
+        onErase={figures.erase}
+        onNext={() => figures.next() || save()}
+        next="Next"
+      />
+    </div>
+  );
+}
+
+/** The rotor as left, at its thinnest. */
+export function RotorLeftInput({ step, card, sign }: Props) {
+  const limits = card.limits.find(({ axle }) => axle === step.axle);
+  const figures = useFigures<'mm'>(['mm']);
+  const mm = figures.valueOf('mm');
+  const low = mm !== undefined && limits?.rotorDiscardMm != null && mm < limits.rotorDiscardMm;
+  const save = () => {
+    if (mm !== undefined) void sign({ kind: 'rotor left', step: step.id, mm });
+  };
+  return (
+    <div className="grid gap-4 min-[900px]:grid-cols-[1fr_20rem]">
+      <div className="flex flex-col gap-3">
+        <Field
+          large
+          label="Thinnest point, mm"
+          inputMode="none"
+          value={figures.typedOf('mm')}
+          onChange={(event) => figures.type('mm', event.target.value)}
+          error={
+            low
+              ? `Under the discard thickness of ${limits?.rotorDiscardMm?.toFixed(1) ?? ''} mm: the job does not close with it.`
+              : undefined
+          }
+        />
+        <p className="text-lg text-soft">
+          Discard {limits?.rotorDiscardMm?.toFixed(1) ?? 'unknown: it is cast on the rotor'}{' '}
+          {limits?.rotorDiscardMm != null && 'mm'}
+          {limits?.runoutMm != null && `; runout at most ${limits.runoutMm} mm on a clean hub`}.
+        </p>
+        <Button look="next" large disabled={mm === undefined} onClick={save}>
+          Save
+        </Button>
+      </div>
+      <NumberPad marks={['.']} onKey={figures.press} onErase={figures.erase} onNext={save} next="Save" />
+    </div>
+  );
+}

@@ -1,0 +1,27 @@
+import { useState } from 'react';
+
+/** Figures typed with a pad of our own: what is typed goes to the one in hand. */
+export function useFigures<K extends string>(names: readonly [K, ...K[]]) {
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [active, setActive] = useState<K>(names[0]);
+  const set = (value: string) => setTyped({ ...typed, [active]: value });
+  return {
+    active,
+    setActive,
+    typedOf: (name: K) => typed[name] ?? '',
+    type: (name: K, value: string) => setTyped({ ...typed, [name]: value }),
+    press: (key: string) => set((typed[active] ?? '') + key),
+    erase: () => set((typed[active] ?? '').slice(0, -1)),
+    /** The figure, read with a point or a comma; undefined where it is none. */
+    valueOf: (name: K): number | undefined => {
+      const text = (typed[name] ?? '').trim().replace(',', '.');
+      return /^\d+(\.\d+)?$/.test(text) ? Number(text) : undefined;
+    },
+    /** Goes to the next that is blank; false where none is. */
+    next: (): boolean => {
+      const blank = names.find((name) => name !== active && !(typed[name] ?? ''));
+      if (blank) setActive(blank);
+      return blank !== undefined;
+    },
+  };
+}

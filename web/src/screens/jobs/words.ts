@@ -1,0 +1,29 @@
+import type { Defect, JobRow, Severity } from '@mile-mark/contract/jobs';
+import { formatDate } from '../../ui/format.ts';
+
+/** How a defect stands, as it is read: `Do not drive`. */
+export const SEVERITY_WORDS: Record<Severity, string> = {
+  note: 'Note',
+  watch: 'Watch',
+  'before next use': 'Before next use',
+  'do not drive': 'Do not drive',
+};
+
+/** Where a job stands, in a few words. */
+export function standsInWords({ state, day, bay, closedOn }: JobRow): string {
+  if (state === 'closed') return `closed ${closedOn ? formatDate(closedOn) : ''}`;
+  if (state === 'booked' && day) return `booked ${formatDate(day)}${bay ? `, ${bay}` : ''}`;
+  return state;
+}
+
+/** Where a defect sits: `axle 1 left`; nothing where it is of the whole vehicle. */
+export function placeOf({ axle, side }: Pick<Defect, 'axle' | 'side'>): string {
+  return [axle === null ? '' : `axle ${axle}`, side ?? ''].filter(Boolean).join(' ');
+}
+
+/** Defects that forbid driving and that nobody has lifted. */
+export function forbidding(defects: readonly Defect[], unit?: string): Defect[] {
+  return defects.filter(
+    (one) => one.severity === 'do not drive' && one.lifted === null && (unit === undefined || one.unit === unit),
+  );
+}
