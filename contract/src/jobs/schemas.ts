@@ -190,6 +190,8 @@ export const JobDetail = JobRow.extend({
   today: z.string(),
   odometerNowMi: z.number().nullable(),
   odometerMi: z.number().nullable(),
+  /** Why each thing is done, as it was known when the job was made. */
+  because: z.array(z.object({ axle: z.int(), action: JobAction, text: z.string() })),
   story: z.array(StoryLine),
   defects: z.array(Defect),
   photos: z.array(z.object({ id: Id, step: z.string(), takenAt: z.string(), by: z.string() })),
@@ -207,6 +209,7 @@ export const RotorAlternative = z.object({
 /** What the rules propose for a vehicle, axle by axle. */
 export const JobProposal = z.object({
   unit: z.string(),
+  today: z.string(),
   depot: z.string(),
   currency: z.string().nullable(),
   /** The open job of the vehicle, if there is one. */

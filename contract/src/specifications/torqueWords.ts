@@ -6,6 +6,7 @@ import {
   torqueToNm,
   type TorqueUnit,
 } from '@mile-mark/core';
+import { dayInWords } from '../words/days.ts';
 import type { AxleValues, JointTorque, JointValues, SpecificationValues } from './schemas.ts';
 
 /** The other unit a torque is shown in. */
@@ -88,11 +89,7 @@ export function jointDoubtInWords(doubt: JointDoubt): string {
   }
 }
 
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 /** `31 Oct 2026` of an ISO date. */
-const dayInWords = (date: string) =>
-  `${Number(date.slice(8, 10))} ${MONTHS[Number(date.slice(5, 7)) - 1] ?? ''} ${date.slice(0, 4)}`;
-
 const toNeed = ({ nm, endsNm, ratio, coarseNm, allowedFromNm }: TorqueNeed): string => {
   const wrench = `a wrench that covers ${nmInWords(nm)}`;
   if (coarseNm !== null)

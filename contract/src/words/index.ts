@@ -1,3 +1,4 @@
+export { dayInWords } from './days.ts';
 export {
   thicknessInWords,
   limitInWords,

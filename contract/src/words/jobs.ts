@@ -7,6 +7,7 @@ import {
   type ThicknessUnit,
 } from '@mile-mark/core';
 import type { JobAxle, ScopeItem } from '../jobs/index.ts';
+import { limitInWords } from './readings.ts';
 import { cornerInWords } from './steps.ts';
 
 /** What is done, as it stands in a list. */
@@ -54,9 +55,9 @@ export function firedInWords({ rule, inputs }: Pick<Fired, 'rule' | 'inputs'>, u
   };
   switch (rule) {
     case 'pads at the legal limit':
-      return `Thinnest pad ${mm(inputs.thinnestMm)}, under the legal least of ${mm(inputs.lawMm)}.`;
+      return `Thinnest pad ${mm(inputs.thinnestMm)}, under the legal least of ${limitInWords(Number(inputs.lawMm), unit)}.`;
     case 'pads at the service limit':
-      return `Thinnest pad ${mm(inputs.thinnestMm)}, service limit ${mm(inputs.limitMm)}.`;
+      return `Thinnest pad ${mm(inputs.thinnestMm)}, service limit ${limitInWords(Number(inputs.limitMm), unit)}.`;
     case 'pads at their mile mark':
       return Number(inputs.daysToMark) < 0
         ? `The mile mark passed ${-Number(inputs.daysToMark)} days ago.`

@@ -348,3 +348,14 @@ export const MODELS: DemoModel[] = [
     ],
   },
 ];
+
+/** A fitting of the virtual fleet, from which its job is written. */
+export interface DemoFitting {
+  unit: string;
+  model: DemoModel;
+  depot: string;
+  axle: number;
+  date: string;
+  odometerM: number;
+  technician: string;
+}

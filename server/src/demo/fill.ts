@@ -19,6 +19,7 @@ import {
   DEMO_PASSWORD,
   DEMO_TODAY,
   type DemoAppraiser,
+  type DemoFitting,
   type DemoModel,
   DEPOTS,
   DUTIES,
@@ -27,6 +28,8 @@ import {
   STAFF,
   TECHNICIANS,
 } from './cast.ts';
+import { insertDefects } from './fillDefects.ts';
+import { insertJobs } from './fillJobs.ts';
 import { insertPeople, insertRegister } from './fillRegister.ts';
 import { insertLibrary } from './library.ts';
 import { gaugeId, idOf, insert, personId } from './rows.ts';
@@ -40,8 +43,13 @@ export async function fillDemo(em: EntityManager, vehicles: number): Promise<voi
     await insertPeople(inner, passwordHash);
     await insertRegister(inner);
     await insertLibrary(inner);
-    await insertVehicles(inner, vehicles);
+    const { fitted, standing } = await insertVehicles(inner, vehicles);
+    await insertJobs(inner, fitted, standing);
+    await insertDefects(inner, standing);
     await inner.execute(`insert into setting (key, value) values ('costs', ?::jsonb)`, [JSON.stringify(COSTS)]);
+    await inner.execute(`insert into setting (key, value) values ('rotorPrices', ?::jsonb)`, [
+      JSON.stringify(ROTOR_PRICES),
+    ]);
   });
 }
 
@@ -52,11 +60,24 @@ interface Papers {
   inspection: object[];
   reading: object[];
   service: object[];
+  /** What was fitted, for its jobs. */
+  fitted: DemoFitting[];
+  /** Every axle as it stands at the end. */
+  standing: DemoFitting[];
 }
 
-async function insertVehicles(em: EntityManager, count: number): Promise<void> {
+async function insertVehicles(em: EntityManager, count: number): Promise<Pick<Papers, 'fitted' | 'standing'>> {
   const random = seededRandom(SEED);
-  const papers: Papers = { vehicle: [], duty_period: [], odometer: [], inspection: [], reading: [], service: [] };
+  const papers: Papers = {
+    vehicle: [],
+    duty_period: [],
+    odometer: [],
+    inspection: [],
+    reading: [],
+    service: [],
+    fitted: [],
+    standing: [],
+  };
   const total = MODELS.reduce((sum, { share }) => sum + share, 0);
   const width = count > 100 ? 4 : 2;
   let made = 0;
@@ -91,6 +112,7 @@ async function insertVehicles(em: EntityManager, count: number): Promise<void> {
     'id uuid, vehicle_id uuid, axle int, fitted_on date, odometer_m int, fitted text, recorded_by uuid',
     papers.service,
   );
+  return papers;
 }
 
 /** Stories a coordinator recognises, besides what chance brings: a route that changed, and slides that seized. */
@@ -104,6 +126,12 @@ const COSTS = {
   currency: 'USD',
   light: { plannedMinor: 38_000, failureMinor: 56_000 },
   heavy: { plannedMinor: 95_000, failureMinor: 140_000 },
+};
+/** What both rotors of an axle cost the co-operative, labour included, in cents. */
+const ROTOR_PRICES = {
+  light: { scuffMinor: 2_500, machineMinor: 11_000, replaceMinor: 21_000 },
+  heavy: { scuffMinor: 6_000, machineMinor: 28_000, replaceMinor: 64_000 },
+  discountPerYear: 0.08,
 };
 const SEIZED: Record<string, VirtualSeizure> = {
   P06: { axle: 1, side: 'right', from: '2026-06-01' },
@@ -183,6 +211,22 @@ function addVehicle(papers: Papers, model: DemoModel, unit: string, number: numb
     });
   }
   addPapers(papers, vehicleId, unit, history);
+  const last = history.inspections.at(-1);
+  const technicianOn = (date: string) => {
+    const look = history.inspections.filter((one) => one.date <= date).at(-1) ?? last;
+    return (look?.appraiser as DemoAppraiser | undefined)?.technician ?? TECHNICIANS[0]?.name ?? '';
+  };
+  const visit = (axle: number, date: string, miles: number): DemoFitting => ({
+    unit,
+    model,
+    depot,
+    axle,
+    date,
+    odometerM: Math.round(milesToMetres(Math.round(miles))),
+    technician: technicianOn(date),
+  });
+  papers.fitted.push(...history.fittings.map(({ axle, date, miles }) => visit(axle, date, miles)));
+  papers.standing.push(...model.axles.map((_, index) => visit(index + 1, DEMO_TODAY, history.endMiles)));
 }
 
 function addPapers(papers: Papers, vehicleId: string, unit: string, history: VirtualHistory): void {

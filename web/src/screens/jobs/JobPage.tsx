@@ -137,7 +137,7 @@ function AxleScope({ axle, job, me }: { axle: JobDetail['axles'][number]; job: J
           <li key={item.action} className="grid grid-cols-[14rem_1fr] gap-3 border-b border-hair py-1">
             <span className="font-medium">{actionInWords(item)}</span>
             <span className="text-soft">
-              {item.reason ?? item.rules.join(', ')}
+              {item.reason ?? whyOf(job, axle.axle, item.action)}
               {item.mandatory && ' · must be done'}
             </span>
           </li>
@@ -153,6 +153,12 @@ function AxleScope({ axle, job, me }: { axle: JobDetail['axles'][number]; job: J
       {changing && <ChangeScope jobId={job.id} axle={axle} onClose={() => setChanging(false)} />}
     </section>
   );
+}
+
+/** Why something is done, as it was known when the job was made; the rule’s name where it came later. */
+function whyOf(job: JobDetail, axle: number, action: string): string {
+  const own = job.because.filter((one) => one.axle === axle && one.action === action);
+  return own.map(({ text }) => text).join(' ');
 }
 
 function Open({ job }: { job: JobDetail }) {

@@ -70,7 +70,7 @@ function Matters({ policy, me }: { policy: ShopPolicyView; me: Me }) {
           {change.error.message}
         </p>
       )}
-      <table className="w-full max-w-5xl text-left">
+      <table className="w-full text-left">
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="py-1 pr-3 font-medium">Matter</th>
@@ -107,7 +107,7 @@ function Matters({ policy, me }: { policy: ShopPolicyView; me: Me }) {
                   )}
                 </td>
                 <td className="py-1.5 pr-3 text-soft">{whens.join(' ')}</td>
-                <td className="py-1.5 text-[13px] text-soft">
+                <td className="py-1.5 text-[13px] whitespace-nowrap text-soft">
                   {own ? `${own.by}, ${formatDate(own.on)}` : 'as shipped'}
                 </td>
               </tr>

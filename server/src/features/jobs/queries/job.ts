@@ -1,5 +1,5 @@
-import type { JobDetail, StoryLine } from '@mile-mark/contract/jobs';
-import { scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
+import { JobAction, type JobDetail, type StoryLine } from '@mile-mark/contract/jobs';
+import { dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -18,7 +18,9 @@ const MoveSql = z.object({
   on: z.string(),
   at: z.string(),
 });
-const Why = z.array(z.object({ axle: z.number(), because: z.array(z.object({ text: z.string() })) }));
+const Why = z.array(
+  z.object({ axle: z.number(), because: z.array(z.object({ action: JobAction, text: z.string() })) }),
+);
 
 /** One job with its story in order: why, decided, booked, done, signed. */
 export async function jobDetail(em: EntityManager, id: string, today: string): Promise<JobDetail> {
@@ -52,19 +54,20 @@ export async function jobDetail(em: EntityManager, id: string, today: string): P
      from job_photo x join person p on p.id = x.person_id where x.job_id = ? order by x.taken_at`,
     [id],
   );
-  const why = Why.parse(job.why).flatMap(({ axle, because }) => because.map(({ text }) => `Axle ${axle}: ${text}`));
+  const because = Why.parse(job.why).flatMap((one) => one.because.map((own) => ({ axle: one.axle, ...own })));
   const first = moves[0];
   return {
     ...row,
     class: around.class,
     today,
+    because,
     odometerNowMi: around.now === null ? null : Math.round(around.now),
     odometerMi: job.odometerM == null ? null : Math.round(metresToMiles(job.odometerM)),
     story: [
-      ...(first ? why.map((text) => line(first, 'why', text)) : []),
+      ...(first ? because.map(({ axle, text }) => line(first, 'why', `Axle ${axle}: ${text}`)) : []),
       ...[
         ...moves.flatMap((move) => movesInWords(move)),
-        ...entries.filter(({ kind }) => kind !== 'take up').map((entry) => entryLine(entry, row.createdOn)),
+        ...entries.filter(({ kind }) => kind !== 'take up').map((entry) => entryLine(entry)),
       ].sort((a, b) => a.at.localeCompare(b.at)),
     ],
     defects: await openDefects(own(), today, job.vehicleId),
@@ -85,7 +88,7 @@ const Axles = z.array(z.object({ axle: z.number(), scope: z.array(z.any()), decl
 function movesInWords(move: Move): StoryLine[] {
   const { verb, detail } = move;
   const text = (key: string) => (typeof detail[key] === 'string' ? detail[key] : '');
-  const booked = `for ${text('day')}${text('bay') ? `, ${text('bay')}` : ''}`;
+  const booked = `for ${text('day') ? dayInWords(text('day')) : ''}${text('bay') ? `, ${text('bay')}` : ''}`;
   switch (verb) {
     case 'propose': {
       const axles = Axles.parse(detail.axles ?? []);
@@ -106,7 +109,7 @@ function movesInWords(move: Move): StoryLine[] {
         line(
           move,
           'booked',
-          `Moved to ${text('day')}${text('bay') ? `, ${text('bay')}` : ''}${text('reason') ? `: ${text('reason')}` : ''}.`,
+          `Moved to ${dayInWords(text('day'))}${text('bay') ? `, ${text('bay')}` : ''}${text('reason') ? `: ${text('reason')}` : ''}.`,
         ),
       ];
     case 'start':
@@ -135,7 +138,7 @@ function movesInWords(move: Move): StoryLine[] {
   }
 }
 
-function entryLine(entry: EntryRow, _createdOn: string): StoryLine {
+function entryLine(entry: EntryRow): StoryLine {
   const at = toldAt(entry);
   const place = entry.step === null ? '' : stepPlaceInWords(entry.step);
   const told = (key: string) => String(entry.detail[key] ?? '');

@@ -68,6 +68,7 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
   if (!around) throw new Error('a vehicle without a depot');
   return {
     unit: vehicle.unit,
+    today,
     depot: around.depot,
     currency: facts.currency,
     openJobId: around.open,

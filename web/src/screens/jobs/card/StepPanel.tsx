@@ -7,6 +7,7 @@ import { stepPlaceInWords } from '@mile-mark/contract/words';
 import type { NewEntry } from '../../../stores/card.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
+import { About } from './About.tsx';
 import { CountInput } from './CountInput.tsx';
 import { LevelInput } from './LevelInput.tsx';
 import { PadsLeftInput, RotorLeftInput } from './LeftInputs.tsx';
@@ -44,6 +45,7 @@ export function StepPanel(props: StepProps) {
           {step.caution}
         </p>
       )}
+      <About step={step} card={card} />
       {step.again && <p className="border-l-4 border-paint pl-3 text-lg font-medium">{step.again}</p>}
       {step.done ? (
         <Done {...props} />

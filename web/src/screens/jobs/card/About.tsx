@@ -1,0 +1,43 @@
+import type { CardStep, JobCard } from '@mile-mark/contract/jobs';
+import { scopeInWords } from '@mile-mark/contract/words';
+import { useDefects } from '../../../api/jobs.ts';
+import { formatDate } from '../../../ui/format.ts';
+import { placeOf, SEVERITY_WORDS } from '../words.ts';
+
+/** What a step is about where its words alone don’t tell: the complaints there are, the parts the job needs. */
+export function About({ step, card }: { step: CardStep; card: JobCard }) {
+  if (step.id === 'complaint') return <Complaints unit={card.job.unit} />;
+  if (step.id !== 'kit') return null;
+  const fresh = [
+    ...new Set(card.steps.flatMap(({ torque }) => torque.flatMap((one) => (one.oneTimeUse ? [one.joint] : [])))),
+  ];
+  return (
+    <div className="text-lg">
+      <p className="first-letter:uppercase">{scopeInWords(card.job.axles)}.</p>
+      {fresh.length > 0 && <p>New each time: {fresh.join(', ')}.</p>}
+    </div>
+  );
+}
+
+function Complaints({ unit }: { unit: string }) {
+  const defects = useDefects();
+  const own = (defects.data ?? []).filter((one) => one.unit === unit);
+  if (own.length === 0)
+    return (
+      <p className="text-lg">{defects.data ? 'None is open.' : 'What is open can’t be read without a network.'}</p>
+    );
+  return (
+    <ul className="text-lg">
+      {own.map((one) => (
+        <li key={one.id} className="border-b border-hair py-1">
+          <strong>{[placeOf(one), one.text].filter(Boolean).join(': ')}</strong>
+          {one.note && `, “${one.note}”`}{' '}
+          <span className="text-soft">
+            {SEVERITY_WORDS[one.severity]}, {one.saidBy}, {formatDate(one.foundOn)}
+            {one.look.length > 0 && `; look at ${one.look.join(', ')}`}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
