@@ -96,15 +96,15 @@ describe('an endpoint', () => {
 });
 
 describe('the policy', () => {
-  it('lets the coordinator do everything, and a viewer look only', () => {
+  it('lets the coordinator do everything, and a viewer look and complain only', () => {
     for (const action of Object.keys(POLICY) as Action[]) {
       expect(rolesThat(action)).toContain('coordinator');
-      expect(rolesThat(action).includes('viewer')).toBe(action === 'read');
+      expect(rolesThat(action).includes('viewer')).toBe(action === 'read' || action === 'complain');
     }
   });
 
   it('keeps from technicians what is not theirs to decide', () => {
     const theirs = (Object.keys(POLICY) as Action[]).filter((action) => rolesThat(action).includes('technician'));
-    expect(theirs.sort()).toEqual(['measure', 'read', 'specify']);
+    expect(theirs.sort()).toEqual(['complain', 'measure', 'read', 'specify', 'work']);
   });
 });

@@ -39,17 +39,7 @@ export async function insertJobs(
   const papers: Papers = { job: [], job_axle: [], job_person: [], job_move: [], job_entry: [] };
   for (const visit of visitsOf(fittings)) closed(papers, visit, bench, tools);
   openUnits.forEach((one, index) => open(papers, one, index, bench, tools));
-  await insert(
-    em,
-    'job',
-    'id uuid, vehicle_id uuid, depot_id uuid, state text, day date, bay text, odometer_m int, policy jsonb, why jsonb, created_by uuid, created_on date, created_at timestamptz, closed_on date',
-    papers.job.map((row) => ({
-      ...row,
-      state: row.state === 'proposed' ? 'proposed' : 'booked',
-      closed_on: null,
-      odometer_m: null,
-    })),
-  );
+  await insertInOrder(em, papers.job);
   await insert(em, 'job_axle', 'job_id uuid, axle int, scope jsonb, declined jsonb', papers.job_axle);
   await insert(em, 'job_person', 'job_id uuid, person_id uuid', papers.job_person);
   await insert(
@@ -64,21 +54,44 @@ export async function insertJobs(
     'id uuid, job_id uuid, kind text, step text, detail jsonb, person_id uuid, done_at timestamptz, entered_at timestamptz',
     papers.job_entry,
   );
-  // On to the state each stands in, by the moves the database allows.
-  for (const [state, from] of [
-    ['in work', ['in work', 'closed']],
-    ['closed', ['closed']],
-    ['called off', ['called off']],
-  ] as const) {
-    const ids = papers.job
-      .filter((row) => (from as readonly string[]).includes(String(row.state)))
-      .map(({ id, closed_on, odometer_m }) => ({ id, closed_on, odometer_m }));
-    await em.execute(
-      `update job set state = ?, closed_on = case when ? = 'closed' then t.closed_on end, odometer_m = t.odometer_m
-       from jsonb_to_recordset(?::jsonb) as t(id uuid, closed_on date, odometer_m int) where job.id = t.id`,
-      [state, state, JSON.stringify(ids)],
-    );
+}
+
+const JOB_COLUMNS =
+  'id uuid, vehicle_id uuid, depot_id uuid, state text, day date, bay text, odometer_m int, policy jsonb, why jsonb, created_by uuid, created_on date, created_at timestamptz, closed_on date';
+
+/**
+ * A vehicle has one open job at a time, and a job gets on by legal moves only: the first of every vehicle is entered and
+ * brought to where it stands, then the second of every vehicle.
+ */
+async function insertInOrder(em: EntityManager, jobs: readonly Row[]): Promise<void> {
+  const rounds: Row[][] = [];
+  const entered = new Map<unknown, number>();
+  for (const job of jobs) {
+    const round = entered.get(job.vehicle_id) ?? 0;
+    entered.set(job.vehicle_id, round + 1);
+    (rounds[round] ??= []).push(job);
   }
+  for (const round of rounds) {
+    const begun = round.map((row) => ({
+      ...row,
+      state: row.state === 'proposed' ? 'proposed' : 'booked',
+      closed_on: null,
+      odometer_m: null,
+    }));
+    await insert(em, 'job', JOB_COLUMNS, begun);
+    await bring(em, round, 'in work', ['in work', 'closed']);
+    await bring(em, round, 'closed', ['closed']);
+    await bring(em, round, 'called off', ['called off']);
+  }
+}
+
+async function bring(em: EntityManager, jobs: readonly Row[], state: string, from: readonly string[]): Promise<void> {
+  const rows = jobs.filter((row) => from.includes(String(row.state)));
+  await em.execute(
+    `update job set state = ?, closed_on = case when ? = 'closed' then t.closed_on end, odometer_m = t.odometer_m
+     from jsonb_to_recordset(?::jsonb) as t(id uuid, closed_on date, odometer_m int) where job.id = t.id`,
+    [state, state, JSON.stringify(rows.map(({ id, closed_on, odometer_m }) => ({ id, closed_on, odometer_m })))],
+  );
 }
 
 /** Fittings of one vehicle and day are one visit. */

@@ -23,6 +23,7 @@ const TABLES: Record<string, string> = {
   imports: 'import_batch',
   studies: 'gauge_study',
   specifications: 'specification',
+  jobs: 'job',
 };
 const named = (path: string) => /\/(\w+)\/\{/.exec(path)?.[1];
 const MOST_IDS = 5;

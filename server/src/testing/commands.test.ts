@@ -99,6 +99,8 @@ const CREATING: [string, () => object, object][] = [
   ['/api/studies', study, { repeats: 3 }],
   ['/api/joint-kinds', () => ({ name: 'a joint', brake: null, expected: false, hollow: false }), { hollow: true }],
   ['/api/torque-tools', () => wrench, { most: 300 }],
+  ['/api/defects', () => ({ unit: 'P1', kind: 'squeal' }), { kind: 'drag' }],
+  ['/api/jobs', () => ({ unit: 'P1', axles: [{ axle: 1 }] }), { axles: [{ axle: 2 }] }],
 ];
 
 describe('what is edited', () => {

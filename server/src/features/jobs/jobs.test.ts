@@ -317,7 +317,7 @@ it('jobs are listed by state, unit and depot', async () => {
     ((await technician.get(`/api/jobs?${query}`).expect(200)).body.items as { id: string }[]).map((one) => one.id);
   expect(await list('state=booked&unit=v01')).toEqual([id]);
   expect(await list('state=open')).toContain(id);
-  expect(await list('state=closed&unit=V01')).toEqual([]);
+  expect(await list('state=closed&unit=V01')).not.toContain(id);
   expect(await list('depot=Nowhere')).toEqual([]);
   await technician.get('/api/jobs?state=lost').expect(422);
   await callOff(id);

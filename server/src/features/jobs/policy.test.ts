@@ -98,7 +98,7 @@ describe("the shop's policy", () => {
 describe('a card', () => {
   it('wants a second person to be another one', async () => {
     const [job] = await sql<{ id: string }>(
-      `select j.id from job j join vehicle v on v.id = j.vehicle_id where v.unit = 'V01'`,
+      `select j.id from job j join vehicle v on v.id = j.vehicle_id where v.unit = 'V01' and j.state = 'in work'`,
     );
     const id = job?.id ?? '';
     const second = 'nuts by a second/1/left';
@@ -114,7 +114,7 @@ describe('a card', () => {
 
   it('asks for a joint again when its specification is revised and what was reached does not fit', async () => {
     const [job] = await sql<{ id: string }>(
-      `select j.id from job j join vehicle v on v.id = j.vehicle_id where v.unit = 'P03'`,
+      `select j.id from job j join vehicle v on v.id = j.vehicle_id where v.unit = 'P03' and j.state = 'in work'`,
     );
     const id = job?.id ?? '';
     await workThrough(test, technician, id);
