@@ -102,7 +102,7 @@ export const STEP_WORDS: Record<string, Words> = {
   'clearance set': 'Set the running clearance as the maker says, and check that the adjuster works.',
   'faces cleaned': 'Rotor faces cleaned, last of all.',
   'moving test': 'Rotor spins, caliper slides by hand.',
-  'torque marks': 'Every torqued bolt carries its paint mark.',
+  'bolts marked': 'Every torqued bolt carries its paint mark.',
   pumped: 'Pump until the pads sit, before the other side is opened.',
   'wheel on': 'Wheel on, nuts by hand; down on the ground.',
   'nuts again': 'Wheel nuts gone over once more with the wrench, on the ground.',

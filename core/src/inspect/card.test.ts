@@ -58,7 +58,7 @@ describe('a service card', () => {
       'final pump',
       'level and cap',
       'leak check',
-      'torque marks',
+      'bolts marked',
       'moving test',
       'pumped',
       'ground',

@@ -211,7 +211,7 @@ export const STEPS: readonly StepDefinition[] = [
   { id: 'clearance set', kind: 'do', hold: true, part: 'close', when: air, after: ['pads in'], minutes: 5 },
   { id: 'faces cleaned', kind: 'do', part: 'close', minutes: 1 },
   { id: 'moving test', kind: 'do', hold: true, part: 'close', minutes: 1 },
-  { id: 'torque marks', kind: 'do', hold: true, part: 'close', minutes: 1 },
+  { id: 'bolts marked', kind: 'do', hold: true, part: 'close', minutes: 1 },
   { id: 'pumped', kind: 'do', hold: true, part: 'close', when: hydraulic, after: ['caliper on', 'bled'], minutes: 1 },
   { id: 'wheel on', kind: 'do', part: 'close', minutes: 3 },
   { ...joint('Wheel nut', () => true), part: 'axle end', after: ['wheel on'] },

@@ -93,7 +93,7 @@ describe('closing a job', () => {
     expect(before.status).toBe(409);
     const held = (await cardOf(technician, id)).steps.filter(({ hold }) => hold).map((step) => step.id);
     expect((before.body.missing as { step: string }[]).map(({ step }) => step)).toEqual(held);
-    const forgotten = ['final pump', 'level and cap', 'leak check', 'torque marks/1/right', 'moving test/1/left'];
+    const forgotten = ['final pump', 'level and cap', 'leak check', 'bolts marked/1/right', 'moving test/1/left'];
     await workThrough(test, technician, id, forgotten);
     const after = await close(technician, id, 'P02');
     expect((after.body.missing as { step: string }[]).map(({ step }) => step).sort()).toEqual([...forgotten].sort());
@@ -240,5 +240,33 @@ describe('defects', () => {
     await workThrough(test, technician, id);
     expect((await close(technician, id, 'V02')).status).toBe(201);
     expect(await defectsOf('V02')).toEqual([]);
+  });
+
+  it('found on the card stand at once, and go when the check is taken back or its work is added and done', async () => {
+    const id = await begin('P09');
+    const check = (step: string, state: string) => write(technician, id, { kind: 'check', step, state });
+    await check('look for leaks/1/left', 'leaking');
+    expect((await defectsOf('P09')).map(({ text, severity }) => [text, severity])).toEqual([
+      ['leak leaking', 'do not drive'],
+    ]);
+    await write(technician, id, { kind: 'undo', step: 'look for leaks/1/left', reason: 'it was washing water' });
+    expect(await defectsOf('P09')).toEqual([]);
+    await check('test pins/1/right', 'stuck');
+    const stuck = await defectsOf('P09');
+    expect(stuck).toHaveLength(1);
+    await workThrough(test, technician, id, ['test pins/1/right']);
+    expect((await close(technician, id, 'P09')).body.missing).toEqual([
+      { step: null, text: expect.stringContaining('open defect') },
+    ]);
+    for (const action of ['pins cleaned', 'pin boots'])
+      await technician
+        .post(`/api/jobs/${id}/scope`)
+        .send({ id: randomUUID(), axle: 1, action, sides: ['right'], wanted: true, reason: 'found: pins stuck' })
+        .expect(201);
+    const more = (await cardOf(technician, id)).steps.filter(({ done }) => done === null).map((step) => step.id);
+    expect(more).toEqual(['new boots/1/right']);
+    await write(technician, id, { kind: 'do', step: 'new boots/1/right' });
+    expect((await close(technician, id, 'P09')).status).toBe(201);
+    expect(await defectsOf('P09')).toEqual([]);
   });
 });

@@ -167,6 +167,6 @@ describe('a card', () => {
     await technician.get(`/api/job-photos/${body.id}`).expect(200).expect('Content-Type', /jpeg/);
     const pdf = await technician.get(`/api/jobs/${id}/record.pdf`).expect(200);
     const { text } = await readPdf(pdf.body as Buffer);
-    expect(text).toContain('Look, axle 1 left, 2026-11-20 09:00');
+    expect(text).toContain('Look, axle 1 left, 20 Nov 2026 09:00');
   });
 });

@@ -34,7 +34,9 @@ export function JobPage() {
   return <Page job={job.data} me={me} />;
 }
 
-const LINK = 'inline-flex min-h-8 items-center rounded-sm border border-line bg-raised px-3 hover:border-ink';
+const SHAPE = 'inline-flex min-h-8 items-center rounded-sm border px-3';
+const LINK = `${SHAPE} border-line bg-raised hover:border-ink`;
+const NEXT = `${SHAPE} border-[#c99700] bg-paint font-semibold text-[#26282a]`;
 
 function Page({ job, me }: { job: JobDetail; me: Me }) {
   return (
@@ -102,10 +104,7 @@ function Verbs({ job, me }: { job: JobDetail; me: Me }) {
         <Button onClick={() => setAsking('call off')}>Call off …</Button>
       )}
       {job.state !== 'called off' && (
-        <Link
-          className={job.state === 'in work' ? `${LINK} border-[#c99700] bg-paint font-semibold text-[#26282a]` : LINK}
-          to={`/jobs/${job.id}/card`}
-        >
+        <Link className={job.state === 'in work' ? NEXT : LINK} to={`/jobs/${job.id}/card`}>
           Service card
         </Link>
       )}

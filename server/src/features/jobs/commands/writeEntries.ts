@@ -1,12 +1,13 @@
 import type { JobEntries, JobEntry, Written } from '@mile-mark/contract/jobs';
 import { torqueInWords } from '@mile-mark/contract/specifications';
-import { skippedBefore, statesOf, torqueIn, torqueToNm, type CardStep } from '@mile-mark/core';
+import { findingOf, skippedBefore, statesOf, torqueIn, torqueToNm, type CardStep } from '@mile-mark/core';
+import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { z } from 'zod';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { PersonEntity } from '../../people/index.ts';
-import { JobEntryEntity } from '../entities.ts';
+import { DefectEntity, DefectSettlementEntity, JobEntryEntity } from '../entities.ts';
 import { doneSteps, fitsSpecification, jointsOf, loadJob, type JobState } from '../queries/card.ts';
 import { lockedJob } from './moveJob.ts';
 
@@ -44,6 +45,9 @@ export const addJobEntries = command({
         if (before.length > 0) early.push({ step: step.id, before });
         done.add(step.id);
       }
+      if (step && (entry.kind === 'undo' || entry.kind === 'check'))
+        await noLonger(tx, state, step, entry.kind === 'undo' ? entry.reason : 'looked at again');
+      if (step && entry.kind === 'check') await raiseFound(tx, state, step, entry);
       await em.insert(JobEntryEntity, {
         id: entry.id,
         jobId: input.jobId,
@@ -62,6 +66,52 @@ export const addJobEntries = command({
     return { kept, early };
   },
 });
+
+/** What a check finds that matters is a defect at once: it keeps the job open until the work mends it or somebody settles it. */
+async function raiseFound(tx: Transaction, { job }: JobState, step: CardStep, entry: EntryOf<'check'>): Promise<void> {
+  const found = step.item && findingOf(step.item, entry.state);
+  if (!found || found.severity === 'note') return;
+  const by = await tx.em.findOneOrFail(PersonEntity, { id: tx.actor.id });
+  await tx.em.insert(DefectEntity, {
+    id: randomUUID(),
+    vehicleId: job.vehicleId,
+    kind: 'finding',
+    axle: step.axle ?? null,
+    side: step.side ?? null,
+    item: step.item ?? '',
+    state: entry.state,
+    severity: found.severity,
+    note: entry.note ?? null,
+    saidBy: by.name,
+    foundOn: tx.today,
+    odometerM: null,
+    sourceId: entry.id,
+    jobId: job.id,
+    personId: tx.actor.id,
+    at: new Date(),
+  });
+}
+
+/** Closes the defect of a check that is taken back or made again. */
+async function noLonger(tx: Transaction, state: JobState, step: CardStep, reason: string): Promise<void> {
+  const sources = (state.signed.get(step.id) ?? []).filter(({ kind }) => kind === 'check').map(({ id }) => id);
+  const defects = await tx.em.find(DefectEntity, { sourceId: { $in: sources } });
+  for (const { id: defectId } of defects) {
+    const closed = await tx.em.findOne(DefectSettlementEntity, { defectId, how: 'closed' });
+    if (closed) continue;
+    await tx.em.insert(DefectSettlementEntity, {
+      id: randomUUID(),
+      defectId,
+      how: 'closed',
+      until: null,
+      reason: `taken back: ${reason}`,
+      jobId: state.job.id,
+      personId: tx.actor.id,
+      settledOn: tx.today,
+      at: new Date(),
+    });
+  }
+}
 
 /** Entries that are not on record yet; one of the same id with another content is a conflict. */
 async function newEntries({ em, actor }: Transaction, input: z.output<typeof JobEntries> & { jobId: string }) {

@@ -61,13 +61,13 @@ export interface JobState {
 }
 
 const MeasuredSql = z.object({ axle: z.number(), id: z.string(), by: z.string(), by_id: z.string(), at: z.string() });
-/** Axles that were measured since the job was begun, or on the day on which it was. */
+/** Axles that were measured since the job was begun, or within two weeks before (common practice, no source). */
 const MEASURED = `
   select distinct on (r.axle) r.axle, i.id, p.name as by, p.id as by_id,
     to_char(i.entered_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as at
   from reading r join inspection i on i.id = r.inspection_id join person p on p.id = i.technician_id
   where r.vehicle_id = ? and r.thickness_um is not null
-    and i.measured_on >= (select min(m.moved_on) from job_move m where m.job_id = ? and m.verb = 'start')
+    and i.measured_on >= (select min(m.moved_on) - 14 from job_move m where m.job_id = ? and m.verb = 'start')
     and not exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle and s.fitted_on > i.measured_on)
   order by r.axle, i.entered_at desc`;
 

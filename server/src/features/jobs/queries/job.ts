@@ -65,15 +65,31 @@ export async function jobDetail(em: EntityManager, id: string, today: string): P
     odometerMi: job.odometerM == null ? null : Math.round(metresToMiles(job.odometerM)),
     story: [
       ...(first ? because.map(({ axle, text }) => line(first, 'why', `Axle ${axle}: ${text}`)) : []),
-      ...[
-        ...moves.flatMap((move) => movesInWords(move)),
-        ...entries.filter(({ kind }) => kind !== 'take up').map((entry) => entryLine(entry)),
-      ].sort((a, b) => a.at.localeCompare(b.at)),
+      ...together(
+        [
+          ...moves.flatMap((move) => movesInWords(move)),
+          ...entries.filter(({ kind }) => kind !== 'take up').map((entry) => entryLine(entry)),
+        ].sort((a, b) => a.at.localeCompare(b.at)),
+      ),
     ],
     defects: await openDefects(own(), today, job.vehicleId),
     photos,
   };
 }
+
+/** Ticks of one person that follow each other are one line: what was only done, and says no figure. */
+function together(lines: readonly StoryLine[]): StoryLine[] {
+  const merged: StoryLine[] = [];
+  for (const one of lines) {
+    const last = merged.at(-1);
+    const plain = (story: StoryLine) => story.kind === 'done' && story.text.endsWith(TICKED);
+    if (last && plain(last) && plain(one) && last.by === one.by && last.on === one.on)
+      merged[merged.length - 1] = { ...last, text: `${last.text.slice(0, -TICKED.length)}; ${one.text}` };
+    else merged.push(one);
+  }
+  return merged;
+}
+const TICKED = ': done.';
 
 type Move = z.output<typeof MoveSql>;
 const line = ({ at, on, by }: Pick<Move, 'at' | 'on' | 'by'>, kind: StoryLine['kind'], text: string): StoryLine => ({

@@ -1,4 +1,4 @@
-import { scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
+import { dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { SEVERITIES } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import type { Block, PrintedDocument } from '../../../platform/documents/pdf.ts';
@@ -7,7 +7,7 @@ import { toldAt } from '../entries.ts';
 import { doneSteps, loadJob, textOfStep, valueInWords, type JobState } from './card.ts';
 import { jobDetail } from './job.ts';
 
-const moment = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
+const moment = (iso: string) => `${dayInWords(iso.slice(0, 10))} ${iso.slice(11, 16)}`;
 
 /** The record of a job, to be printed: why, decided, booked, done, signed; torques with their wrench; photos. */
 export async function jobRecord(em: EntityManager, id: string, today: string): Promise<PrintedDocument> {
@@ -20,7 +20,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
       kind: 'facts',
       facts: [
         ['State', detail.state],
-        ['Day', detail.day ?? 'not booked'],
+        ['Day', detail.day === null ? 'not booked' : dayInWords(detail.day)],
         ['Bay', detail.bay ?? 'not said'],
         ['Odometer', detail.odometerMi === null ? 'not yet' : `${detail.odometerMi.toLocaleString('en-US')} mi`],
         ['People', detail.people.join(', ') || 'not said'],
@@ -53,8 +53,8 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
               .map((one) => [
                 one.text,
                 one.severity,
-                one.foundOn,
-                one.deferred ? `until ${one.deferred.until}: ${one.deferred.reason}` : 'no',
+                dayInWords(one.foundOn),
+                one.deferred ? `until ${dayInWords(one.deferred.until)}: ${one.deferred.reason}` : 'no',
               ]),
           },
         ]
@@ -82,7 +82,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
 
 /** Steps stand in the card’s own table; the story keeps what is said besides. */
 function isOnCard({ steps }: JobState, text: string): boolean {
-  return steps.some(({ id }) => text.startsWith(`${stepPlaceInWords(id)}:`)) && !text.includes('taken back');
+  return steps.some(({ id }) => text.startsWith(stepPlaceInWords(id))) && !text.includes('taken back');
 }
 
 function cardRows(state: JobState): string[][] {

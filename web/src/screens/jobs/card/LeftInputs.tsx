@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import type { NewEntry } from '../../../stores/card.ts';
-import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
 import type { StepProps } from './StepPanel.tsx';
@@ -27,7 +26,13 @@ export function PadsLeftInput({ step, card, sign }: Props) {
   };
   return (
     <div className="grid gap-4 min-[900px]:grid-cols-[1fr_20rem]">
-      <div className="flex flex-col gap-3">
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+      >
         <div className="grid grid-cols-2 gap-3">
           {names.map((name) => (
             <Field
@@ -54,15 +59,10 @@ export function PadsLeftInput({ step, card, sign }: Props) {
             onChange={(event) => setConfirmed(event.target.value)}
           />
         )}
-        <Button
-          look="next"
-          large
-          disabled={inner === undefined || outer === undefined || (high && confirmed.trim().length < 3)}
-          onClick={save}
-        >
-          Save both
-        </Button>
-      </div>
+        <button type="submit" className="sr-only" tabIndex={-1}>
+          Save
+        </button>
+      </form>
       <NumberPad
         marks={['.']}
         onKey={figures.press}
@@ -85,7 +85,13 @@ export function RotorLeftInput({ step, card, sign }: Props) {
   };
   return (
     <div className="grid gap-4 min-[900px]:grid-cols-[1fr_20rem]">
-      <div className="flex flex-col gap-3">
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+      >
         <Field
           large
           label="Thinnest point, mm"
@@ -103,10 +109,10 @@ export function RotorLeftInput({ step, card, sign }: Props) {
           {limits?.rotorDiscardMm != null && 'mm'}
           {limits?.runoutMm != null && `; runout at most ${limits.runoutMm} mm on a clean hub`}.
         </p>
-        <Button look="next" large disabled={mm === undefined} onClick={save}>
+        <button type="submit" className="sr-only" tabIndex={-1}>
           Save
-        </Button>
-      </div>
+        </button>
+      </form>
       <NumberPad marks={['.']} onKey={figures.press} onErase={figures.erase} onNext={save} next="Save" />
     </div>
   );

@@ -8,6 +8,7 @@ import type { NewEntry } from '../../../stores/card.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { About } from './About.tsx';
+import { AsksFor } from './AsksFor.tsx';
 import { CountInput } from './CountInput.tsx';
 import { LevelInput } from './LevelInput.tsx';
 import { PadsLeftInput, RotorLeftInput } from './LeftInputs.tsx';
@@ -48,7 +49,10 @@ export function StepPanel(props: StepProps) {
       <About step={step} card={card} />
       {step.again && <p className="border-l-4 border-paint pl-3 text-lg font-medium">{step.again}</p>}
       {step.done ? (
-        <Done {...props} />
+        <>
+          <Done {...props} />
+          {step.kind === 'check' && <AsksFor step={step} card={card} writes={writes} />}
+        </>
       ) : !writes ? (
         <p className="text-lg text-soft">Not done yet.</p>
       ) : blocked ? (
@@ -113,7 +117,7 @@ function Signing(props: StepProps) {
               large
               look={index === 0 ? 'next' : 'plain'}
               className="min-h-16 text-xl"
-              onClick={() => void sign({ kind: 'check', step: step.id, state })}
+              onClick={() => void (index === 0 ? sign : write)({ kind: 'check', step: step.id, state })}
             >
               {state}
             </Button>

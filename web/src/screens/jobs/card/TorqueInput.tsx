@@ -4,7 +4,6 @@ import { judgeReached } from '@mile-mark/core';
 import { torqueInPieces } from '@mile-mark/contract/specifications';
 import { useWrenchInHand } from '../../../stores/wrench.ts';
 import type { NewEntry } from '../../../stores/card.ts';
-import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
@@ -79,7 +78,13 @@ function OneTorque({ joint, tools, onReached }: OneProps) {
   const pieces = torque ? torqueInPieces(torque) : undefined;
   return (
     <div className="grid gap-4 min-[900px]:grid-cols-[1fr_20rem]">
-      <div className="flex flex-col gap-3">
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+      >
         <p className="figures text-5xl leading-tight font-semibold">
           {pieces?.main ?? 'unknown'}
           {joint.position && <span className="ml-3 text-2xl">{joint.position}</span>}
@@ -88,7 +93,7 @@ function OneTorque({ joint, tools, onReached }: OneProps) {
           {pieces?.before && <span className="figures">{pieces.before}. </span>}
           {pieces?.range && <span className="figures">{pieces.range}. </span>}
           Socket {joint.socket}
-          {joint.count && `, ${joint.count} a wheel end`}. {joint.preparation ?? 'Preparation unknown'}.
+          {joint.count && `, ${joint.count} a wheel end`}; {joint.preparation ?? 'preparation unknown'}.
           {joint.oneTimeUse && <strong> New each time.</strong>}
         </p>
         <p className="text-lg">{joint.with}</p>
@@ -108,13 +113,13 @@ function OneTorque({ joint, tools, onReached }: OneProps) {
           onChange={(event) => figures.type('value', event.target.value)}
           error={wrong}
         />
-        <Button look="next" large disabled={value === undefined || wrong !== undefined || !tool} onClick={save}>
-          Sign the torque
-        </Button>
         <p className="text-[13px] text-soft">
           {joint.source}, released revision {joint.revision}.
         </p>
-      </div>
+        <button type="submit" className="sr-only" tabIndex={-1}>
+          Save
+        </button>
+      </form>
       <NumberPad marks={['.']} onKey={figures.press} onErase={figures.erase} onNext={save} next="Sign" />
     </div>
   );
