@@ -121,6 +121,11 @@ describe('a service card', () => {
     expect(skippedBefore(home, new Set(['pumped/1/left']))).not.toContain('pumped/1/left');
   });
 
+  it('warns of pistons pressed home before fluid was drawn off that would overflow', () => {
+    const home = card(axleOf('sliding', ['pads']), {}, 12).find(({ id }) => id === 'piston home/1/left') as CardStep;
+    expect(skippedBefore(home, new Set())).toEqual(['draw off']);
+  });
+
   it('warns of a rotor on a hub that was not cleaned', () => {
     const on = card(axleOf('sliding', ['pads', 'rotors new'])).find(
       ({ step, side }) => step === 'rotor on' && side === 'left',

@@ -73,10 +73,17 @@ function stepAt(step: StepDefinition, axle?: CardAxle, side?: Side): CardStep {
     side,
     hold,
     minutes,
-    after: after.map((before) => stepId(before, ...place)),
+    after: after.map((before) => stepId(before, ...placeOfBefore(before, ...place))),
     item,
     joint,
   };
+}
+
+/** Where a step that comes before is done: of the whole job, of the axle, or of the same wheel. */
+function placeOfBefore(before: string, axle?: number, side?: Side): [axle?: number, side?: Side] {
+  const part = STEPS.find(({ id }) => id === before)?.part;
+  if (part === 'prepare' || part === 'finish' || axle === undefined) return [];
+  return part === 'axle' || side === undefined ? [axle] : [axle, side];
 }
 
 /** A step at a wheel, if it is asked for there; a torque step only for a joint the axle has, or should have. */

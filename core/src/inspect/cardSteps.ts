@@ -161,7 +161,7 @@ export const STEPS: readonly StepDefinition[] = [
   { id: 'new boots', kind: 'do', part: 'close', when: (at) => inScope(at, 'pin boots'), minutes: 3 },
   joint('Bracket bolt', bracketOff, ['rotor on']),
   joint('Carrier bolt', (at) => air(at) && rotorOff(at), ['rotor on']),
-  { id: 'piston home', kind: 'do', part: 'close', when: hydraulic, minutes: 3 },
+  { id: 'piston home', kind: 'do', part: 'close', when: hydraulic, after: ['draw off'], minutes: 3 },
   {
     id: 'pads in',
     kind: 'do',

@@ -3,7 +3,7 @@ import type { CardStep, JobCard, JobEntry } from '@mile-mark/contract/jobs';
 import { isPassing } from '../api/client.ts';
 import { request } from '../api/request.ts';
 import { device, type Outgoing } from './device.ts';
-import { useOutbox } from './outbox.ts';
+import { type Sent, useOutbox } from './outbox.ts';
 
 /** A card as it stands on this device: what the server told, with what still waits to be sent. */
 export interface CardState {
@@ -39,6 +39,20 @@ type EntryOut = Extract<Outgoing, { kind: 'job entry' }>;
 export function usePending(jobId: string): EntryOut[] {
   const { entries } = useOutbox();
   return entries.filter((one): one is EntryOut & { seq: number } => one.kind === 'job entry' && one.jobId === jobId);
+}
+
+/** How long what was sent is shown as written, should the server's answer not have it, ms. */
+const SHOWN_MS = 20_000;
+
+/** What was sent of a job a moment ago and the card that was read does not have yet: nothing flickers under a finger. */
+export function useJustSent(jobId: string, steps: readonly CardStep[]): EntryOut[] {
+  const { sent } = useOutbox();
+  return sent.filter((one): one is Extract<Sent, { kind: 'job entry' }> => {
+    if (one.kind !== 'job entry' || one.jobId !== jobId || Date.now() - one.sentAt > SHOWN_MS) return false;
+    const step = 'step' in one.body ? steps.find(({ id }) => 'step' in one.body && id === one.body.step) : undefined;
+    if (!step) return false;
+    return one.body.kind === 'undo' ? step.done !== null : step.done?.entryId !== one.id;
+  });
 }
 
 /** The steps with what waits laid over them; what came back refused counts for nothing. */

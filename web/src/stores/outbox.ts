@@ -6,8 +6,12 @@ import { device, type Draft, type Outgoing } from './device.ts';
 
 type Entry = Outgoing & { seq: number };
 
+/** What was sent a moment ago: shown as written until what is read from the server has it. */
+export type Sent = Entry & { sentAt: number };
+
 interface OutboxState {
   entries: Entry[];
+  sent: Sent[];
   sending: boolean;
   /** Reads again what waits. */
   look: () => Promise<void>;
@@ -23,11 +27,14 @@ interface OutboxState {
 }
 
 let running: Promise<void> | undefined;
+/** As many sent entries are remembered. */
+const MOST_SENT = 100;
 
 export const useOutbox = create<OutboxState>()((set, get) => {
   const look = async () => set({ entries: await device.outbox.orderBy('seq').toArray() });
   return {
     entries: [],
+    sent: [],
     sending: false,
     look,
     keep: async (outgoing) => {
@@ -43,7 +50,12 @@ export const useOutbox = create<OutboxState>()((set, get) => {
       running ??= locked(async () => {
         set({ sending: true });
         try {
-          if (await sendAll(personId, look)) onSent();
+          if (
+            await sendAll(personId, look, (entry) =>
+              set({ sent: [...get().sent.slice(-MOST_SENT), { ...entry, sentAt: Date.now() }] }),
+            )
+          )
+            onSent();
         } finally {
           set({ sending: false });
         }
@@ -101,7 +113,7 @@ function locked(work: () => Promise<void>): Promise<void> {
  *
  * @returns whether anything was sent
  */
-async function sendAll(personId: string, look: () => Promise<void>): Promise<boolean> {
+async function sendAll(personId: string, look: () => Promise<void>, onEach: (entry: Entry) => void): Promise<boolean> {
   let sent = false;
   const entries = (await device.outbox.orderBy('seq').toArray()) as Entry[];
   const held = new Set<string>();
@@ -119,6 +131,7 @@ async function sendAll(personId: string, look: () => Promise<void>): Promise<boo
       await look();
       continue;
     }
+    onEach(entry);
     await device.transaction('rw', device.outbox, device.photos, async () => {
       await device.outbox.delete(entry.seq);
       if (entry.kind === 'photo' || entry.kind === 'job photo') await device.photos.delete(entry.id);

@@ -1,10 +1,10 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { CardStep, JobCard } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
 import { useMe } from '../../../api/people.ts';
-import { useCard, usePending, useWrite, withPending, type CardState } from '../../../stores/card.ts';
+import { useCard, useJustSent, usePending, useWrite, withPending, type CardState } from '../../../stores/card.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { State } from '../../../ui/State.tsx';
 import { DriveNotice } from '../DriveNotice.tsx';
@@ -43,7 +43,8 @@ export const END = 'end';
 
 function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
   const pending = usePending(card.job.id);
-  const steps = useMemo(() => withPending(card.steps, pending, me), [card.steps, pending, me]);
+  const justSent = useJustSent(card.job.id, card.steps);
+  const steps = withPending(card.steps, [...justSent, ...pending], me);
   const write = useWrite(card.job, me.id);
   const [address, setAddress] = useSearchParams();
   const [listed, setListed] = useState(false);

@@ -68,7 +68,7 @@ export function PadsLeftInput({ step, card, sign }: Props) {
         onKey={figures.press}
         onErase={figures.erase}
         onNext={() => figures.next() || save()}
-        next="Next"
+        next={inner !== undefined && outer !== undefined ? 'Save both' : 'Next'}
       />
     </div>
   );
