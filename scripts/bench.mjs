@@ -118,6 +118,12 @@ try {
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, DATABASE_URL: cluster.url(library) },
   });
+  const jobs = `bench_jobs_${Date.now()}`;
+  cluster.ensureDatabase(jobs);
+  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/jobs.js')], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, DATABASE_URL: cluster.url(jobs) },
+  });
   for (const vehicles of [60, 400, 2000, ...(process.env.BENCH_LARGE === '1' ? [20_000] : [])]) {
     const database = `bench_${vehicles}_${Date.now()}`;
     cluster.ensureDatabase(database);

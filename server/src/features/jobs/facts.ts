@@ -12,7 +12,7 @@ import {
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
-import { axleDetails, loadForecastContext, loadVehicleRecords } from '../forecasts/index.ts';
+import { axlesStanding } from '../forecasts/index.ts';
 import { rotorPricesOf, type VehicleRow } from '../register/index.ts';
 import { benchModels } from '../specifications/index.ts';
 import { openDefects } from './queries/defects.ts';
@@ -71,19 +71,16 @@ const Overall = z.object({
 /** Gathers the facts of every axle of a vehicle, and the shop's policy for it. */
 export async function vehicleFacts(em: EntityManager, vehicle: VehicleRow, today: string): Promise<VehicleFacts> {
   const own = () => em.fork({ keepTransactionContext: true });
-  const [records, context, models, findings, rotors, defects, overall] = await Promise.all([
-    loadVehicleRecords(own(), [vehicle.id]),
-    loadForecastContext(own()),
+  const [{ record, details, settings }, models, findings, rotors, defects, overall] = await Promise.all([
+    axlesStanding(own(), vehicle.id),
     benchModels(own(), [vehicle.modelId]),
     rowsOf(own(), FindingSql, FINDINGS, [vehicle.id, vehicle.id, vehicle.id]),
     rowsOf(own(), RotorSql, ROTORS, [vehicle.id]),
     openDefects(own(), today, vehicle.id),
     rowsOf(own(), Overall, 'select detail from vehicle_forecast where vehicle_id = ?', [vehicle.id]),
   ]);
-  const [record] = records;
   const [model] = models;
-  if (!record || !model) throw new Error(`vehicle ${vehicle.unit} has no model`);
-  const { details } = await axleDetails(em, record, context.settings.marginShare, context.rules);
+  if (!model) throw new Error(`vehicle ${vehicle.unit} has no model`);
   const policy = await policyOfModel(em, record.model);
   const told = overall[0]?.detail;
   const milesPerDay = told?.milesPerDay?.mean ?? null;
@@ -91,7 +88,7 @@ export async function vehicleFacts(em: EntityManager, vehicle: VehicleRow, today
     policy,
     milesPerDay,
     wearsAtLeast: told?.explained?.p05 ?? 1,
-    prices: rotorPricesOf(context.settings, record.model.class),
+    prices: rotorPricesOf(settings, record.model.class),
     today,
   };
   const axles = details.map((detail): [number, AxleFacts] => [
@@ -115,7 +112,7 @@ export async function vehicleFacts(em: EntityManager, vehicle: VehicleRow, today
     axles: new Map(axles),
     milesPerDay,
     odometerNowMi: told?.odometerNowMi ?? null,
-    currency: context.settings.costs?.currency ?? null,
+    currency: settings.costs?.currency ?? null,
   };
 }
 

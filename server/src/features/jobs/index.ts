@@ -1,2 +1,5 @@
+export { addJobEntries } from './commands/writeEntries.ts';
+export { jobCard } from './queries/card.ts';
+export { listJobs } from './queries/jobs.ts';
 export { defectSubscriber } from './raise.ts';
 export { mountJobs } from './routes.ts';

@@ -3,8 +3,18 @@ import { type CarriedReading, DEFAULT_DUTY_SETTINGS, rotorTemperature, workPerMi
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
-import { axleOf, dutyOf, limitOf } from '../../register/index.ts';
+import { ApiError } from '../../../platform/errors.ts';
+import {
+  axleOf,
+  dutyOf,
+  limitOf,
+  LimitRuleEntity,
+  limitRuleOf,
+  readSettings,
+  type Settings,
+} from '../../register/index.ts';
 import type { VehicleRecord } from '../record.ts';
+import { loadVehicleRecords } from './records.ts';
 import { markOf, MarkRow, MARKS } from './marks.ts';
 
 interface PadSql extends Omit<PadDetail, 'pooled'> {
@@ -25,6 +35,22 @@ const AxleRow = MarkRow.extend({
     decision: AxleDetail['decision'];
   }>((value) => typeof value === 'object' && value !== null && 'pads' in value),
 });
+
+/** A vehicle's axles as they stand, with its record; of the fleet's learning only what the forecasts kept. */
+export async function axlesStanding(
+  em: EntityManager,
+  vehicleId: string,
+): Promise<{ record: VehicleRecord; details: AxleDetail[]; settings: Settings }> {
+  const own = () => em.fork({ keepTransactionContext: true });
+  const [[record], limits, settings] = await Promise.all([
+    loadVehicleRecords(own(), [vehicleId]),
+    own().find(LimitRuleEntity, {}),
+    readSettings(own()),
+  ]);
+  if (!record) throw new ApiError('not_found', 'There is no such vehicle on record.');
+  const { details } = await axleDetails(own(), record, settings.marginShare, limits.map(limitRuleOf));
+  return { record, details, settings };
+}
 
 export async function axleDetails(
   em: EntityManager,

@@ -30,8 +30,8 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
-import { axleDetails, loadForecastContext, loadVehicleRecords } from '../../forecasts/index.ts';
-import { ModelEntity, type ModelRow } from '../../register/index.ts';
+import { axlesStanding } from '../../forecasts/index.ts';
+import type { ModelRow } from '../../register/index.ts';
 import { benchModels, listTorqueTools } from '../../specifications/index.ts';
 import { JobAxleEntity, JobEntity, type JobEntityRow } from '../entities.ts';
 import { entriesOf, holderOf, positionOf, standing, toldAt, type EntryRow } from '../entries.ts';
@@ -76,9 +76,8 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
   const job = await em.findOne(JobEntity, { id }, { refresh: true });
   if (!job) throw new ApiError('not_found', 'There is no such job on record.');
   const own = () => em.fork({ keepTransactionContext: true });
-  const [[record], context, axles, entries, started] = await Promise.all([
-    loadVehicleRecords(own(), [job.vehicleId]),
-    loadForecastContext(own()),
+  const [{ record, details }, axles, entries, started, measured, benches] = await Promise.all([
+    axlesStanding(own(), job.vehicleId),
     own().find(JobAxleEntity, { jobId: id }, { orderBy: { axle: 'asc' } }),
     entriesOf(own(), id),
     rowsOf(
@@ -87,17 +86,19 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
       `select p.name as by from job_move m join person p on p.id = m.person_id where m.job_id = ? and m.verb = 'start'`,
       [id],
     ),
+    rowsOf(own(), MeasuredSql, MEASURED, [job.vehicleId, id]),
+    rowsOf(own(), z.object({ model: z.string() }), 'select model_id as model from vehicle where id = ?', [
+      job.vehicleId,
+    ]).then(async ([row]) => benchModels(own(), row ? [row.model] : [])),
   ]);
-  if (!record) throw new ApiError('not_found');
-  const model = await own().findOneOrFail(ModelEntity, { id: record.model.id });
-  const [benchModel] = await benchModels(own(), [model.id]);
+  const { model } = record;
+  const [benchModel] = benches;
   const [{ name: depot } = { name: '' }] = await rowsOf(
     own(),
     z.object({ name: z.string() }),
     'select name from depot where id = ?',
     [job.depotId],
   );
-  const { details } = await axleDetails(own(), record, context.settings.marginShare, context.rules);
   const policy = (job.policy as ShopPolicy | null) ?? (await policyOfModel(own(), model));
   const scopes = new Map(axles.map(({ axle, scope }) => [axle, scope as ScopeItem[]]));
   const signed = standing(entries);
@@ -125,12 +126,7 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
       policy,
       bench.find(({ axle }) => axle === first?.axle)?.sheet?.values.bedIn ?? null,
     ),
-    measured: new Map(
-      (await rowsOf(own(), MeasuredSql, MEASURED, [job.vehicleId, id])).map(({ axle, by_id, ...rest }) => [
-        axle,
-        { ...rest, byId: by_id },
-      ]),
-    ),
+    measured: new Map(measured.map(({ axle, by_id, ...rest }) => [axle, { ...rest, byId: by_id }])),
     startedBy: started[0]?.by ?? null,
   };
 }

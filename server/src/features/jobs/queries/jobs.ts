@@ -2,8 +2,9 @@ import { JobRow, type JobFilter } from '@mile-mark/contract/jobs';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 
-const JOBS = `
-  select j.id, v.unit, m.name as model, y.name as depot, j.state, j.day::text, j.bay,
+/** What is told of each job; the jobs themselves are chosen and put in order first, so that the rest is read of those only. */
+const told = (chosen: string) => `
+  select j.id, j.unit, m.name as model, j.depot, j.state, j.day::text, j.bay,
     array(select p.name from job_person x join person p on p.id = x.person_id where x.job_id = j.id order by p.name) as people,
     (select coalesce(jsonb_agg(jsonb_build_object('axle', a.axle, 'scope', a.scope, 'declined', a.declined) order by a.axle), '[]')
       from job_axle a where a.job_id = j.id) as axles,
@@ -11,7 +12,10 @@ const JOBS = `
     case when j.state = 'in work' then (select count(distinct e.step)::int from job_entry e where e.job_id = j.id and e.step is not null
       and e.kind <> 'note' and not exists (select 1 from job_entry u where u.job_id = j.id and u.step = e.step and u.kind = 'undo' and u.serial > e.serial))
       else 0 end as "stepsDone"
-  from job j join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id join depot y on y.id = j.depot_id`;
+  from (${chosen}) j join model m on m.id = j.model_id order by j.place`;
+
+const ORDER = `j.state in ('closed', 'called off'), case when j.state in ('closed', 'called off') then null else j.day end nulls last,
+  j.closed_on desc nulls last, j.created_at desc`;
 
 /** As many closed jobs are listed, the newest first. */
 const MOST = 200;
@@ -29,12 +33,8 @@ export async function listJobs(em: EntityManager, filter: JobFilter & { id?: str
   else if (filter.state !== undefined) add('j.state = ?', filter.state);
   if (filter.unit !== undefined) add('v.unit = upper(?)', filter.unit.trim());
   if (filter.depot !== undefined) add('y.name = ?', filter.depot);
-  return rowsOf(
-    em,
-    JobRow,
-    `${JOBS} ${where.length > 0 ? `where ${where.join(' and ')}` : ''}
-     order by j.state in ('closed', 'called off'), case when j.state in ('closed', 'called off') then null else j.day end nulls last,
-       j.closed_on desc nulls last, j.created_at desc limit ?`,
-    [...values, MOST],
-  );
+  const chosen = `select j.*, v.unit, v.model_id, y.name as depot, row_number() over (order by ${ORDER}) as place
+    from job j join vehicle v on v.id = j.vehicle_id join depot y on y.id = j.depot_id
+    ${where.length > 0 ? `where ${where.join(' and ')}` : ''} order by ${ORDER} limit ?`;
+  return rowsOf(em, JobRow, told(chosen), [...values, MOST]);
 }
