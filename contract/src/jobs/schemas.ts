@@ -141,7 +141,8 @@ export const Defect = z.object({
   id: Id,
   unit: z.string(),
   depot: z.string(),
-  kind: z.enum(['complaint', 'finding', 'limit']),
+  /** A re-check comes up when the odometer has passed the miles its specification asks for. */
+  kind: z.enum(['complaint', 'finding', 'limit', 're-check']),
   axle: z.int().nullable(),
   side: Side.nullable(),
   /** What it is, in the trade's words: the complaint, or item and state. */

@@ -100,7 +100,7 @@ export class Migration20261127090000_jobs extends Migration {
     this.addSql(`create table defect (
       id uuid primary key,
       vehicle_id uuid not null references vehicle,
-      kind text not null check (kind in ('complaint', 'finding', 'limit')),
+      kind text not null check (kind in ('complaint', 'finding', 'limit', 're-check')),
       axle integer check (axle between 1 and 6),
       side text check (side in ('left', 'right')),
       item text not null check (kind <> 'complaint' or item in (${oneOf(COMPLAINT_KINDS)})),
@@ -111,6 +111,7 @@ export class Migration20261127090000_jobs extends Migration {
       found_on date not null,
       odometer_m integer check (odometer_m >= 0),
       source_id uuid unique,
+      due_m integer check ((kind = 're-check') = (due_m is not null)),
       job_id uuid references job,
       person_id uuid not null references person,
       at timestamptz not null default clock_timestamp()

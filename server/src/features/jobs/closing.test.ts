@@ -162,6 +162,29 @@ describe('closing a job', () => {
   });
 });
 
+describe('a re-check after so many miles', () => {
+  it('comes up when the odometer has passed them, and not before', async () => {
+    const id = await begin('V03');
+    await workThrough(test, technician, id);
+    expect((await close(technician, id, 'V03')).status).toBe(201);
+    const own = async () => (await defectsOf('V03')).map(({ text }) => text);
+    expect(await own()).toEqual([]);
+    // The specification asks for the wheel nuts after 60 miles.
+    await sql(`update vehicle_forecast set detail = jsonb_set(detail, '{odometerNowMi}', to_jsonb((detail->>'odometerNowMi')::float8 + 59))
+      where vehicle_id = (select id from vehicle where unit = 'V03')`);
+    expect(await own()).toEqual([]);
+    await sql(`update vehicle_forecast set detail = jsonb_set(detail, '{odometerNowMi}', to_jsonb((detail->>'odometerNowMi')::float8 + 3))
+      where vehicle_id = (select id from vehicle where unit = 'V03')`);
+    expect(await own()).toEqual(['Wheel nut: to be re-checked']);
+    const [due] = await defectsOf('V03');
+    await technician
+      .post(`/api/defects/${due?.id}/settlements`)
+      .send({ id: randomUUID(), how: 'closed', reason: 'all at torque' })
+      .expect(201);
+    expect(await own()).toEqual([]);
+  });
+});
+
 describe('defects', () => {
   it('begin as a complaint in few words, come up on the job, and keep it open until settled', async () => {
     const viewer = await test.as('viewer');

@@ -114,6 +114,8 @@ export const DefectEntity = defineEntity({
     odometerM: p.integer().nullable(),
     /** The finding or reading it comes from. */
     sourceId: p.uuid().nullable(),
+    /** Of a re-check: the odometer from which it is due. */
+    dueM: p.integer().nullable(),
     jobId: () => p.manyToOne(JobEntity).mapToPk().joinColumn('job_id').nullable(),
     personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
     at: p.datetime().onCreate(() => new Date()),

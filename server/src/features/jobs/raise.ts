@@ -118,6 +118,7 @@ function rowOf(row: FoundSql, kind: 'finding' | 'limit', severity: string) {
     foundOn: row.found_on,
     odometerM: row.odometer_m,
     sourceId: row.source_id,
+    dueM: null,
     jobId: null,
     personId: row.person_id,
     at: new Date(),

@@ -1,6 +1,6 @@
 import type { JobClosing, ScopeItem } from '@mile-mark/contract/jobs';
 import { missingInWords, stepPlaceInWords } from '@mile-mark/contract/words';
-import { afterMove, findingOf, missingToClose, type JobAction, type Missing } from '@mile-mark/core';
+import { afterMove, findingOf, milesToMetres, missingToClose, type JobAction, type Missing } from '@mile-mark/core';
 import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
 import type { JobState as State } from '@mile-mark/contract/jobs';
@@ -9,9 +9,10 @@ import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { ServiceEntity } from '../../inspections/index.ts';
+import { PersonEntity } from '../../people/index.ts';
 import { lockVehicle, parseOdometer } from '../../register/index.ts';
 import { DefectEntity, DefectSettlementEntity, JobEntity, JobMoveEntity } from '../entities.ts';
-import { doneSteps, limitsShown, loadJob, type JobState } from '../queries/card.ts';
+import { doneSteps, jointsOf, limitsShown, loadJob, type JobState } from '../queries/card.ts';
 import { isDue, openDefects } from '../queries/defects.ts';
 import { lockedJob } from './moveJob.ts';
 
@@ -55,6 +56,7 @@ export const closeJob = command({
     });
     const fitted = await recordFitted(em, state, { today, odometerM, personId: actor.id });
     const settled = { how: 'closed', until: null, jobId, personId: actor.id, settledOn: today };
+    await remindOfRechecks(em, state, { today, odometerM, personId: actor.id });
     for (const defectId of mended.byWork)
       await em.insert(DefectSettlementEntity, {
         id: randomUUID(),
@@ -107,6 +109,43 @@ async function recordFitted(
   return rows;
 }
 
+/** Joints that were torqued and are to be checked again after so many miles come up when the odometer is there. */
+async function remindOfRechecks(
+  em: EntityManager,
+  state: JobState,
+  { today, odometerM, personId }: { today: string; odometerM: number; personId: string },
+): Promise<void> {
+  const asked = new Map<string, { axle: number; joint: string; miles: number }>();
+  for (const step of state.steps)
+    for (const { joint, values } of step.kind === 'torque' ? jointsOf(state, step) : [])
+      if (values.recheckMiles && step.axle !== undefined)
+        asked.set(`${step.axle}/${joint}`, { axle: step.axle, joint, miles: values.recheckMiles });
+  const { name } = await em.findOneOrFail(PersonEntity, { id: personId });
+  const own = {
+    vehicleId: state.job.vehicleId,
+    kind: 're-check',
+    side: null,
+    state: null,
+    severity: 'watch',
+    note: null,
+  };
+  const rows = [...asked.values()].map(({ axle, joint, miles }) => ({
+    ...own,
+    id: randomUUID(),
+    axle,
+    item: joint,
+    saidBy: name,
+    foundOn: today,
+    odometerM,
+    sourceId: null,
+    dueM: odometerM + Math.round(milesToMetres(miles)),
+    jobId: state.job.id,
+    personId,
+    at: new Date(),
+  }));
+  if (rows.length > 0) await em.insertMany(DefectEntity, rows);
+}
+
 /** Open defects of the vehicle: those the work mends by itself, and those that need a word. */
 async function mendedBy(
   em: EntityManager,
@@ -122,6 +161,8 @@ async function mendedBy(
     const scope = row?.axle == null ? undefined : scopes.get(row.axle);
     if (!row || !scope || row.kind === 'complaint') return false;
     if (row.kind === 'limit') return scope.some(({ action }) => action === 'pads');
+    // The joint was torqued anew with this job.
+    if (row.kind === 're-check') return true;
     const asked = findingOf(row.item, row.state ?? '')?.actions ?? [];
     return asked.length > 0 && asked.every((action) => scope.some((one) => answers(one.action, action)));
   });

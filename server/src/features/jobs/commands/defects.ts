@@ -44,6 +44,7 @@ export const addComplaint = command({
       foundOn: today,
       odometerM,
       sourceId: null,
+      dueM: null,
       jobId: job?.id ?? null,
       personId: actor.id,
       at: new Date(),

@@ -86,6 +86,7 @@ async function raiseFound(tx: Transaction, { job }: JobState, step: CardStep, en
     foundOn: tx.today,
     odometerM: null,
     sourceId: entry.id,
+    dueM: null,
     jobId: job.id,
     personId: tx.actor.id,
     at: new Date(),

@@ -35,7 +35,7 @@ const DefectSql = Defect.pick({
 });
 type DefectSql = z.output<typeof DefectSql>;
 
-/** Defects nobody has closed, with the last word on putting off and on driving all the same. */
+/** Defects nobody has closed, re-checks once the odometer is there; with the last word on putting off and on driving all the same. */
 const OPEN = `
   select d.id, v.unit, y.name as depot, d.kind, d.axle, d.side, d.item, d.state, d.severity, d.note, d.said_by as "saidBy",
     d.found_on::text as "foundOn", d.odometer_m, d.job_id as "jobId",
@@ -44,10 +44,12 @@ const OPEN = `
     (select jsonb_build_object('reason', s.reason, 'by', p.name, 'on', s.settled_on) from defect_settlement s
        join person p on p.id = s.person_id where s.defect_id = d.id and s.how = 'lifted' order by s.at desc limit 1) as lifted
   from defect d join vehicle v on v.id = d.vehicle_id join depot y on y.id = v.depot_id
-  where not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')`;
+  where not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')
+    and (d.kind <> 're-check' or d.due_m <= (select (f.detail->>'odometerNowMi')::float8 * 1609.344 from vehicle_forecast f where f.vehicle_id = v.id))`;
 
 function textOf({ kind, item, state }: DefectSql): string {
   if (kind === 'complaint') return item;
+  if (kind === 're-check') return `${item}: to be re-checked`;
   return kind === 'limit' ? `${item} under the legal limit: ${state ?? ''}` : `${item} ${state ?? ''}`;
 }
 

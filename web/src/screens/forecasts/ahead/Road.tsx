@@ -5,11 +5,10 @@ import { useChanges } from '../../../api/forecasts.ts';
 import { useDefects, useJobs } from '../../../api/jobs.ts';
 import { useCoverage } from '../../../api/specifications.ts';
 import { formatMiles, formatWhole } from '../../../ui/format.ts';
-import { forbidding } from '../../jobs/index.ts';
 import { JobBracket } from './JobBracket.tsx';
 import { LANE_PX, Post } from './Post.tsx';
 import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
-import { driveSignsOf, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
+import { defectSignsOf, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
 const DEPOT_PX = 28;
@@ -22,14 +21,11 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
   const { data: defects } = useDefects();
   const { data: booked } = useJobs({ state: 'open' });
   const jobOf = useMemo(() => new Map((booked ?? []).map((job) => [job.unit, job])), [booked]);
-  const signs = useMemo(
-    () => new Map([...signsOf(changes ?? []), ...driveSignsOf(forbidding(defects ?? []).map(({ unit }) => unit))]),
-    [changes, defects],
-  );
-  const jobs = useMemo(
-    () => (coverage ? jobSignsOf(items, coverage, today) : new Map<string, string>()),
-    [coverage, items, today],
-  );
+  const signs = useMemo(() => {
+    const { forbids, recheck } = defectSignsOf(defects ?? []);
+    const undoable = coverage ? jobSignsOf(items, coverage, today) : [];
+    return new Map([...recheck, ...undoable, ...signsOf(changes ?? []), ...forbids]);
+  }, [changes, coverage, defects, items, today]);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -84,7 +80,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
                 key={item.key}
                 lane={row.lane}
                 start={item.start}
-                sign={signs.get(row.lane.unit) ?? jobs.get(row.lane.unit)}
+                sign={signs.get(row.lane.unit)}
                 job={jobOf.get(row.lane.unit)}
                 selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
                 {...{ scale, today, distanceUnit, onSelect, onOpen }}

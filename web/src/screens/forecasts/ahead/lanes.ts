@@ -1,4 +1,5 @@
 import type { MileMark, WearChange } from '@mile-mark/contract/forecasts';
+import type { Defect } from '@mile-mark/contract/jobs';
 import type { Coverage } from '@mile-mark/contract/specifications';
 import type { DueWindow } from '../../../stores/aheadView.ts';
 import { daysBetween } from '../../../ui/format.ts';
@@ -115,7 +116,15 @@ export function jobSignsOf(
   return signs;
 }
 
-/** Signs of vehicles that are not to be driven; these come before all others. */
-export function driveSignsOf(units: readonly string[]): Map<string, string> {
-  return new Map(units.map((unit) => [unit, 'do not drive']));
+/** Signs of open defects: a re-check that is due; before all others, a vehicle that is not to be driven. */
+export function defectSignsOf(defects: readonly Pick<Defect, 'unit' | 'kind' | 'severity' | 'lifted'>[]): {
+  forbids: Map<string, string>;
+  recheck: Map<string, string>;
+} {
+  const forbids = defects.filter(({ severity, lifted }) => severity === 'do not drive' && lifted === null);
+  const due = defects.filter(({ kind }) => kind === 're-check');
+  return {
+    forbids: new Map(forbids.map(({ unit }) => [unit, 'do not drive'])),
+    recheck: new Map(due.map(({ unit }) => [unit, 're-check due'])),
+  };
 }
