@@ -21,7 +21,7 @@ export type Severity = z.infer<typeof Severity>;
 export const ComplaintKind = list<Complaint>(COMPLAINT_KINDS);
 
 /** The wheels an action is done at. */
-export const Sides = z.union([z.literal('both'), z.array(Side).length(1)]);
+const Sides = z.union([z.literal('both'), z.array(Side).length(1)]);
 
 /** One thing to be done at an axle. */
 export const ScopeItem = z.object({
@@ -37,7 +37,7 @@ export const ScopeItem = z.object({
 export type ScopeItem = z.infer<typeof ScopeItem>;
 
 /** Something a rule asks for and a person leaves out. */
-export const Declined = z.object({ action: JobAction, rules: z.array(z.string()), reason: z.string() });
+const Declined = z.object({ action: JobAction, rules: z.array(z.string()), reason: z.string() });
 
 export const JobAxle = z.object({ axle: z.int(), scope: z.array(ScopeItem), declined: z.array(Declined) });
 export type JobAxle = z.infer<typeof JobAxle>;
@@ -200,7 +200,7 @@ export const JobDetail = JobRow.extend({
 export type JobDetail = z.infer<typeof JobDetail>;
 
 /** What may be done about an axle's rotors, with its cost by the mile. */
-export const RotorAlternative = z.object({
+const RotorAlternative = z.object({
   option: z.enum(['keep', 'scuff', 'machine', 'replace']),
   bar: z.string().nullable(),
   thicknessMm: z.number(),

@@ -6,7 +6,7 @@ import {
   torqueToNm,
   type TorqueUnit,
 } from '@mile-mark/core';
-import { dayInWords } from '../words/days.ts';
+import { dayInWords } from '../days.ts';
 import type { AxleValues, JointTorque, JointValues, SpecificationValues } from './schemas.ts';
 
 /** The other unit a torque is shown in. */

@@ -1,4 +1,4 @@
-export { dayInWords } from './days.ts';
+export { dayInWords } from '../days.ts';
 export {
   thicknessInWords,
   limitInWords,

@@ -10,7 +10,7 @@ import {
   type Missing,
   type ShopPolicy,
 } from '@mile-mark/core';
-import { dayInWords } from './days.ts';
+import { dayInWords } from '../days.ts';
 import { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';
 import { cornerInWords, STEP_CAUTIONS, STEP_WORDS, stepInWords, type StepSetting } from './steps.ts';
 

@@ -44,7 +44,7 @@ export interface StepDefinition {
 }
 
 /** Whether an action is in the scope, at this side where it is of a side. */
-export function inScope({ scope, side }: Pick<StepPlace, 'scope' | 'side'>, ...actions: JobAction[]): boolean {
+function inScope({ scope, side }: Pick<StepPlace, 'scope' | 'side'>, ...actions: JobAction[]): boolean {
   return scope.some(
     ({ action, sides }) => actions.includes(action) && (sides === 'both' || side === undefined || sides.includes(side)),
   );

@@ -1,7 +1,7 @@
 import { SIDES, type Side } from '../measure/index.ts';
 import { findingOf, JOB_ACTIONS, worst, type JobAction, type Severity } from './catalogue.ts';
 import type { RotorAlternative } from './rotorChoice.ts';
-import { alternativesOf, belowLaw, RULES, type AxleFacts, type Fired, type Rule, type RuleId } from './rules.ts';
+import { alternativesOf, belowLaw, RULES, type AxleFacts, type Fired, type RuleId } from './rules.ts';
 
 /** What is proposed for an axle, with the rules that fired and what may not wait. */
 export interface Decision {
@@ -14,7 +14,7 @@ export interface Decision {
 
 /** Brings what is known of an axle to a proposed scope. Nothing asked for leaves the scope empty. */
 export function decide(facts: AxleFacts): Decision {
-  const fired = RULES.flatMap(({ id, fires }) => (fires as Rule['fires'])(facts).map((one) => ({ rule: id, ...one })));
+  const fired = RULES.flatMap(({ id, fires }) => fires(facts).map((one) => ({ rule: id, ...one })));
   const byAction = new Map<JobAction, Fired[]>();
   for (const one of fired) byAction.set(one.action, [...(byAction.get(one.action) ?? []), one]);
   const scope = JOB_ACTIONS.filter((action) => byAction.has(action)).map((action) => {

@@ -22,8 +22,7 @@ export async function fillWorkshop(test: TestApp): Promise<void> {
   );
 }
 
-export const entry = (body: EntryBody): JobEntry =>
-  ({ ...body, id: randomUUID(), doneAt: `${TODAY}T08:00:00Z` }) as JobEntry;
+export const entry = (body: EntryBody): JobEntry => ({ ...body, id: randomUUID(), doneAt: `${TODAY}T08:00:00Z` });
 
 export async function write(agent: Agent, jobId: string, ...bodies: EntryBody[]): Promise<supertest.Response> {
   return agent.post(`/api/jobs/${jobId}/entries`).send({ entries: bodies.map(entry) });
@@ -34,7 +33,7 @@ export async function cardOf(agent: Agent, jobId: string): Promise<JobCard> {
 }
 
 /** A valid signature of a step: what a careful person would write. */
-export function signatureOf(card: JobCard, step: CardStep): EntryBody[] {
+function signatureOf(card: JobCard, step: CardStep): EntryBody[] {
   const limits = card.limits.find(({ axle }) => axle === step.axle);
   switch (step.kind) {
     case 'check':
@@ -56,7 +55,7 @@ export function signatureOf(card: JobCard, step: CardStep): EntryBody[] {
         return { kind: 'torque', step: step.id, position, value, unit, toolId: wrenchFor(card, value, unit), revision };
       });
     default:
-      return [{ kind: step.kind, step: step.id } as EntryBody];
+      return [{ kind: step.kind, step: step.id }];
   }
 }
 
@@ -65,7 +64,7 @@ const RANGES = new Map<
   string,
   { least: number; most: number; unit: 'N·m' | 'lbf·ft' | 'lbf·in'; due: string | null }
 >();
-export async function learnRanges(test: TestApp): Promise<void> {
+async function learnRanges(test: TestApp): Promise<void> {
   const rows = await test.orm.em.fork().execute<
     { id: string; least: number; most: number; unit: 'N·m'; due: string | null }[]
   >(`select t.id, t.least::float8, t.most::float8, t.unit, (select max(c.due)::text from tool_calibration c where c.tool_id = t.id) as due

@@ -33,8 +33,8 @@ export function pathOf<N extends EndpointName>(name: N, params?: ParamsOf<N>): s
 export function request<N extends EndpointName>(name: N, input: InputOf<N>): Promise<AnswerOf<N>> {
   const { method }: Endpoint = ENDPOINTS[name];
   const verb = method.toUpperCase() as Uppercase<Endpoint['method']>;
-  const asked = Object.entries((input.query ?? {}) as Record<string, string | undefined>);
-  const query = new URLSearchParams(asked.flatMap(([key, value]) => (value === undefined ? [] : [[key, value]])));
+  const query = new URLSearchParams();
+  for (const [key, value] of Object.entries(input.query ?? {})) if (typeof value === 'string') query.set(key, value);
   const path = `${pathOf(name, input.params as ParamsOf<N>)}${query.size > 0 ? `?${query.toString()}` : ''}`;
   return call<AnswerOf<N>>(verb, path, input.body);
 }

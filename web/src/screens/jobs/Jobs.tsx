@@ -21,7 +21,7 @@ const SHOWN: (JobState | 'open')[] = ['open', ...JOB_STATES];
 export function Jobs() {
   const me = useMe();
   const [address, setAddress] = useSearchParams();
-  const state = (SHOWN.find((one) => one === address.get('state')) ?? 'open') as JobState | 'open';
+  const state = SHOWN.find((one) => one === address.get('state')) ?? 'open';
   const unit = address.get('unit')?.toUpperCase() ?? '';
   const set = (key: string, value: string) =>
     setAddress(

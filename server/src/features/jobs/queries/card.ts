@@ -297,6 +297,8 @@ function stepView(state: JobState, step: CoreStep, done: ReadonlySet<string>, to
   };
 }
 
+const worded = (value: unknown): string => (typeof value === 'string' ? value : '');
+
 /** What an entry says, in words. */
 export function valueInWords({ kind, detail }: EntryRow): string {
   switch (kind) {
@@ -305,11 +307,11 @@ export function valueInWords({ kind, detail }: EntryRow): string {
     case 'level':
       return `${Math.round(Number(detail.level) * 100)} % of the way from MIN to MAX`;
     case 'pads left':
-      return `inner ${Number(detail.innerMm).toFixed(1)} mm, outer ${Number(detail.outerMm).toFixed(1)} mm${detail.confirmed ? ` (confirmed: ${String(detail.confirmed)})` : ''}`;
+      return `inner ${Number(detail.innerMm).toFixed(1)} mm, outer ${Number(detail.outerMm).toFixed(1)} mm${detail.confirmed ? ` (confirmed: ${worded(detail.confirmed)})` : ''}`;
     case 'rotor left':
       return `${Number(detail.mm).toFixed(2)} mm`;
     case 'torque':
-      return `${detail.position ? `${String(detail.position)}: ` : ''}${Number(detail.value)} ${String(detail.unit)} with ${String(detail.tool)}`;
+      return `${detail.position ? `${worded(detail.position)}: ` : ''}${Number(detail.value)} ${String(detail.unit)} with ${String(detail.tool)}`;
     case 'count':
       return `${Number(detail.stops)} stops`;
     default:

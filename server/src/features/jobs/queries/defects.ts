@@ -8,7 +8,6 @@ import {
   metresToMiles,
   SEVERITIES,
   type Complaint,
-  type FindingItem,
 } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -55,7 +54,7 @@ function textOf({ kind, item, state }: DefectSql): string {
 
 function lookFor({ kind, item }: DefectSql): string[] {
   if (kind === 'complaint') return [...COMPLAINTS[item as Complaint].look];
-  return item in FINDING_CATALOGUE ? [item as FindingItem] : [];
+  return item in FINDING_CATALOGUE ? [item] : [];
 }
 
 function defectOf(row: DefectSql, today: string): Defect {

@@ -157,7 +157,10 @@ function movesInWords(move: Move): StoryLine[] {
 function entryLine(entry: EntryRow): StoryLine {
   const at = toldAt(entry);
   const place = entry.step === null ? '' : stepPlaceInWords(entry.step);
-  const told = (key: string) => String(entry.detail[key] ?? '');
+  const told = (key: string) => {
+    const value = entry.detail[key];
+    return typeof value === 'string' || typeof value === 'number' ? String(value) : '';
+  };
   const own = { at, on: at.slice(0, 10), by: entry.by };
   switch (entry.kind) {
     case 'note':

@@ -12,6 +12,7 @@ import { CloseCard } from './CloseCard.tsx';
 import { CardHead } from './CardHead.tsx';
 import { CameBack } from './CameBack.tsx';
 import { StepList } from './StepList.tsx';
+import { END } from './end.ts';
 import { StepPanel } from './StepPanel.tsx';
 
 /** The service card: one step at a time for gloves, the whole list beside it where there is room. Dark, for the bay. */
@@ -37,9 +38,6 @@ export function Card() {
     );
   return <Open state={card.data} me={me} />;
 }
-
-/** The end of a card, where it is closed; no step of its own. */
-export const END = 'end';
 
 function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
   const pending = usePending(card.job.id);

@@ -2,7 +2,7 @@ import { Check } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import type { CardStep } from '@mile-mark/contract/jobs';
 import { stepPlaceInWords } from '@mile-mark/contract/words';
-import { END } from './Card.tsx';
+import { END } from './end.ts';
 
 /** All steps in working order, by corner; holds are marked, done ones ticked. */
 export function StepList({ steps, at, onGo }: { steps: readonly CardStep[]; at: string; onGo: (id: string) => void }) {
