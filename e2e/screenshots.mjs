@@ -13,8 +13,6 @@ const shoot = (page, name, options = {}) => page.screenshot({ path: path.join(fo
 
 await desk.goto(`${base}/sign-in`);
 await desk.getByLabel('E-mail address').fill('coordinator@linden-vale.example');
-await desk.waitForTimeout(300);
-await shoot(desk, 'sign-in');
 await desk.getByLabel('Password').fill('milk-before-dawn');
 await desk.getByRole('button', { name: 'Sign in' }).click();
 await desk
@@ -67,19 +65,25 @@ await desk.getByLabel('Descent, m a mile').fill('21');
 await desk.waitForTimeout(300);
 await shoot(desk, 'duty');
 
-await desk.goto(`${base}/duty?view=feed`);
-await desk.getByText('It hears').waitFor();
-await desk.waitForTimeout(300);
-await shoot(desk, 'telematics');
-
 await desk.goto(`${base}/records`);
 await desk.getByText('Did the intervals hold?').waitFor();
 await shoot(desk, 'records');
 
-await desk.goto(`${base}/labels`);
-await desk.getByAltText('Code of P01').waitFor();
+await desk.goto(`${base}/jobs`);
+await desk.getByRole('link', { name: 'V21' }).waitFor();
 await desk.waitForTimeout(300);
-await shoot(desk, 'labels');
+await shoot(desk, 'jobs');
+await desk.getByRole('link', { name: 'V21' }).click();
+await desk.getByRole('heading', { name: 'Its story' }).waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'job');
+const card = `${desk.url()}/card?step=${encodeURIComponent('torque Guide pin bolt/1/left')}`;
+await desk.goto(`${base}/vehicles/P06`);
+await desk.getByText('Readings, newest first').waitFor();
+await desk.keyboard.press('b');
+await desk.getByRole('button', { name: 'Book it' }).waitFor();
+await desk.waitForTimeout(400);
+await shoot(desk, 'book-it');
 
 await desk.goto(`${base}/specifications?view=gaps`);
 await desk.getByText('First to need it').first().waitFor();
@@ -94,6 +98,11 @@ await bench.getByRole('navigation', { name: 'Places' }).waitFor();
 await bench.goto(`${base}/specifications?unit=P04&axle=1`);
 await bench.getByRole('article').waitFor();
 await shoot(bench, 'bench-sheet');
+await bench.goto(card);
+await bench.getByRole('button', { name: 'It was done; sign this all the same' }).click();
+for (const key of ['2', '8']) await bench.getByRole('button', { name: key, exact: true }).click();
+await bench.waitForTimeout(300);
+await shoot(bench, 'service-card');
 await bench.setViewportSize({ width: 1280, height: 800 });
 await bench.goto(`${base}/specifications?view=to-release`);
 const waits = bench.getByRole('listitem').filter({ hasText: 'Bracket bolt' });

@@ -14,13 +14,14 @@ export interface Walk {
   measure: () => Promise<void>;
 }
 
-const heading = (page: Page) => page.getByRole('main').last().getByRole('heading', { level: 1 });
+const heading = (page: Page) =>
+  page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading', { level: 1 });
 
 /** Signs step after step on the real card until it asks for the signature, or as far as it is told. */
 export async function workCard(page: Page, walk: Walk): Promise<number> {
   let made = 0;
   for (; made < (walk.steps ?? 200); made += 1) {
-    const here = page.getByRole('main').last();
+    const here = page.getByRole('region', { name: 'Step', exact: true });
     await expect(heading(page)).toBeVisible();
     const title = (await heading(page).textContent()) ?? '';
     if (title === 'Sign and close') return made;
@@ -36,7 +37,7 @@ export async function workCard(page: Page, walk: Walk): Promise<number> {
 }
 
 async function signStep(page: Page, title: string, walk: Walk): Promise<void> {
-  const here = page.getByRole('main').last();
+  const here = page.getByRole('region', { name: 'Step', exact: true });
   const seen = async (name: string | RegExp, role: 'button' | 'group' | 'link' = 'button') =>
     here
       .getByRole(role, { name, exact: typeof name === 'string' })
@@ -83,7 +84,7 @@ async function signStep(page: Page, title: string, walk: Walk): Promise<void> {
 
 /** Reads the torque off the card as a person does, takes a wrench that reaches it, and types what was reached. */
 async function torque(page: Page): Promise<void> {
-  const here = page.getByRole('main').last();
+  const here = page.getByRole('region', { name: 'Step', exact: true });
   const main =
     (await here
       .getByText(/^[\d.]+( to [\d.]+)? (N·m|lbf·ft)/)

@@ -132,7 +132,7 @@ test('rotor, findings, a pad not seen and a photo go in with the thicknesses', a
   await expect(page.getByText(/once a turn, high at 5 o’clock/)).toBeVisible();
   await page.getByRole('tab', { name: 'Found' }).click();
   await page.getByRole('group', { name: 'Boots' }).getByRole('button', { name: 'torn' }).click();
-  await expect(page.getByText(/Not to be driven far with a torn boot/)).toBeVisible();
+  await expect(page.getByText(/To be mended before its next use: pins cleaned and greased, pin boots/)).toBeVisible();
   await page.getByRole('tab', { name: 'Photo' }).click();
   // A photo with a place in its EXIF, as a phone takes it.
   await page.getByLabel('Take a photo').setInputFiles({

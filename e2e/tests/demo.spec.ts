@@ -1,4 +1,5 @@
 import { choose } from '../support/choose.mjs';
+import type { Page } from '@playwright/test';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, signIn, test } from '../support/app.ts';
 
@@ -151,6 +152,16 @@ test('an address that leads nowhere says so', async ({ page, app }) => {
   await expect(page.getByText('There is no page here')).toBeVisible();
 });
 
+/** Nothing that the guidelines count as serious. */
+async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`),
+  ).toEqual([]);
+}
+
 for (const path of [
   '/',
   '/vehicles/V04',
@@ -163,6 +174,8 @@ for (const path of [
   '/gauges',
   '/gauges?view=studies',
   '/records',
+  '/jobs',
+  '/shop-policy',
   '/duty',
   '/duty?view=trace',
   '/duty?view=feed',
@@ -181,11 +194,23 @@ for (const path of [
     await page.goto(app.url + path);
     await expect(page.getByRole('heading').first()).toBeAttached();
     await page.waitForLoadState('networkidle');
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
-    expect(
-      violations
-        .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-        .map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`),
-    ).toEqual([]);
+    await expectAccessible(page);
   });
 }
+
+test('no serious accessibility fault on a job and every kind of step of its card', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/jobs`);
+  await page.getByRole('link', { name: 'V21' }).click();
+  await expect(page.getByRole('heading', { name: 'Its story' })).toBeVisible();
+  await expectAccessible(page);
+  const job = page.url();
+  const answer = await page.request.get(job.replace('/jobs/', '/api/jobs/') + '/card');
+  const { steps } = (await answer.json()) as { steps: { id: string; kind: string }[] };
+  const kinds = new Map(steps.map(({ id, kind }) => [kind, id]));
+  for (const id of [...kinds.values(), 'end']) {
+    await page.goto(`${job}/card?step=${encodeURIComponent(id)}`);
+    await expect(page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading')).toBeVisible();
+    await expectAccessible(page);
+  }
+});

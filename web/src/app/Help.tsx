@@ -70,6 +70,7 @@ export function Help({
                 onSuccess: () => {
                   void device.bay.clear();
                   void device.bench.clear();
+                  void device.cards.clear();
                   void navigate('/sign-in');
                 },
               })

@@ -85,6 +85,15 @@ describe('closing a job', () => {
     ])
       expect(text).toContain(words);
     expect(text).not.toContain('undefined');
+    expect(text).not.toMatch(/As found, axle 1 Measure[^.]*\.[^.]*open/);
+    // What is taken back later changes nothing of what was signed.
+    await sql(
+      `update specification set released_revision_id = null where model_id = (select model_id from vehicle where unit = 'P01') and axle = 1`,
+    );
+    const later = await readPdf((await technician.get(`/api/jobs/${id}/record.pdf`).expect(200)).body as Buffer);
+    expect(later.text).toBe(text);
+    await sql(`update specification s set released_revision_id = (select r.id from specification_revision r join specification_release l on l.revision_id = r.id where r.specification_id = s.id order by r.number desc limit 1)
+      where s.released_revision_id is null and exists (select 1 from specification_revision r join specification_release l on l.revision_id = r.id where r.specification_id = s.id)`);
   });
 
   it('is refused for every hold left out, and names the step', async () => {

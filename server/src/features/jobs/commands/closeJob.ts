@@ -14,6 +14,7 @@ import { lockVehicle, parseOdometer } from '../../register/index.ts';
 import { DefectEntity, DefectSettlementEntity, JobEntity, JobMoveEntity } from '../entities.ts';
 import { doneSteps, jointsOf, limitsShown, loadJob, type JobState } from '../queries/card.ts';
 import { isDue, openDefects } from '../queries/defects.ts';
+import { cardRows } from '../queries/record.ts';
 import { lockedJob } from './moveJob.ts';
 
 type Closing = z.output<typeof JobClosing> & { jobId: string };
@@ -76,7 +77,7 @@ export const closeJob = command({
       verb: 'close',
       fromState: job.state,
       toState: next,
-      detail: { note: note ?? null, odometerM, fitted },
+      detail: { note: note ?? null, odometerM, fitted, card: cardRows(state) },
       personId: actor.id,
       movedOn: today,
       at: new Date(),

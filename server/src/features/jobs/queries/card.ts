@@ -61,14 +61,18 @@ export interface JobState {
 }
 
 const MeasuredSql = z.object({ axle: z.number(), id: z.string(), by: z.string(), by_id: z.string(), at: z.string() });
-/** Axles that were measured since the job was begun, or within two weeks before (common practice, no source). */
+/**
+ * Axles that were measured since the job was begun, or within two weeks before (common practice, no source), and before
+ * it was closed; not of pads that an earlier service took off.
+ */
 const MEASURED = `
   select distinct on (r.axle) r.axle, i.id, p.name as by, p.id as by_id,
     to_char(i.entered_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as at
-  from reading r join inspection i on i.id = r.inspection_id join person p on p.id = i.technician_id
-  where r.vehicle_id = ? and r.thickness_um is not null
-    and i.measured_on >= (select min(m.moved_on) - 14 from job_move m where m.job_id = ? and m.verb = 'start')
-    and not exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle and s.fitted_on > i.measured_on)
+  from job j join reading r on r.vehicle_id = j.vehicle_id join inspection i on i.id = r.inspection_id join person p on p.id = i.technician_id
+  where j.id = ? and r.thickness_um is not null and i.measured_on <= coalesce(j.closed_on, 'infinity')
+    and i.measured_on >= (select min(m.moved_on) - 14 from job_move m where m.job_id = j.id and m.verb = 'start')
+    and not exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle
+      and s.fitted_on > i.measured_on and s.fitted_on < coalesce(j.closed_on, 'infinity'))
   order by r.axle, i.entered_at desc`;
 
 /** Loads a job with what is signed on its card and what the card asks for. @throws ApiError `not_found` */
@@ -86,7 +90,7 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
       `select p.name as by from job_move m join person p on p.id = m.person_id where m.job_id = ? and m.verb = 'start'`,
       [id],
     ),
-    rowsOf(own(), MeasuredSql, MEASURED, [job.vehicleId, id]),
+    rowsOf(own(), MeasuredSql, MEASURED, [id]),
     rowsOf(own(), z.object({ model: z.string() }), 'select model_id as model from vehicle where id = ?', [
       job.vehicleId,
     ]).then(async ([row]) => benchModels(own(), row ? [row.model] : [])),

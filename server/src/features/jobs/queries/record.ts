@@ -1,8 +1,9 @@
 import { dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { SEVERITIES } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import type { Block, PrintedDocument } from '../../../platform/documents/pdf.ts';
-import { JobPhotoEntity } from '../entities.ts';
+import { JobMoveEntity, JobPhotoEntity } from '../entities.ts';
 import { toldAt } from '../entries.ts';
 import { doneSteps, loadJob, textOfStep, valueInWords, type JobState } from './card.ts';
 import { jobDetail } from './job.ts';
@@ -41,7 +42,12 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
     },
     ...torqueBlocks(state),
     { kind: 'heading', text: 'Card' },
-    { kind: 'table', head: ['Step', 'What', 'Signed', ''], widths: [96, '*', 96, 96], rows: cardRows(state) },
+    {
+      kind: 'table',
+      head: ['Step', 'What', 'Signed', ''],
+      widths: [96, '*', 96, 96],
+      rows: (await signedCard(em, id)) ?? cardRows(state),
+    },
     ...(detail.defects.length > 0
       ? [
           { kind: 'heading' as const, text: 'Defects still open' },
@@ -85,7 +91,16 @@ function isOnCard({ steps }: JobState, text: string): boolean {
   return steps.some(({ id }) => text.startsWith(stepPlaceInWords(id))) && !text.includes('taken back');
 }
 
-function cardRows(state: JobState): string[][] {
+/** The card as it was signed; undefined while the job is open. */
+async function signedCard(em: EntityManager, jobId: string): Promise<string[][] | undefined> {
+  const closing = await em.findOne(JobMoveEntity, { jobId, verb: 'close' });
+  const kept = SignedCard.safeParse(closing?.detail);
+  return kept.success ? kept.data.card : undefined;
+}
+const SignedCard = z.object({ card: z.array(z.array(z.string())) });
+
+/** The card as it stands, a row a step; kept with the signature, so that a record never changes with what is revised later. */
+export function cardRows(state: JobState): string[][] {
   const done = doneSteps(state);
   return state.steps.map((step) => {
     const entries = state.signed.get(step.id) ?? [];

@@ -1,4 +1,5 @@
 import { type FindingItem, FINDINGS } from '@mile-mark/contract/inspections';
+import { actionInWords } from '@mile-mark/contract/words';
 import { findingOf } from '@mile-mark/core';
 import type { Draft } from '../../../stores/device.ts';
 import type { Action, Wheel } from './draft.ts';
@@ -17,9 +18,10 @@ const NAMES: Record<(typeof LOOKED_AT)[number], string> = {
 /** What a state means for the vehicle, where it may not simply go on (common practice, no source). */
 function caution(item: FindingItem, state: string): string | undefined {
   const found = findingOf(item, state);
-  if (found?.severity === 'do not drive') return 'Do not drive: everybody is told as soon as this is sent.';
-  if (found?.severity === 'before next use') return 'To be mended before its next use.';
-  return undefined;
+  const asks = (found?.actions ?? []).map((action) => actionInWords({ action, sides: 'both' })).join(', ');
+  if (found?.severity === 'do not drive')
+    return `Do not drive; everybody is told as soon as this is sent. It asks for: ${asks}.`;
+  return found?.severity === 'before next use' ? `To be mended before its next use: ${asks}.` : undefined;
 }
 
 /** What is found at a wheel besides thickness: one touch each; what is not touched was not looked at. */

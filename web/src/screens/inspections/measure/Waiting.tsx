@@ -1,4 +1,4 @@
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { Me } from '@mile-mark/contract/people';
 import { useOutbox } from '../../../stores/outbox.ts';
@@ -16,6 +16,9 @@ export function Waiting({ me, kept, at }: { me: Me; kept: boolean; at: string })
   };
   const back = entries.filter(({ refused, kind }) => refused && kind === 'inspection');
   const photosBack = entries.filter(({ refused, kind }) => refused && kind === 'photo');
+  const cardsBack = entries.flatMap((one) =>
+    one.refused && (one.kind === 'job entry' || one.kind === 'job photo') ? [one] : [],
+  );
   const waiting = entries.filter(({ refused }) => !refused);
   const others = waiting.filter(({ personId }) => personId !== me.id).length;
   return (
@@ -59,13 +62,21 @@ export function Waiting({ me, kept, at }: { me: Me; kept: boolean; at: string })
           </Button>
         </p>
       ))}
+      {cardsBack.map((entry) => (
+        <p key={entry.id} className="border-l-4 border-brick bg-sheet py-2 pl-3">
+          Something written on the card of {entry.unit} came back: {entry.refused?.message}{' '}
+          <Link className="underline" to={`/jobs/${entry.jobId}/card`}>
+            Open its card
+          </Link>
+        </p>
+      ))}
       {kept && (
         <p role="status" className="text-soft">
           No network: what is expected of the pads is as of{' '}
           {new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}.
         </p>
       )}
-      {waiting.length === 0 && back.length === 0 && !kept && (
+      {waiting.length === 0 && back.length === 0 && cardsBack.length === 0 && !kept && (
         <p className="text-soft">Nothing waits on this device; all is sent.</p>
       )}
     </section>

@@ -68,7 +68,7 @@ function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
         <div className={`min-h-0 overflow-y-auto border-line lg:block lg:border-r ${listed ? '' : 'hidden'}`}>
           <StepList steps={steps} at={step ? step.id : END} onGo={go} />
         </div>
-        <main className={`min-h-0 overflow-y-auto p-4 lg:block ${listed ? 'hidden' : ''}`}>
+        <section aria-label="Step" className={`min-h-0 overflow-y-auto p-4 lg:block ${listed ? 'hidden' : ''}`}>
           {!writes && <Standing card={card} />}
           {step ? (
             <StepPanel
@@ -80,7 +80,7 @@ function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
           ) : (
             <CloseCard {...{ card, steps, me, go }} writes={writes} />
           )}
-        </main>
+        </section>
       </div>
     </div>
   );
