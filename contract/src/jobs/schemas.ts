@@ -223,6 +223,8 @@ export const JobProposal = z.object({
       /** What each rule that fired was given, in words. */
       because: z.array(z.object({ rule: z.string(), action: JobAction, text: z.string() })),
       rotors: z.array(RotorAlternative),
+      /** What is known of the thinner rotor: measured, or as the forecast has it, ± one sd; null where nothing is. */
+      rotorNow: z.object({ mm: z.number(), sdMm: z.number(), measured: z.boolean() }).nullable(),
       severity: Severity.nullable(),
     }),
   ),

@@ -60,17 +60,24 @@ export function ScopeOf({ axle, currency, left, onLeft }: Props) {
           );
         })}
       </ul>
-      <Rotors rotors={axle.rotors} currency={currency} />
+      <Rotors axle={axle} currency={currency} />
     </div>
   );
 }
 
 /** What may be done about the rotors, with its cost by the mile where prices are known. */
-function Rotors({ rotors, currency }: { rotors: JobProposal['axles'][number]['rotors']; currency: string | null }) {
-  if (rotors.length === 0) return null;
+function Rotors({ axle: { rotors, rotorNow }, currency }: Pick<Props, 'axle' | 'currency'>) {
+  if (rotors.length === 0 || !rotorNow) return null;
   return (
     <p className="text-[13px] text-soft">
-      Rotors:{' '}
+      {rotorNow.measured ? (
+        `Rotors, ${rotorNow.mm.toFixed(1)} mm as measured: `
+      ) : (
+        <>
+          <strong>Rotors not measured</strong>, about {rotorNow.mm.toFixed(1)} ± {rotorNow.sdMm.toFixed(1)} mm by the
+          forecast: measure them before any are ordered.{' '}
+        </>
+      )}
       {rotors
         .map(({ option, bar, perMileMinor, thicknessMm }) =>
           bar

@@ -1,4 +1,5 @@
 import type { JobProposal, ScopeItem } from '@mile-mark/contract/jobs';
+import type { AxleDetail } from '@mile-mark/contract/forecasts';
 import { firedInWords } from '@mile-mark/contract/words';
 import { dayNumber, decide, type AxleFacts, type Decision } from '@mile-mark/core';
 import { z } from 'zod';
@@ -46,6 +47,13 @@ function bundlingOf({ details }: VehicleFacts): JobProposal['bundling'] {
   };
 }
 
+/** How thick the thinner rotor is taken to be, and how that is known. */
+function rotorNowOf({ decision }: AxleDetail, { rotor }: AxleFacts): JobProposal['axles'][number]['rotorNow'] {
+  if (!rotor) return null;
+  const outlook = decision?.rotor;
+  return { mm: rotor.thicknessMm, sdMm: outlook?.sdMm ?? 0, measured: (outlook?.measured ?? 1) > 0 };
+}
+
 export async function jobProposal(em: EntityManager, unit: string, today: string): Promise<JobProposal> {
   const vehicle = await vehicleOfUnit(em, unit, 'unit');
   const facts = await vehicleFacts(em, vehicle, today);
@@ -73,7 +81,8 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
     currency: facts.currency,
     openJobId: around.open,
     axles: facts.details.map((detail) => {
-      const decision = decide(facts.axles.get(detail.axle) as AxleFacts);
+      const own = facts.axles.get(detail.axle) as AxleFacts;
+      const decision = decide(own);
       return {
         axle: detail.axle,
         markDate: detail.mark?.markDate ?? null,
@@ -85,6 +94,7 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
           thicknessMm,
           perMileMinor: perMile ?? null,
         })),
+        rotorNow: rotorNowOf(detail, own),
         severity: decision.severity ?? null,
       };
     }),
