@@ -210,7 +210,9 @@ test('no serious accessibility fault on a job and every kind of step of its card
   const kinds = new Map(steps.map(({ id, kind }) => [kind, id]));
   for (const id of [...kinds.values(), 'end']) {
     await page.goto(`${job}/card?step=${encodeURIComponent(id)}`);
-    await expect(page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading')).toBeVisible();
+    await expect(
+      page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading', { level: 1 }),
+    ).toBeVisible();
     await expectAccessible(page);
   }
 });

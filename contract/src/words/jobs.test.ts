@@ -20,7 +20,7 @@ const setting = (detail: string, policy: Partial<ShopPolicy> = {}, more: Partial
   axle: 1,
   side: 'left',
   drawOffMl: 0,
-  bedIn: '5 stops',
+  bedIn: '5 stops from 35 mph.',
   ...more,
 });
 
