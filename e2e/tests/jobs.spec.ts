@@ -36,38 +36,38 @@ const backTo = async (page: Page, app: App, id: string) => {
 test('a pickup: from a complaint to a closed card, with a seized pin found on the way', async ({ page, app }) => {
   test.setTimeout(300_000);
   await signIn(page, app);
-  await page.goto(`${app.url}/vehicles/P06`);
+  await page.goto(`${app.url}/vehicles/P18`);
   // A complaint in three taps.
   await page.getByRole('button', { name: 'Complaint …' }).click();
   await page.getByRole('button', { name: 'drag', exact: true }).click();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('“drag” is on record')).toBeVisible();
-  const id = await bookAndBegin(page, app, 'P06', 1);
+  const id = await bookAndBegin(page, app, 'P18', 1);
   await expect(page.getByText('axle 1: drag').or(page.getByText('drag')).first()).toBeVisible();
   await workCard(page, {
     finds: { 'Slide pins': 'stuck' },
     measure: async () => {
-      await page.getByRole('link', { name: 'Measure P06' }).click();
-      await beginLook(page, 'P06', { gauge: VERNIER, ahead: 1 }).catch(() => undefined);
-      await measured(page, app, 'P06', 1, 3.4);
+      await page.getByRole('link', { name: 'Measure P18' }).click();
+      await beginLook(page, 'P18', { gauge: VERNIER, ahead: 1 }).catch(() => undefined);
+      await measured(page, app, 'P18', 1, 3.4);
       await backTo(page, app, id);
     },
   });
-  await signAndClose(page, await odometerOf(page, app, 'P06'));
+  await signAndClose(page, await odometerOf(page, app, 'P18'));
   // The complaint keeps the job open until somebody says what it was.
   await expect(page.getByText('An open defect is neither closed nor put off with a reason.')).toBeVisible();
-  await page.goto(`${app.url}/jobs?unit=P06`);
+  await page.goto(`${app.url}/jobs?unit=P18`);
   const row = page.getByRole('region', { name: 'Open defects' }).getByRole('listitem').filter({ hasText: 'drag' });
   await row.getByRole('button', { name: 'Settle …' }).click();
   await page.getByLabel('Reason').fill('a stuck slide pin; freed and greased');
   await page.getByRole('button', { name: 'Close it' }).click();
   await expect(row).toBeHidden();
   await page.goto(`${app.url}/jobs/${id}/card?step=end`);
-  await signAndClose(page, await odometerOf(page, app, 'P06'));
+  await signAndClose(page, await odometerOf(page, app, 'P18'));
   await expect(page.getByText(/^closed 20 Nov 2026/)).toBeVisible();
   await expect(page.getByText(/Signed and closed at/)).toBeVisible();
   const text = await recordOf(page, app, id);
-  for (const words of ['Job record, P06', 'pin boots', 'stuck', 'Bracket bolt', 'lbf·ft', 'Signed by Maren Ashdown'])
+  for (const words of ['Job record, P18', 'pin boots', 'stuck', 'Guide pin bolt', 'lbf·ft', 'Signed by Maren Ashdown'])
     expect(text).toContain(words);
 });
 
@@ -77,8 +77,8 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
 }) => {
   test.setTimeout(300_000);
   await signIn(page, app);
-  await buildAxle(app, 'P09', 2, 'hydraulic fixed opposed, drum-in-hat parking brake');
-  const id = await bookAndBegin(page, app, 'P09', 2);
+  await buildAxle(app, 'V06', 2, 'hydraulic fixed opposed, drum-in-hat parking brake');
+  const id = await bookAndBegin(page, app, 'V06', 2);
   await page.goto(`${app.url}/jobs/${id}`);
   await page.getByRole('button', { name: 'Change what is done …' }).click();
   await choose(page.getByLabel('What', { exact: true }), 'rotors machined');
@@ -88,11 +88,11 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
   await backTo(page, app, id);
   await workCard(page, {
     measure: async () => {
-      await measured(page, app, 'P09', 2, 4);
+      await measured(page, app, 'V06', 2, 4);
       await backTo(page, app, id);
     },
   });
-  await signAndClose(page, await odometerOf(page, app, 'P09'));
+  await signAndClose(page, await odometerOf(page, app, 'V06'));
   await expect(page.getByText(/^closed/)).toBeVisible();
   const text = await recordOf(page, app, id);
   expect(text).toContain('rotors machined');
@@ -104,15 +104,15 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
 test('a van’s rear with shoes in the drum and a sensor on one side', async ({ page, app }) => {
   test.setTimeout(300_000);
   await signIn(page, app);
-  await buildAxle(app, 'V12', 2, 'hydraulic sliding, drum-in-hat parking brake, wear sensor right');
-  const id = await bookAndBegin(page, app, 'V12', 2);
+  await buildAxle(app, 'V24', 2, 'hydraulic sliding, drum-in-hat parking brake, wear sensor right');
+  const id = await bookAndBegin(page, app, 'V24', 2);
   await workCard(page, {
     measure: async () => {
-      await measured(page, app, 'V12', 2, 3.2);
+      await measured(page, app, 'V24', 2, 3.2);
       await backTo(page, app, id);
     },
   });
-  await signAndClose(page, await odometerOf(page, app, 'V12'));
+  await signAndClose(page, await odometerOf(page, app, 'V24'));
   await expect(page.getByText(/^closed/)).toBeVisible();
   const text = await recordOf(page, app, id);
   expect(text).toContain('Sensor plugged, axle 2 right');
@@ -192,11 +192,11 @@ test('a job interrupted, offline, handed over and finished on another device', a
 
 test('what the card asks for is refused in words: a torque to less, an older job', async ({ page, app }) => {
   await signIn(page, app);
-  const id = await bookAndBegin(page, app, 'P18', 1);
+  const id = await bookAndBegin(page, app, 'V09', 1);
   await page.goto(`${app.url}/jobs/${id}/card?step=${encodeURIComponent('torque Wheel nut/1/left')}`);
   await page.getByRole('button', { name: 'It was done; sign this all the same' }).click();
   for (const key of ['1', '0', '9']) await tap(page, key);
-  await expect(page.getByText('123.5 to 136.5 lbf·ft is accepted; never to less because a wrench ends.')).toBeVisible();
+  await expect(page.getByText('152.0 to 168.0 N·m is accepted; never to less because a wrench ends.')).toBeVisible();
   await page.goto(`${app.url}/jobs/${id}/card?step=end`);
   await expect(page.getByText('Not done: Final pump')).toBeVisible();
   await page.getByRole('button', { name: 'Not done: Final pump' }).click();
