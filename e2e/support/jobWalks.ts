@@ -57,7 +57,11 @@ async function signStep(page: Page, title: string, walk: Walk): Promise<void> {
     return next.click();
   }
   if (await seen('Where the fluid stands', 'group')) {
-    await here.getByRole('button', { name: 'half', exact: true }).click();
+    // A level that wear explains, or a little higher.
+    const told = (await here.getByText(/explains about \d+ mL/).textContent()) ?? '';
+    const quarters = Math.floor(Number(/about (\d+) mL/.exec(told)?.[1]) / 25);
+    const name = ['MAX', 'three quarters', 'half', 'a quarter'][quarters] ?? 'MIN';
+    await here.getByRole('button', { name, exact: true }).click();
     return next.click();
   }
   if (await seen(/^Measure /, 'link')) return walk.measure();

@@ -76,6 +76,10 @@ describe('the words of a card', () => {
     ['rotor off', setting('sliding', { 'retaining screws': 'leave out' }), /screw stays out/],
     ['leak check', setting('air disc'), /soap/],
     ['bed in', setting('sliding'), /5 stops/],
+    ['torque Bracket bolt', setting('sliding'), /wrench\.$/],
+    ['torque Bracket bolt', setting('sliding', { 'bracket bolts': 'medium thread locker' }), /Medium thread locker/],
+    ['torque Bracket bolt', setting('sliding', { 'bracket bolts': 'none' }), /No thread locker/],
+    ['torque Bracket bolt', setting('sliding', { 'bracket bolt thread': 'greased' }), /greased/],
   ] as const)('of “%s” follow the brake and the shop', (step, at, words) => {
     expect(stepInWords(step, at)).toMatch(words);
   });

@@ -120,8 +120,20 @@ export const STEP_WORDS: Record<string, Words> = {
   'level again': 'Look at the fluid level again.',
 };
 
+/** What the shop does about the thread of a bracket bolt, where it does not leave it to the specification. */
+function threadInWords(policy: ShopPolicy): string {
+  const locker = policy['bracket bolts'];
+  const thread =
+    policy['bracket bolt thread'] === 'greased'
+      ? ' Thread greased, where the specification does not say otherwise.'
+      : '';
+  if (locker === 'as the specification says') return thread;
+  return `${locker === 'none' ? ' No thread locker.' : ' Medium thread locker on a clean, dry thread.'}${thread}`;
+}
+
 /** What to do at a step. */
 export function stepInWords(step: string, setting: StepSetting): string {
+  if (step === 'torque Bracket bolt') return `Bracket bolt: torque it with the wrench.${threadInWords(setting.policy)}`;
   if (step.startsWith('torque ')) return `${step.slice(7)}: torque it with the wrench.`;
   const words = STEP_WORDS[step];
   return typeof words === 'function' ? words(setting) : (words ?? step);

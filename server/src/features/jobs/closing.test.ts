@@ -301,4 +301,27 @@ describe('defects', () => {
     expect((await close(technician, id, 'P09')).status).toBe(201);
     expect(await defectsOf('P09')).toEqual([]);
   });
+
+  it('of fluid lower than wear explains stand until somebody says what it was', async () => {
+    const id = await begin('P10');
+    const level = async (missingMl: number) => {
+      const { fluid } = await cardOf(technician, id);
+      await write(technician, id, {
+        kind: 'level',
+        step: 'fluid level',
+        level: 1 - missingMl / (fluid?.betweenMarksMl ?? 1),
+      });
+      return (await cardOf(technician, id)).fluid?.verdict;
+    };
+    const { fluid } = await cardOf(technician, id);
+    const expected = fluid?.expectedMl ?? 0;
+    expect(expected).toBeLessThan(105);
+    expect(await level(expected + 45)).toBe('leak suspected');
+    expect((await defectsOf('P10')).map(({ text, severity }) => [text.slice(0, 26), severity])).toEqual([
+      ['fluid low, leak suspected:', 'before next use'],
+    ]);
+    // Read again, as wear explains it.
+    expect(await level(expected)).toBe('as worn');
+    expect(await defectsOf('P10')).toEqual([]);
+  });
 });

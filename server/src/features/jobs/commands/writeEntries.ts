@@ -1,6 +1,15 @@
 import type { JobEntries, JobEntry, Written } from '@mile-mark/contract/jobs';
 import { torqueInWords } from '@mile-mark/contract/specifications';
-import { findingOf, skippedBefore, statesOf, torqueIn, torqueToNm, type CardStep } from '@mile-mark/core';
+import {
+  findingOf,
+  judgeFluid,
+  type Severity,
+  skippedBefore,
+  statesOf,
+  torqueIn,
+  torqueToNm,
+  type CardStep,
+} from '@mile-mark/core';
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { z } from 'zod';
@@ -45,9 +54,10 @@ export const addJobEntries = command({
         if (before.length > 0) early.push({ step: step.id, before });
         done.add(step.id);
       }
-      if (step && (entry.kind === 'undo' || entry.kind === 'check'))
+      if (step && (entry.kind === 'undo' || entry.kind === 'check' || entry.kind === 'level'))
         await noLonger(tx, state, step, entry.kind === 'undo' ? entry.reason : 'looked at again');
       if (step && entry.kind === 'check') await raiseFound(tx, state, step, entry);
+      if (step && entry.kind === 'level') await raiseLeak(tx, state, entry);
       await em.insert(JobEntryEntity, {
         id: entry.id,
         jobId: input.jobId,
@@ -71,21 +81,39 @@ export const addJobEntries = command({
 async function raiseFound(tx: Transaction, { job }: JobState, step: CardStep, entry: EntryOf<'check'>): Promise<void> {
   const found = step.item && findingOf(step.item, entry.state);
   if (!found || found.severity === 'note') return;
+  const { axle = null, side = null, item = '' } = step;
+  await raise(tx, job, entry.id, { axle, side, item, state: entry.state, severity: found.severity, note: entry.note });
+}
+
+/** A level lower than wear explains is a leak until somebody says what it was. */
+async function raiseLeak(tx: Transaction, { job, fluid }: JobState, entry: EntryOf<'level'>): Promise<void> {
+  if (!fluid || judgeFluid({ ...fluid, level: entry.level }, fluid.expectedMl).verdict !== 'leak suspected') return;
+  const missing = Math.round((1 - entry.level) * fluid.betweenMarksMl);
+  const state = `low, leak suspected: ${missing} mL missing, ${Math.round(fluid.expectedMl)} mL explained by wear`;
+  await raise(tx, job, entry.id, { axle: null, side: null, item: 'fluid', state, severity: 'before next use' });
+}
+
+interface Found {
+  axle: number | null;
+  side: 'left' | 'right' | null;
+  item: string;
+  state: string;
+  severity: Severity;
+  note?: string | undefined;
+}
+
+async function raise(tx: Transaction, job: JobState['job'], sourceId: string, found: Found): Promise<void> {
   const by = await tx.em.findOneOrFail(PersonEntity, { id: tx.actor.id });
   await tx.em.insert(DefectEntity, {
     id: randomUUID(),
     vehicleId: job.vehicleId,
     kind: 'finding',
-    axle: step.axle ?? null,
-    side: step.side ?? null,
-    item: step.item ?? '',
-    state: entry.state,
-    severity: found.severity,
-    note: entry.note ?? null,
+    ...found,
+    note: found.note ?? null,
     saidBy: by.name,
     foundOn: tx.today,
     odometerM: null,
-    sourceId: entry.id,
+    sourceId,
     dueM: null,
     jobId: job.id,
     personId: tx.actor.id,
@@ -95,7 +123,9 @@ async function raiseFound(tx: Transaction, { job }: JobState, step: CardStep, en
 
 /** Closes the defect of a check that is taken back or made again. */
 async function noLonger(tx: Transaction, state: JobState, step: CardStep, reason: string): Promise<void> {
-  const sources = (state.signed.get(step.id) ?? []).filter(({ kind }) => kind === 'check').map(({ id }) => id);
+  const sources = (state.signed.get(step.id) ?? [])
+    .filter(({ kind }) => kind === 'check' || kind === 'level')
+    .map(({ id }) => id);
   const defects = await tx.em.find(DefectEntity, { sourceId: { $in: sources } });
   for (const { id: defectId } of defects) {
     const closed = await tx.em.findOne(DefectSettlementEntity, { defectId, how: 'closed' });

@@ -7,6 +7,7 @@ import { placeOf, SEVERITY_WORDS } from '../words.ts';
 /** What a step is about where its words alone don’t tell: the complaints there are, the parts the job needs. */
 export function About({ step, card }: { step: CardStep; card: JobCard }) {
   if (step.id === 'complaint') return <Complaints unit={card.job.unit} />;
+  if (step.id === 'fluid level' && step.done) return <Verdict fluid={card.fluid} />;
   if (step.id !== 'kit') return null;
   const fresh = [
     ...new Set(card.steps.flatMap(({ torque }) => torque.flatMap((one) => (one.oneTimeUse ? [one.joint] : [])))),
@@ -16,6 +17,25 @@ export function About({ step, card }: { step: CardStep; card: JobCard }) {
       <p className="first-letter:uppercase">{scopeInWords(card.job.axles)}.</p>
       {fresh.length > 0 && <p>New each time: {fresh.join(', ')}.</p>}
     </div>
+  );
+}
+
+const VERDICTS: Record<string, string> = {
+  'as worn': 'The level is explained by wear: nothing is topped up before the pads are in.',
+  'topped up': 'The level is higher than wear explains: somebody topped it up, and it will overflow.',
+  'leak suspected': 'The level is lower than wear explains: a leak until it is found. It stands as an open defect.',
+};
+
+/** What the level says, and how much to draw off. */
+function Verdict({ fluid }: { fluid: JobCard['fluid'] }) {
+  if (!fluid?.verdict) return null;
+  return (
+    <p
+      className={`border-l-4 pl-3 text-lg ${fluid.verdict === 'leak suspected' ? 'border-brick font-semibold' : 'border-line'}`}
+    >
+      {VERDICTS[fluid.verdict]} Wear explains {Math.round(fluid.expectedMl)} mL.
+      {(fluid.drawOffMl ?? 0) > 0 && ` Draw off ${Math.ceil(fluid.drawOffMl ?? 0)} mL before the pistons go home.`}
+    </p>
   );
 }
 
