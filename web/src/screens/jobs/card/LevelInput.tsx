@@ -22,7 +22,7 @@ export function LevelInput({ fluid, onLevel }: { fluid: JobCard['fluid']; onLeve
             key={level}
             type="button"
             onClick={() => onLevel(level)}
-            className={`block min-h-13 w-full text-left text-lg hover:bg-raised ${level === 1 || level === 0 ? 'border-t-2 border-paint font-semibold' : 'border-t border-hair'}`}
+            className={`block min-h-13 w-full text-left text-lg hover:bg-raised ${level === 1 || level === 0 ? 'border-t-2 border-ink font-semibold' : 'border-t border-hair'}`}
           >
             <span className="pl-4">{NAMES[level]}</span>
           </button>
