@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { DistanceUnit, Id, Side } from '../common.ts';
 import { JointTorque } from '../specifications/index.ts';
+import { KIT_PARTS } from '@mile-mark/core';
 import { JobRow } from './schemas.ts';
 
 const words = (most: number) => z.string().trim().max(most, `At most ${most} characters are accepted.`);
@@ -48,6 +49,31 @@ export const CardStep = z.object({
 });
 export type CardStep = z.infer<typeof CardStep>;
 
+/** What a job takes: parts, tools, lifting, time. */
+const JobNeeds = z.object({
+  /** The whole card, by the shop's own times where there are some. */
+  minutes: z.number(),
+  /** Closed jobs of this class of vehicle whose cards taught the times; 0 where they are the usual ones. */
+  timedJobs: z.int(),
+  kit: z.array(
+    z.object({
+      part: z.enum(KIT_PARTS),
+      /** null: by need. */
+      quantity: z.int().nullable(),
+      side: z.union([Side, z.literal('both')]),
+      axle: z.int().nullable(),
+      oneTimeUse: z.boolean(),
+    }),
+  ),
+  /** Joints whose bolts are never fitted again. */
+  freshJoints: z.array(z.string()),
+  tools: z.array(z.string()),
+  /** Wrench and setting of each torque, or what is missing. */
+  wrenches: z.array(z.object({ joint: z.string(), with: z.string(), socket: z.string() })),
+  lifting: z.object({ grossKg: z.number(), points: z.string().nullable() }),
+});
+export type JobNeeds = z.infer<typeof JobNeeds>;
+
 export const JobCard = z.object({
   /** The moment this state was read. */
   at: z.string(),
@@ -59,12 +85,16 @@ export const JobCard = z.object({
   fluid: z
     .object({
       betweenMarksMl: z.number(),
+      /** Whether the shop has said what the reservoir holds; a usual figure counts until it has. */
+      marksStated: z.boolean(),
       expectedMl: z.number(),
       comesBackMl: z.number(),
       verdict: z.string().nullable(),
       drawOffMl: z.number().nullable(),
     })
     .nullable(),
+  /** What the job takes. */
+  needs: JobNeeds,
   bedIn: z
     .object({
       text: z.string(),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Done, IdParam, listOf, UnitParam, type Endpoint } from '../endpoint.ts';
 import { JobCard, JobClosing, JobEntries, NewJobPhoto, Written } from './card.ts';
+import { JobLessons } from './lessons.ts';
 import { PolicyChange, ShopPolicyView } from './policy.ts';
 import {
   Defect,
@@ -157,6 +158,14 @@ export const JOBS_ENDPOINTS = {
     body: Settlement,
     response: Done,
     status: 201,
+  },
+  jobLessons: {
+    method: 'get',
+    path: '/api/job-lessons',
+    action: 'read',
+    summary: 'What closed jobs taught: minutes, parts beyond the plan, faults that followed; each with its interval',
+    response: JobLessons,
+    status: 200,
   },
   shopPolicy: {
     method: 'get',

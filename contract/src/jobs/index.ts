@@ -1,6 +1,7 @@
 export {
   CardStep,
   JobCard,
+  type JobNeeds,
   JobClosing,
   JobEntries,
   JobEntry,
@@ -10,6 +11,7 @@ export {
   type CardTorque,
 } from './card.ts';
 export { JOBS_ENDPOINTS } from './endpoints.ts';
+export { JobLessons, type Told } from './lessons.ts';
 export { MatterName, PolicyChange, PolicyLevel, ShopPolicyView } from './policy.ts';
 export {
   ComplaintKind,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Done, None, listOf, type Endpoint } from '../endpoint.ts';
+import { Done, IdParam, None, listOf, type Endpoint } from '../endpoint.ts';
 import { Credentials, FirstAccount, NewPerson, Person, Preferences, SessionState } from './schemas.ts';
 
 /** Routes of the server itself, who is signed in, and people. */
@@ -72,5 +72,14 @@ export const PEOPLE_ENDPOINTS = {
     body: NewPerson,
     response: Done,
     status: 201,
+  },
+  endAccess: {
+    method: 'post',
+    path: '/api/people/{id}/leaving',
+    action: 'administer',
+    summary: 'End somebody’s access at once, on every device; what they wrote stays theirs',
+    params: IdParam,
+    response: Person,
+    status: 200,
   },
 } as const satisfies Record<string, Endpoint>;

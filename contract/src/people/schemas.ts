@@ -49,5 +49,14 @@ export const NewPerson = z
   });
 export type NewPerson = z.infer<typeof NewPerson>;
 
-export const Person = z.object({ id: Id, name: z.string(), role: Role, email: z.string().nullable() });
+export const Person = z.object({
+  id: Id,
+  name: z.string(),
+  role: Role,
+  email: z.string().nullable(),
+  /** Whether they can sign in. */
+  signsIn: z.boolean(),
+  /** The day their access ended; null while they are here. */
+  leftOn: z.string().nullable(),
+});
 export type Person = z.infer<typeof Person>;

@@ -1,5 +1,5 @@
-import { Done, UnitParam, listOf, type Endpoint } from '../endpoint.ts';
-import { Depot, DutyInUse, Limit, Model, NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from './schemas.ts';
+import { Done, IdParam, UnitParam, listOf, type Endpoint } from '../endpoint.ts';
+import { Depot, DutyInUse, Limit, Model, ModelBuild, NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from './schemas.ts';
 import { SettingsChange, SettingsView } from './settings.ts';
 import { VehicleRows } from './vehicles.ts';
 
@@ -19,6 +19,16 @@ export const REGISTER_ENDPOINTS = {
     action: 'read',
     summary: 'Models with their axles',
     response: listOf(Model),
+    status: 200,
+  },
+  changeModelBuild: {
+    method: 'put',
+    path: '/api/models/{id}/build',
+    action: 'register',
+    summary: 'Say how the brakes of a model are built, what its reservoir holds and where it is lifted',
+    params: IdParam,
+    body: ModelBuild,
+    response: Model,
     status: 200,
   },
   duties: {

@@ -1,4 +1,16 @@
 export { REGISTER_ENDPOINTS } from './endpoints.ts';
-export { Depot, Axle, Model, Duty, DutyInUse, NewDuty, Limit, NewLimit, NewVehicle, NewDutyPeriod } from './schemas.ts';
+export {
+  Depot,
+  Axle,
+  Model,
+  ModelBuild,
+  Duty,
+  DutyInUse,
+  NewDuty,
+  Limit,
+  NewLimit,
+  NewVehicle,
+  NewDutyPeriod,
+} from './schemas.ts';
 export { RotorPrices, ServiceCosts, SettingsView, SettingsChange } from './settings.ts';
 export { VehicleRow, VehicleRows } from './vehicles.ts';

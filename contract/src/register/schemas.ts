@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { DistanceUnit, Id, IsoDate, Name, VehicleClass } from '../common.ts';
+import { HYDRAULIC_CALIPERS, HYDRAULIC_PARKING, SENSOR_PLACES } from '@mile-mark/core';
+import { DistanceUnit, Id, IsoDate, Name, SeenRevision, VehicleClass } from '../common.ts';
 
 export const Depot = z.object({ id: Id, name: z.string() });
 export type Depot = z.infer<typeof Depot>;
@@ -27,8 +28,34 @@ export const Model = z.object({
   gvwrKg: z.number(),
   referenceDuty: z.string().nullable(),
   axles: z.array(Axle),
+  /** Between MIN and MAX of the brake fluid reservoir, mL; null until the shop has said it. */
+  reservoirMl: z.number().nullable(),
+  /** Where it is lifted, in the shop's words from the maker's manual. */
+  liftingPoints: z.string().nullable(),
+  revision: z.int(),
 });
 export type Model = z.infer<typeof Model>;
+
+const AxleBuild = z.object({
+  axle: z.int().min(1).max(6),
+  /** Of hydraulic axles; an air disc is what it is. */
+  caliper: z.enum(HYDRAULIC_CALIPERS).optional(),
+  parking: z.enum(HYDRAULIC_PARKING).optional(),
+  sensor: z.enum(SENSOR_PLACES),
+});
+
+/** How the brakes of a model are built, what its reservoir holds and where it is lifted: what its service cards hang on. */
+export const ModelBuild = z.object({
+  axles: z.array(AxleBuild).max(6),
+  reservoirMl: z
+    .int('A whole number of mL is accepted.')
+    .min(10, 'From 10 mL is accepted.')
+    .max(3000, 'Up to 3,000 mL is accepted.')
+    .nullable(),
+  liftingPoints: z.string().trim().max(300, 'At most 300 characters are accepted.').nullable(),
+  revision: SeenRevision,
+});
+export type ModelBuild = z.infer<typeof ModelBuild>;
 
 export const Duty = z.object({
   id: Id,

@@ -1,10 +1,22 @@
+/** Calipers of hydraulic brakes, as a shop may say they are. */
+export const HYDRAULIC_CALIPERS = [
+  'sliding',
+  'sliding, pivots up',
+  'sliding, lifts off',
+  'sliding, outer spring',
+  'fixed',
+  'unknown',
+] as const;
+/** Parking brakes of hydraulic axles. */
+export const HYDRAULIC_PARKING = ['none', 'drum in hat', 'screw-in piston', 'electronic'] as const;
+export const SENSOR_PLACES = ['none', 'left', 'right', 'both'] as const;
+
 /** How an axle's brake is built, as far as it is on record; `unknown` is said on the card and never guessed. */
 export interface BrakeBuild {
-  caliper:
-    'sliding' | 'sliding, pivots up' | 'sliding, lifts off' | 'sliding, outer spring' | 'fixed' | 'air' | 'unknown';
-  parking: 'drum in hat' | 'screw-in piston' | 'electronic' | 'spring brake' | 'none';
+  caliper: (typeof HYDRAULIC_CALIPERS)[number] | 'air';
+  parking: (typeof HYDRAULIC_PARKING)[number] | 'spring brake';
   /** Wheel that carries the wear sensor. */
-  sensor: 'none' | 'left' | 'right' | 'both';
+  sensor: (typeof SENSOR_PLACES)[number];
 }
 
 /**
@@ -40,4 +52,24 @@ function sensorOf(has: (pattern: RegExp) => boolean): BrakeBuild['sensor'] {
   if (!has(/\bsensor/i) || has(/\bno (wear )?sensor/i)) return 'none';
   if (has(/sensors? (on the )?left|left sensor/i)) return 'left';
   return has(/sensors? (on the )?right|right sensor/i) ? 'right' : 'both';
+}
+
+const PARKING_WORDS: Record<BrakeBuild['parking'], string> = {
+  none: '',
+  'drum in hat': 'drum-in-hat parking brake',
+  'screw-in piston': 'screw-in piston',
+  electronic: 'electronic parking brake',
+  'spring brake': '',
+};
+const SENSOR_WORDS: Record<BrakeBuild['sensor'], string> = {
+  none: '',
+  left: 'wear sensor left',
+  right: 'wear sensor right',
+  both: 'wear sensors',
+};
+
+/** The words from which {@link buildOf} reads the same build again. */
+export function buildInWords({ caliper, parking, sensor }: BrakeBuild): string {
+  const kind = caliper === 'air' ? 'air disc' : caliper === 'unknown' ? 'hydraulic' : `hydraulic ${caliper}`;
+  return [kind, PARKING_WORDS[parking], SENSOR_WORDS[sensor]].filter(Boolean).join(', ');
 }

@@ -1,5 +1,12 @@
 export { bedInHeat, BED_IN_HABITS, type BedIn, type BedInHeat } from './bedIn.ts';
-export { buildOf, type BrakeBuild } from './build.ts';
+export {
+  buildInWords,
+  buildOf,
+  HYDRAULIC_CALIPERS,
+  HYDRAULIC_PARKING,
+  SENSOR_PLACES,
+  type BrakeBuild,
+} from './build.ts';
 export { cardOf, skippedBefore, stepId, type CardInput, type CardStep } from './card.ts';
 export { STEPS, type CardAxle, type StepDefinition, type StepKind } from './cardSteps.ts';
 export {
@@ -41,6 +48,20 @@ export {
   type Pistons,
   type Reservoir,
 } from './fluid.ts';
+export {
+  jobMinutes,
+  WORK_KINDS,
+  workKind,
+  type WorkKind,
+  paceOf,
+  shareOf,
+  timeSpent,
+  type CardMoment,
+  type TimeSpent,
+  type TimeSums,
+  type Told,
+} from './learn.ts';
+export { CARD_TOOLS, KIT_PARTS, kitOf, toolsOf, type CardTool, type KitLine, type KitPart } from './needs.ts';
 export { afterMove, isOpen, JOB_MOVES, JOB_STATES, JOB_VERBS, type JobState, type JobVerb } from './job.ts';
 export {
   contradictions,

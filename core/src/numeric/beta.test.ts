@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import reference from 'jstat';
 import {
+  betaQuantile,
   choleskyLower,
   fUpperTail,
   invertSymmetric,
@@ -9,6 +10,7 @@ import {
   regularisedBeta,
   rootMeanSquaredRange,
   square,
+  studentQuantile,
 } from './index.ts';
 
 describe('special functions', () => {
@@ -30,6 +32,35 @@ describe('special functions', () => {
     expect(regularisedBeta(1.2, 2, 2)).toBeNaN();
     expect(logGamma(-1)).toBeNaN();
   });
+
+  it('has quantiles that a general statistics library has too', () => {
+    for (const [p, a, b] of [
+      [0.1, 0.5, 12.5],
+      [0.5, 2, 2],
+      [0.97, 30, 4],
+    ] as const) {
+      expect(betaQuantile(p, a, b)).toBeCloseTo(reference.beta.inv(p, a, b), 7);
+      expect(regularisedBeta(betaQuantile(p, a, b), a, b)).toBeCloseTo(p, 10);
+    }
+    for (const [p, df] of [
+      [0.9, 1],
+      [0.975, 4],
+      [0.6, 33.5],
+      [0.05, 8],
+    ] as const)
+      expect(studentQuantile(p, df)).toBeCloseTo(reference.studentt.inv(p, df), 6);
+    expect(studentQuantile(0.5, 3)).toBeCloseTo(0, 9);
+    expect(studentQuantile(1, 3)).toBeNaN();
+    expect(betaQuantile(-0.1, 1, 1)).toBeNaN();
+  });
+
+  // Abramowitz & Stegun, table 26.10: t of 95 %.
+  it.each([
+    [6.314, 1],
+    [2.132, 4],
+    [1.812, 10],
+    [1.671, 60],
+  ])('t of %f at 95 %% with %i', (t, df) => expect(studentQuantile(0.95, df)).toBeCloseTo(t, 3));
 
   // Abramowitz & Stegun, table 26.9: upper 5 % points of F, to three digits.
   it.each([

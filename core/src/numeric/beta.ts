@@ -66,3 +66,38 @@ export function fUpperTail(f: number, d1: number, d2: number): number {
   if (f <= 0) return 1;
   return regularisedBeta(d2 / (d2 + d1 * f), d2 / 2, d1 / 2);
 }
+
+/** Halves an interval until a rising function reaches a value; 200 halvings are more than a double can tell apart. */
+function solveRising(value: number, of: (x: number) => number, low: number, high: number): number {
+  let [from, to] = [low, high];
+  for (let i = 0; i < 200 && to - from > 1e-15 * to; i += 1) {
+    const middle = (from + to) / 2;
+    if (of(middle) < value) from = middle;
+    else to = middle;
+  }
+  return (from + to) / 2;
+}
+
+/**
+ * The x of 0 … 1 below which a share p of the beta distribution lies, by halving. NaN for p outside 0 … 1.
+ *
+ * @param p share, 0 to 1
+ */
+export function betaQuantile(p: number, a: number, b: number): number {
+  if (!(p >= 0 && p <= 1 && a > 0 && b > 0)) return Number.NaN;
+  return solveRising(p, (x) => regularisedBeta(x, a, b), 0, 1);
+}
+
+/**
+ * Quantile of Student's t with any positive degrees of freedom: by P(|T| > t) = I_{ν/(ν + t²)}(ν/2, 1/2).
+ * Source: Abramowitz & Stegun, Handbook of Mathematical Functions, 26.7.1.
+ *
+ * @example studentQuantile(0.95, 10) ≈ 1.812 (their table 26.10)
+ */
+export function studentQuantile(p: number, df: number): number {
+  if (!(p > 0 && p < 1 && df > 0)) return Number.NaN;
+  if (p < 0.5) return -studentQuantile(1 - p, df);
+  // P(|T| ≤ t) as a beta of t²/(ν + t²), which rises with t.
+  const x = betaQuantile(2 * p - 1, 0.5, df / 2);
+  return Math.sqrt((df * x) / (1 - x));
+}

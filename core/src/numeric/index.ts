@@ -1,4 +1,4 @@
-export { fUpperTail, logGamma, regularisedBeta } from './beta.ts';
+export { betaQuantile, fUpperTail, logGamma, regularisedBeta, studentQuantile } from './beta.ts';
 export {
   normalCdf,
   normalInterval,

@@ -6,6 +6,12 @@ declare module 'jstat' {
     anovafscore(...groups: number[][]): number;
     centralF: { cdf(x: number, d1: number, d2: number): number };
     chisquare: { inv(p: number, df: number): number };
+    beta: { inv(p: number, a: number, b: number): number };
+    studentt: { inv(p: number, df: number): number };
+    gamma: { sample(shape: number, scale: number): number };
+    normal: { sample(mean: number, sd: number): number };
+    /** From then on everything is drawn from this generator of 0 … 1. */
+    setRandom(random: () => number): void;
   };
   export default jstat;
 }

@@ -210,6 +210,8 @@ export interface DemoModel {
   drive: string;
   wheelbaseMm: number;
   axleOption: string | null;
+  reservoirMl?: number;
+  lifting?: string;
   duties: string[];
   axles: {
     brake: 'hydraulic' | 'air';
@@ -236,6 +238,8 @@ export const MODELS: DemoModel[] = [
     drive: '4x4',
     wheelbaseMm: 3220,
     axleOption: null,
+    reservoirMl: 120,
+    lifting: 'Front: frame rail behind the lower arm. Rear: axle tube beside the spring seat.',
     duties: ['Farm rounds', 'Moor rounds'],
     axles: [
       {
@@ -273,6 +277,8 @@ export const MODELS: DemoModel[] = [
     drive: 'front',
     wheelbaseMm: 3665,
     axleOption: 'single rear wheels',
+    reservoirMl: 140,
+    lifting: 'Front: subframe pad. Rear: the marked seam of the sill, with a block.',
     duties: ['Village shops', 'Doorstep delivery'],
     axles: [
       {

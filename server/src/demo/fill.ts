@@ -28,7 +28,7 @@ import {
   STAFF,
   TECHNICIANS,
 } from './cast.ts';
-import { insertDefects } from './fillDefects.ts';
+import { insertCameBack, insertDefects } from './fillDefects.ts';
 import { insertJobs } from './fillJobs.ts';
 import { insertPeople, insertRegister } from './fillRegister.ts';
 import { insertLibrary } from './library.ts';
@@ -46,6 +46,7 @@ export async function fillDemo(em: EntityManager, vehicles: number): Promise<voi
     const { fitted, standing } = await insertVehicles(inner, vehicles);
     await insertJobs(inner, fitted, standing);
     await insertDefects(inner, standing);
+    await insertCameBack(inner, fitted);
     await inner.execute(`insert into setting (key, value) values ('costs', ?::jsonb)`, [JSON.stringify(COSTS)]);
     await inner.execute(`insert into setting (key, value) values ('rotorPrices', ?::jsonb)`, [
       JSON.stringify(ROTOR_PRICES),

@@ -1,6 +1,17 @@
 import type { BenchModel, TorqueTool } from '@mile-mark/contract/specifications';
-import { buildOf, cardOf, dateOfDay, dayNumber, DEFAULT_POLICY, type CardStep, type JobAction } from '@mile-mark/core';
+import {
+  buildOf,
+  cardOf,
+  dateOfDay,
+  dayNumber,
+  DEFAULT_POLICY,
+  randomNormal,
+  seededRandom,
+  type CardStep,
+  type JobAction,
+} from '@mile-mark/core';
 import type { EntityManager } from '../platform/db/orm.ts';
+import { bookTimes, timesOf, type JobTimes } from '../features/jobs/index.ts';
 import { benchModels, listTorqueTools } from '../features/specifications/index.ts';
 import { DEMO_TODAY, STAFF, type DemoFitting, type DemoModel } from './cast.ts';
 import { idOf, insert, personId } from './rows.ts';
@@ -13,11 +24,14 @@ interface Papers {
   job_person: Row[];
   job_move: Row[];
   job_entry: Row[];
+  /** What closed jobs took, by class. */
+  times: Map<string, JobTimes[]>;
 }
 
 const COORDINATOR = personId(STAFF[0].name);
+const two = (figure: number) => String(Math.floor(figure)).padStart(2, '0');
 const at = (date: string, minutes: number) =>
-  `${date}T${String(7 + Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}:00Z`;
+  `${date}T${two(7 + minutes / 60)}:${two(minutes % 60)}:${two((minutes * 60) % 60)}Z`;
 /** Bays of a depot: a job of a day has the one its vehicle's number brings. */
 const bayOf = (unit: string) => `Bay ${1 + (Number(unit.slice(1)) % 2)}`;
 const PADS: { action: JobAction; mandatory: boolean; rules: string[] }[] = [
@@ -25,6 +39,34 @@ const PADS: { action: JobAction; mandatory: boolean; rules: string[] }[] = [
   { action: 'hardware', mandatory: false, rules: ['hardware with pads'] },
 ];
 const WHY = ['The thinnest pad was at its service limit.', 'The shop renews clips and springs with pads.'];
+
+type TimedRow = Parameters<typeof timesOf>[0][number];
+
+/** How far the minutes of a step scatter from job to job, as a standard deviation of their logarithm. */
+const SCATTER = 0.35;
+/** Rust makes channels and hubs slow; the rest goes a little faster than usual, and trucks' wheels slower. */
+function paceAt({ step }: CardStep, { model }: DemoFitting): number {
+  if (step === 'channels' || step === 'hub clean') return 1.6;
+  return model.class === 'heavy' && (step === 'wheel off' || step === 'wheel on') ? 1.5 : 0.85;
+}
+
+/** What was missing half-way, in about one job of six. */
+const MISSED = ['clip set', 'pin boot', 'clip set', 'wear sensor', 'clip set', 'caliper'];
+function askForParts(papers: Papers, jobId: string, one: DemoFitting, minutes: number): void {
+  const draw = Number.parseInt(jobId.slice(-6), 16) % (MISSED.length * 6);
+  const what = MISSED[draw];
+  if (what === undefined) return;
+  papers.job_entry.push({
+    id: idOf('entry', jobId, 'part'),
+    job_id: jobId,
+    kind: 'part',
+    step: null,
+    detail: { what, quantity: what === 'caliper' ? 2 : 1 },
+    person_id: personId(one.technician),
+    done_at: at(one.date, minutes),
+    entered_at: at(one.date, minutes),
+  });
+}
 
 /** Writes the jobs of the demo: one closed for each fitting on record, and others in every state. */
 export async function insertJobs(
@@ -36,7 +78,7 @@ export async function insertJobs(
   const models = [...fittings, ...openUnits].map(({ model }) => idOf('model', model.name));
   const bench = await benchModels(em, [...new Set(models)]);
   const tools = (await listTorqueTools(em)).filter(({ kind, retired }) => kind === 'wrench' && !retired);
-  const papers: Papers = { job: [], job_axle: [], job_person: [], job_move: [], job_entry: [] };
+  const papers: Papers = { job: [], job_axle: [], job_person: [], job_move: [], job_entry: [], times: new Map() };
   for (const visit of visitsOf(fittings)) closed(papers, visit, bench, tools);
   openUnits.forEach((one, index) => open(papers, one, index, bench, tools));
   await insertInOrder(em, papers.job);
@@ -54,10 +96,11 @@ export async function insertJobs(
     'id uuid, job_id uuid, kind text, step text, detail jsonb, person_id uuid, done_at timestamptz, entered_at timestamptz',
     papers.job_entry,
   );
+  for (const [name, times] of papers.times) await bookTimes(em, name, times);
 }
 
 const JOB_COLUMNS =
-  'id uuid, vehicle_id uuid, depot_id uuid, state text, day date, bay text, odometer_m int, policy jsonb, why jsonb, created_by uuid, created_on date, created_at timestamptz, closed_on date';
+  'id uuid, vehicle_id uuid, depot_id uuid, state text, day date, bay text, odometer_m int, policy jsonb, why jsonb, created_by uuid, created_on date, created_at timestamptz, closed_on date, worked_min real, usual_min real';
 
 /**
  * A vehicle has one open job at a time, and a job gets on by legal moves only: the first of every vehicle is entered and
@@ -118,7 +161,12 @@ function closed(
     visit.map(({ axle }) => axle),
     bench,
   );
+  const entered = papers.job_entry.length;
   const end = write(papers, { id, one: first, steps, bench, tools });
+  const times = timesOf(papers.job_entry.slice(entered) as TimedRow[], steps, at(first.date, 0));
+  Object.assign(papers.job.at(-1) as Row, { worked_min: times.workedMin, usual_min: times.usualMin });
+  papers.times.set(first.model.class, [...(papers.times.get(first.model.class) ?? []), times]);
+  askForParts(papers, id, first, end / 2);
   move(papers, id, {
     verb: 'start',
     from: 'booked',
@@ -288,9 +336,10 @@ function write(
   },
 ): number {
   const date = steps.length > 0 && papers.job.at(-1)?.state === 'in work' ? DEMO_TODAY : one.date;
-  let minutes = 1;
+  let minutes = 0;
+  const random = seededRandom(Number.parseInt(id.slice(0, 8), 16));
   for (const step of steps) {
-    minutes += step.minutes * 0.9;
+    minutes += step.minutes * paceAt(step, one) * Math.exp(SCATTER * randomNormal(random));
     if (step.kind === 'measure') continue;
     const moment = at(date, minutes);
     for (const [k, detail] of signaturesOf(step, one, bench, tools).entries())

@@ -72,7 +72,7 @@ export async function insertRegister(em: EntityManager): Promise<void> {
   await insert(
     em,
     'model',
-    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid, drive text, wheelbase_mm int, axle_option text',
+    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid, drive text, wheelbase_mm int, axle_option text, reservoir_ml int, lifting_points text',
     MODELS.map((model) => ({
       id: idOf('model', model.name),
       name: model.name,
@@ -83,6 +83,8 @@ export async function insertRegister(em: EntityManager): Promise<void> {
       drive: model.drive,
       wheelbase_mm: model.wheelbaseMm,
       axle_option: model.axleOption,
+      reservoir_ml: model.reservoirMl ?? null,
+      lifting_points: model.lifting ?? null,
     })),
   );
   await insert(

@@ -9,6 +9,7 @@ import { Migration20261126200000_outbox_and_jobs } from './Migration202611262000
 import { Migration20261127010000_duty_process } from './Migration20261127010000_duty_process.ts';
 import { Migration20261127040000_calibration } from './Migration20261127040000_calibration.ts';
 import { Migration20261127090000_jobs } from './Migration20261127090000_jobs.ts';
+import { Migration20261127140000_what_jobs_teach } from './Migration20261127140000_what_jobs_teach.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -22,4 +23,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261127010000_duty_process', class: Migration20261127010000_duty_process },
   { name: 'Migration20261127040000_calibration', class: Migration20261127040000_calibration },
   { name: 'Migration20261127090000_jobs', class: Migration20261127090000_jobs },
+  { name: 'Migration20261127140000_what_jobs_teach', class: Migration20261127140000_what_jobs_teach },
 ];

@@ -48,16 +48,28 @@ describe('fluid on a card', () => {
 
   it('is what wear took, and what comes back from the axle that gets new pads', () => {
     // By hand: 4.0856 mL/mm; axle 1 has lost 2 × 6 mm at each of two wheels, axle 2 2 × 2 mm: 98.1 and 32.7 mL.
-    const fluid = fluidOf([axle(1, 'hydraulic', 5), axle(2, 'hydraulic', 9)], pads, 0.5);
+    const fluid = fluidOf([axle(1, 'hydraulic', 5), axle(2, 'hydraulic', 9)], pads, {
+      level: 0.5,
+      reservoirMl: undefined,
+    });
     expect(fluid?.expectedMl).toBeCloseTo(98.05 + 32.68, 1);
     expect(fluid?.comesBackMl).toBeCloseTo(98.05, 1);
     // 50 mL are missing where 131 were expected: somebody topped it up, and 48 have to be drawn off.
-    expect(fluid).toMatchObject({ verdict: 'topped up' });
+    expect(fluid).toMatchObject({ verdict: 'topped up', betweenMarksMl: 100, marksStated: false });
     expect(fluid?.drawOffMl).toBeCloseTo(48.05, 1);
   });
 
+  it('is reckoned with what the reservoir of the model holds', () => {
+    // Half of 240 mL is missing, of which wear explains 131 and 98 come back: nothing was topped up, nothing overflows.
+    const fluid = fluidOf([axle(1, 'hydraulic', 5), axle(2, 'hydraulic', 9)], pads, { level: 0.5, reservoirMl: 240 });
+    expect(fluid).toMatchObject({ verdict: 'as worn', drawOffMl: 0, betweenMarksMl: 240, marksStated: true });
+  });
+
   it('says nothing before the level is read, and nothing at all of air brakes', () => {
-    expect(fluidOf([axle(1, 'hydraulic', 5)], pads, undefined)).toMatchObject({ verdict: null, drawOffMl: null });
-    expect(fluidOf([axle(1, 'air', 5)], pads, 0.5)).toBeNull();
+    expect(fluidOf([axle(1, 'hydraulic', 5)], pads, { level: undefined, reservoirMl: 200 })).toMatchObject({
+      verdict: null,
+      drawOffMl: null,
+    });
+    expect(fluidOf([axle(1, 'air', 5)], pads, { level: 0.5, reservoirMl: 200 })).toBeNull();
   });
 });

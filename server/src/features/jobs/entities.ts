@@ -22,6 +22,9 @@ export const JobEntity = defineEntity({
     createdOn: p.date(),
     createdAt: p.datetime().onCreate(() => new Date()),
     closedOn: p.date().nullable(),
+    /** What the work took by its card, and what such a card usually takes, minutes; null where it tells nothing. */
+    workedMin: p.float().nullable(),
+    usualMin: p.float().nullable(),
     revision: p.integer().default(1),
   },
 });

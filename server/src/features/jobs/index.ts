@@ -3,3 +3,4 @@ export { jobCard } from './queries/card.ts';
 export { listJobs } from './queries/jobs.ts';
 export { defectSubscriber } from './raise.ts';
 export { mountJobs } from './routes.ts';
+export { bookTimes, timesOf, type JobTimes } from './times.ts';

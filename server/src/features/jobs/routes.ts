@@ -13,6 +13,7 @@ import { jobCard } from './queries/card.ts';
 import { openDefects } from './queries/defects.ts';
 import { jobDetail } from './queries/job.ts';
 import { listJobs } from './queries/jobs.ts';
+import { jobLessons } from './queries/lessons.ts';
 import { shopPolicy } from './queries/policy.ts';
 import { jobProposal } from './queries/proposal.ts';
 import { jobRecord } from './queries/record.ts';
@@ -43,6 +44,7 @@ export function mountJobs(app: Express, context: AppContext): void {
   mount(app, context, 'settleDefect', async ({ run, params, body }) =>
     run(settleDefect, { ...body, defectId: params.id }),
   );
+  mount(app, context, 'jobLessons', async ({ em }) => jobLessons(em, today()));
   mount(app, context, 'shopPolicy', async ({ em }) => shopPolicy(em));
   mount(app, context, 'changePolicy', async ({ run, body }) => run(changePolicy, body));
 }

@@ -1,13 +1,14 @@
 import type { Me, NewPerson } from '@mile-mark/contract/people';
+import { LockMode } from '@mikro-orm/core';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { hashPassword, passwordFits } from '../../platform/auth/password.ts';
 import { audit, command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
-import { ApiError } from '../../platform/errors.ts';
-import { PersonEntity, type PersonRow } from './entities.ts';
-import { nobodyHasAnAccount } from './queries.ts';
+import { ApiError, invalidField } from '../../platform/errors.ts';
+import { PersonEntity, SessionEntity, type PersonRow } from './entities.ts';
+import { nobodyHasAnAccount, personOf } from './queries.ts';
 
 /** Number of the lock under which the first account is made. */
 const FIRST_ACCOUNT_LOCK = 460_047;
@@ -18,7 +19,8 @@ export async function authenticate(em: EntityManager, email: string, password: s
     email,
   ]);
   const person = row ? await em.findOne(PersonEntity, { id: row.id }) : null;
-  if (!(await passwordFits(password, person?.passwordHash)) || !person) throw new ApiError('wrong_credentials');
+  if (!(await passwordFits(password, person?.passwordHash)) || !person || person.leftOn)
+    throw new ApiError('wrong_credentials');
   await audit(em, person.id, 'signed in', `person/${person.id}`);
   return person;
 }
@@ -62,6 +64,29 @@ async function insertPerson(
 ): Promise<void> {
   await em.insert(PersonEntity, { ...person, distanceUnit: 'mi', thicknessUnit: 'mm', createdAt: new Date() });
 }
+
+/**
+ * Ends somebody's access at once: every session closes and their password opens none, so that nothing they send from then on
+ * is written, also where they were signing in at that moment. What they have written stays on record under their name. Nobody ends their own, so a
+ * coordinator stays.
+ */
+export const endAccess = command({
+  name: 'endAccess',
+  action: 'administer',
+  run: async ({ em, actor, today, audit: write, changedNothing }, { personId }: { personId: string }) => {
+    if (personId === actor.id) throw invalidField('id', 'Your own access is ended by another coordinator.');
+    const lock = { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true } as const;
+    const person = await em.findOne(PersonEntity, { id: personId }, lock);
+    if (!person) throw new ApiError('not_found', 'There is no such person on record.');
+    await em.nativeDelete(SessionEntity, { personId });
+    if (person.leftOn) changedNothing();
+    else {
+      await em.nativeUpdate(PersonEntity, { id: personId }, { leftOn: today });
+      await write('ended the access of a person', `person/${personId}`, { name: person.name });
+    }
+    return personOf(await em.findOneOrFail(PersonEntity, { id: personId }, { refresh: true }), true);
+  },
+});
 
 /** Sets the units in which the person reads and types. */
 export const setPreferences = command({

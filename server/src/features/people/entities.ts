@@ -12,6 +12,7 @@ export const PersonEntity = defineEntity({
     passwordHash: p.text().nullable(),
     distanceUnit: p.text().default('mi'),
     thicknessUnit: p.text().default('mm'),
+    leftOn: p.date().nullable(),
     createdAt: p.datetime().onCreate(() => new Date()),
   },
 });

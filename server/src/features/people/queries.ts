@@ -22,13 +22,20 @@ export async function nobodyHasAnAccount(em: EntityManager): Promise<boolean> {
   return (await em.count(PersonEntity, { passwordHash: { $ne: null } })) === 0;
 }
 
-export async function listPeople(em: EntityManager, actor: Actor): Promise<Person[]> {
-  const people = await em.find(PersonEntity, {}, { orderBy: { name: 'asc' } });
-  const shown = mayDo(actor.role, 'administer');
-  return people.map(({ id, name, role, email }) => ({
+/** @param shown whether the e-mail address is told */
+export function personOf({ id, name, role, email, passwordHash, leftOn }: PersonRow, shown: boolean): Person {
+  return {
     id,
     name,
     role: role as Role,
     email: shown ? (email ?? null) : null,
-  }));
+    signsIn: passwordHash != null && leftOn == null,
+    leftOn: leftOn ?? null,
+  };
+}
+
+export async function listPeople(em: EntityManager, actor: Actor): Promise<Person[]> {
+  const people = await em.find(PersonEntity, {}, { orderBy: { name: 'asc' } });
+  const shown = mayDo(actor.role, 'administer');
+  return people.map((person) => personOf(person, shown));
 }

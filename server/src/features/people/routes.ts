@@ -4,7 +4,7 @@ import { openApiDocument } from '@mile-mark/contract/openapi';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
-import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
+import { addPerson, authenticate, endAccess, makeFirstAccount, setPreferences } from './commands.ts';
 import type { PersonRow } from './entities.ts';
 import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
 import { closeSession, openSession, personOfToken, SESSION_COOKIE } from './sessions.ts';
@@ -55,4 +55,5 @@ export function mountPeople(app: Express, context: AppContext): void {
   });
   mount(app, context, 'people', async ({ em, actor }) => ({ items: await listPeople(em, actor) }));
   mount(app, context, 'addPerson', async ({ run, body }) => run(addPerson, body));
+  mount(app, context, 'endAccess', async ({ run, params }) => run(endAccess, { personId: params.id }));
 }

@@ -29,7 +29,7 @@ export async function closeSession(em: EntityManager, token: string): Promise<vo
 export async function personOfToken(em: EntityManager, token: string | undefined): Promise<PersonRow | null> {
   if (!token) return null;
   const session = await em.findOne(SessionEntity, { tokenHash: hashToken(token), expiresAt: { $gt: new Date() } });
-  return session && em.findOne(PersonEntity, { id: session.personId });
+  return session && em.findOne(PersonEntity, { id: session.personId, leftOn: null });
 }
 
 /** The same as an actor. */

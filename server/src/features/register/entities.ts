@@ -55,6 +55,9 @@ export const ModelEntity = defineEntity({
     builtFrom: p.date().nullable(),
     builtTo: p.date().nullable(),
     axleOption: p.text().nullable(),
+    /** Between MIN and MAX of the reservoir, mL. */
+    reservoirMl: p.integer().nullable(),
+    liftingPoints: p.text().nullable(),
     revision: p.integer().default(1),
   },
 });

@@ -72,6 +72,9 @@ export async function listModels(em: EntityManager): Promise<Model[]> {
     gvwrKg: model.gvwrKg,
     referenceDuty: (model.referenceDutyId && duties.get(model.referenceDutyId)) || null,
     axles: axles.filter(({ modelId }) => modelId === model.id).map(axleOf),
+    reservoirMl: model.reservoirMl ?? null,
+    liftingPoints: model.liftingPoints ?? null,
+    revision: model.revision,
   }));
 }
 

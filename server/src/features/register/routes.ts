@@ -2,6 +2,7 @@ import type { Express } from 'express';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { addDuty, addLimit, addVehicle, changeDuty } from './commands.ts';
+import { changeModelBuild } from './changeModelBuild.ts';
 import { listDepots, listDuties, listLimits, listModels } from './queries.ts';
 import { changeSettings, readSettings } from './settings.ts';
 import { listVehicles } from './vehicles.ts';
@@ -10,6 +11,9 @@ export function mountRegister(app: Express, context: AppContext): void {
   const { today } = context;
   mount(app, context, 'depots', async ({ em }) => ({ items: await listDepots(em) }));
   mount(app, context, 'models', async ({ em }) => ({ items: await listModels(em) }));
+  mount(app, context, 'changeModelBuild', async ({ run, params, body }) =>
+    run(changeModelBuild, { ...body, modelId: params.id }),
+  );
   mount(app, context, 'duties', async ({ em }) => ({ items: await listDuties(em, today()) }));
   mount(app, context, 'addDuty', async ({ run, body }) => run(addDuty, body));
   mount(app, context, 'settings', async ({ em }) => readSettings(em));

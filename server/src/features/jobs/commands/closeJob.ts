@@ -15,6 +15,7 @@ import { DefectEntity, DefectSettlementEntity, JobEntity, JobMoveEntity } from '
 import { doneSteps, jointsOf, limitsShown, loadJob, type JobState } from '../queries/card.ts';
 import { isDue, openDefects } from '../queries/defects.ts';
 import { cardRows } from '../queries/record.ts';
+import { bookTimes, timesOf } from '../times.ts';
 import { lockedJob } from './moveJob.ts';
 
 type Closing = z.output<typeof JobClosing> & { jobId: string };
@@ -55,6 +56,8 @@ export const closeJob = command({
       date: today,
       field: 'odometer',
     });
+    const times = timesOf(state.entries, state.steps, await startedAt(em, jobId));
+    await bookTimes(em, state.model.class, [times]);
     const fitted = await recordFitted(em, state, { today, odometerM, personId: actor.id });
     const settled = { how: 'closed', until: null, jobId, personId: actor.id, settledOn: today };
     await remindOfRechecks(em, state, { today, odometerM, personId: actor.id });
@@ -69,7 +72,14 @@ export const closeJob = command({
     await em.nativeUpdate(
       JobEntity,
       { id: jobId },
-      { state: next, closedOn: today, odometerM, revision: job.revision + 1 },
+      {
+        state: next,
+        closedOn: today,
+        odometerM,
+        workedMin: times.workedMin ?? null,
+        usualMin: times.usualMin,
+        revision: job.revision + 1,
+      },
     );
     await em.insert(JobMoveEntity, {
       id,
@@ -88,6 +98,12 @@ export const closeJob = command({
     return { id };
   },
 });
+
+/** When the work on a job was begun. */
+async function startedAt(em: EntityManager, jobId: string): Promise<string | undefined> {
+  const move = await em.findOne(JobMoveEntity, { jobId, verb: 'start' }, { orderBy: { at: 'desc' } });
+  return move?.at.toISOString();
+}
 
 /** What the axle's service is called, by its scope; undefined where neither pads nor rotors were renewed. */
 function fittedOf(scope: readonly ScopeItem[]): 'pads' | 'pads and rotors' | 'rotors' | undefined {

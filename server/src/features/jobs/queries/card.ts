@@ -1,21 +1,9 @@
-import type { CardStep, CardTorque, JobCard, ScopeItem } from '@mile-mark/contract/jobs';
-import {
-  benchOf,
-  fitInWords,
-  fitsInWords,
-  headOf,
-  torqueInOtherUnit,
-  torqueInWords,
-  type BenchAxle,
-  type BenchJoint,
-  type TorqueTool,
-} from '@mile-mark/contract/specifications';
+import type { CardStep, JobCard, ScopeItem } from '@mile-mark/contract/jobs';
+import { torqueInWords, type BenchAxle, type BenchJoint, type TorqueTool } from '@mile-mark/contract/specifications';
 import { cornerInWords, STEP_CAUTIONS, stepInWords } from '@mile-mark/contract/words';
 import {
   buildOf,
   cardOf,
-  fitJoint,
-  hardestMiss,
   judgeReached,
   statesOf,
   torqueIn,
@@ -36,7 +24,9 @@ import { benchModels, listTorqueTools } from '../../specifications/index.ts';
 import { JobAxleEntity, JobEntity, type JobEntityRow } from '../entities.ts';
 import { entriesOf, holderOf, positionOf, standing, toldAt, type EntryRow } from '../entries.ts';
 import { bedInOf, fluidOf } from './cardFigures.ts';
+import { torqueView, valueInWords } from './cardValues.ts';
 import { listJobs } from './jobs.ts';
+import { needsOf, pacesOf, type Paces } from './needs.ts';
 import { policyOfModel } from './policy.ts';
 
 /** A job with all that its card, its closing and its record rest on. */
@@ -52,6 +42,7 @@ export interface JobState {
   scopes: Map<number, ScopeItem[]>;
   entries: EntryRow[];
   signed: Map<string, EntryRow[]>;
+  axles: CardAxle[];
   steps: CoreStep[];
   fluid: JobCard['fluid'];
   bedIn: JobCard['bedIn'];
@@ -80,7 +71,7 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
   const job = await em.findOne(JobEntity, { id }, { refresh: true });
   if (!job) throw new ApiError('not_found', 'There is no such job on record.');
   const own = () => em.fork({ keepTransactionContext: true });
-  const [{ record, details }, axles, entries, started, measured, benches] = await Promise.all([
+  const [{ record, details }, axleRows, entries, started, measured, benches] = await Promise.all([
     axlesStanding(own(), job.vehicleId),
     own().find(JobAxleEntity, { jobId: id }, { orderBy: { axle: 'asc' } }),
     entriesOf(own(), id),
@@ -104,11 +95,15 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
     [job.depotId],
   );
   const policy = (job.policy as ShopPolicy | null) ?? (await policyOfModel(own(), model));
-  const scopes = new Map(axles.map(({ axle, scope }) => [axle, scope as ScopeItem[]]));
+  const scopes = new Map(axleRows.map(({ axle, scope }) => [axle, scope as ScopeItem[]]));
   const signed = standing(entries);
   const level = signed.get('fluid level')?.at(-1)?.detail.level;
-  const fluid = fluidOf(details, scopes, typeof level === 'number' ? level : undefined);
+  const fluid = fluidOf(details, scopes, {
+    level: typeof level === 'number' ? level : undefined,
+    reservoirMl: model.reservoirMl ?? undefined,
+  });
   const bench = benchModel?.axles ?? [];
+  const axles = cardAxles(details, scopes, bench);
   const allTools = (await listTorqueTools(own())).filter(({ retired }) => !retired);
   const first = details.find(({ axle }) => scopes.has(axle));
   return {
@@ -122,7 +117,8 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
     scopes,
     entries,
     signed,
-    steps: cardOf({ axles: cardAxles(details, scopes, bench), policy, drawOffMl: fluid?.drawOffMl ?? 0 }),
+    steps: cardOf({ axles, policy, drawOffMl: fluid?.drawOffMl ?? 0 }),
+    axles,
     fluid,
     bedIn: bedInOf(
       model,
@@ -205,14 +201,17 @@ export async function jobCard(em: EntityManager, id: string, today: string): Pro
   const people = await rowsOf(
     em,
     z.object({ id: z.string(), name: z.string() }),
-    `select id, name from person where role in ('technician', 'coordinator') order by name`,
+    `select id, name from person where role in ('technician', 'coordinator') and left_on is null order by name`,
   );
   if (!job) throw new ApiError('not_found');
   const done = doneSteps(state);
+  const paces = await pacesOf(em, state.model.class);
+  const steps = state.steps.map((step) => stepView(state, step, { done, today, paces }));
   return {
     at,
     job,
-    steps: state.steps.map((step) => stepView(state, step, done, today)),
+    steps,
+    needs: needsOf(state, steps, paces),
     holder: job.state === 'in work' ? holderOf(state.entries, state.startedBy) : null,
     fluid: state.fluid,
     bedIn: state.steps.some(({ step }) => step === 'bed in') ? state.bedIn : null,
@@ -267,7 +266,11 @@ export function textOfStep({ details, policy, fluid, bedIn }: JobState, step: Co
   });
 }
 
-function stepView(state: JobState, step: CoreStep, done: ReadonlySet<string>, today: string): CardStep {
+function stepView(
+  state: JobState,
+  step: CoreStep,
+  { done, today, paces }: { done: ReadonlySet<string>; today: string; paces: Paces },
+): CardStep {
   const signed = state.signed.get(step.id) ?? [];
   const measured = step.kind === 'measure' && step.axle !== undefined ? state.measured.get(step.axle) : undefined;
   const last = signed.at(-1);
@@ -291,56 +294,12 @@ function stepView(state: JobState, step: CoreStep, done: ReadonlySet<string>, to
     hold: step.hold,
     text: textOfStep(state, step),
     caution: STEP_CAUTIONS[step.step] ?? null,
-    minutes: step.minutes,
+    minutes: Math.max(0.5, Math.round(step.minutes * (paces.get(step.step)?.value ?? 1) * 2) / 2),
     after: step.after,
     states: step.item ? statesOf(step.item) : [],
     torque: step.kind === 'torque' ? jointsOf(state, step).map((joint) => torqueView(joint, state.tools, today)) : [],
     unreleased: step.unreleased ?? false,
     done: done.has(step.id) ? doneView : null,
     again: outdated(state, step, signed),
-  };
-}
-
-const worded = (value: unknown): string => (typeof value === 'string' ? value : '');
-
-/** What an entry says, in words. */
-export function valueInWords({ kind, detail }: EntryRow): string {
-  switch (kind) {
-    case 'check':
-      return String(detail.state);
-    case 'level':
-      return `${Math.round(Number(detail.level) * 100)} % of the way from MIN to MAX`;
-    case 'pads left':
-      return `inner ${Number(detail.innerMm).toFixed(1)} mm, outer ${Number(detail.outerMm).toFixed(1)} mm${detail.confirmed ? ` (confirmed: ${worded(detail.confirmed)})` : ''}`;
-    case 'rotor left':
-      return `${Number(detail.mm).toFixed(2)} mm`;
-    case 'torque':
-      return `${detail.position ? `${worded(detail.position)}: ` : ''}${Number(detail.value)} ${String(detail.unit)} with ${String(detail.tool)}`;
-    case 'count':
-      return `${Number(detail.stops)} stops`;
-    default:
-      return 'done';
-  }
-}
-
-function torqueView(joint: BenchJoint, tools: readonly TorqueTool[], today: string): CardTorque {
-  const { values, source, position, number } = joint;
-  const { torque, fastener, preparation, oneTimeUse } = values;
-  const fits = fitJoint(torque, benchOf(tools), today, headOf(values));
-  const miss = hardestMiss(fits);
-  return {
-    joint: joint.joint,
-    position,
-    torque,
-    text: torque ? `${torqueInWords(torque)}, that is ${torqueInOtherUnit(torque)}` : 'unknown',
-    socket: [fastener.headSize ?? 'unknown', fastener.counterHold ? `hold ${fastener.counterHold}` : '']
-      .filter(Boolean)
-      .join(', '),
-    preparation,
-    oneTimeUse,
-    count: fastener.count,
-    with: miss ? fitInWords(miss) : fitsInWords(fits.map(({ fit }) => fit)).join('; '),
-    source: `${source.document}, p. ${source.page}, rev. ${source.revision}`,
-    revision: number,
   };
 }

@@ -23,16 +23,18 @@ const RESERVOIR_ML = 100;
 export function fluidOf(
   details: readonly AxleDetail[],
   scopes: ReadonlyMap<number, readonly ScopeItem[]>,
-  level: number | undefined,
+  { level, reservoirMl }: { level: number | undefined; reservoirMl: number | undefined },
 ): JobCard['fluid'] {
+  const betweenMarksMl = reservoirMl ?? RESERVOIR_ML;
   const worn = details.filter(({ brake }) => brake === 'hydraulic').flatMap((detail) => calipersOf(detail));
   if (worn.length === 0) return null;
   const expectedMl = fluidTaken(worn.map(({ caliper }) => caliper));
   const renewed = worn.filter(({ axle }) => scopes.get(axle)?.some(({ action }) => action === 'pads') ?? false);
   const comesBackMl = fluidTaken(renewed.map(({ caliper }) => caliper));
-  const reservoir = level === undefined ? undefined : { betweenMarksMl: RESERVOIR_ML, level };
+  const reservoir = level === undefined ? undefined : { betweenMarksMl, level };
   return {
-    betweenMarksMl: RESERVOIR_ML,
+    betweenMarksMl,
+    marksStated: reservoirMl !== undefined,
     expectedMl,
     comesBackMl,
     verdict: reservoir ? judgeFluid(reservoir, expectedMl).verdict : null,

@@ -7,7 +7,7 @@ import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { JobEntity } from '../entities.ts';
 import { entriesOf, toldAt, type EntryRow } from '../entries.ts';
-import { valueInWords } from './card.ts';
+import { valueInWords } from './cardValues.ts';
 import { openDefects } from './defects.ts';
 import { listJobs } from './jobs.ts';
 

@@ -69,7 +69,7 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
        (select j.id from job j where j.vehicle_id = v.id and j.state in ('proposed', 'booked', 'in work')) as open,
        array(select distinct j.bay from job j where j.depot_id = v.depot_id and j.bay is not null order by j.bay limit 12) as bays,
        (select coalesce(jsonb_agg(jsonb_build_object('id', p.id, 'name', p.name) order by p.name), '[]') from person p
-         where p.role in ('technician', 'coordinator')) as people
+         where p.role in ('technician', 'coordinator') and p.left_on is null) as people
      from vehicle v join depot y on y.id = v.depot_id where v.id = ?`,
     [vehicle.id],
   );

@@ -5,7 +5,8 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import type { Block, PrintedDocument } from '../../../platform/documents/pdf.ts';
 import { JobMoveEntity, JobPhotoEntity } from '../entities.ts';
 import { toldAt } from '../entries.ts';
-import { doneSteps, loadJob, textOfStep, valueInWords, type JobState } from './card.ts';
+import { doneSteps, loadJob, textOfStep, type JobState } from './card.ts';
+import { valueInWords } from './cardValues.ts';
 import { jobDetail } from './job.ts';
 
 const moment = (iso: string) => `${dayInWords(iso.slice(0, 10))} ${iso.slice(11, 16)}`;
