@@ -230,7 +230,6 @@ export const JobProposal = z.object({
   ),
   /** What doing axles at one visit saves: days the later mark is brought forward, and miles of its pads thrown away. */
   bundling: z.object({ axles: z.array(z.int()), earlyDays: z.int(), text: z.string() }).nullable(),
-  bays: z.array(z.string()),
   people: z.array(z.object({ id: Id, name: z.string() })),
 });
 export type JobProposal = z.infer<typeof JobProposal>;

@@ -13,3 +13,4 @@ export { paceInWords } from './pace.ts';
 export { failureInWords } from './parse.ts';
 export { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';
 export { cornerInWords, STEP_CAUTIONS, STEP_WORDS, stepInWords, type StepSetting } from './steps.ts';
+export { kitLineInWords, minutesInWords } from './needs.ts';

@@ -40,7 +40,7 @@ const PADS: { action: JobAction; mandatory: boolean; rules: string[] }[] = [
 ];
 const WHY = ['The thinnest pad was at its service limit.', 'The shop renews clips and springs with pads.'];
 
-type TimedRow = Parameters<typeof timesOf>[0][number];
+type Timed = Parameters<typeof timesOf>[0];
 
 /** How far the minutes of a step scatter from job to job, as a standard deviation of their logarithm. */
 const SCATTER = 0.35;
@@ -162,8 +162,13 @@ function closed(
     bench,
   );
   const entered = papers.job_entry.length;
-  const end = write(papers, { id, one: first, steps, bench, tools });
-  const times = timesOf(papers.job_entry.slice(entered) as TimedRow[], steps, at(first.date, 0));
+  const { end, measured } = write(papers, { id, one: first, steps, bench, tools });
+  const times = timesOf({
+    entries: papers.job_entry.slice(entered) as unknown as Timed['entries'],
+    steps,
+    measured,
+    startedAt: at(first.date, 0),
+  });
   Object.assign(papers.job.at(-1) as Row, { worked_min: times.workedMin, usual_min: times.usualMin });
   papers.times.set(first.model.class, [...(papers.times.get(first.model.class) ?? []), times]);
   askForParts(papers, id, first, end / 2);
@@ -318,7 +323,7 @@ function stepsOf(one: DemoFitting, axles: readonly number[], bench: readonly Ben
   });
 }
 
-/** Signs steps as a careful person does. @returns minutes from the beginning to the last */
+/** Signs steps as a careful person does. @returns minutes from the beginning to the last, and when axles were measured */
 function write(
   papers: Papers,
   {
@@ -334,14 +339,16 @@ function write(
     bench: readonly BenchModel[];
     tools: readonly TorqueTool[];
   },
-): number {
+): { end: number; measured: Map<number, { at: string }> } {
   const date = steps.length > 0 && papers.job.at(-1)?.state === 'in work' ? DEMO_TODAY : one.date;
   let minutes = 0;
+  const measured = new Map<number, { at: string }>();
   const random = seededRandom(Number.parseInt(id.slice(0, 8), 16));
   for (const step of steps) {
     minutes += step.minutes * paceAt(step, one) * Math.exp(SCATTER * randomNormal(random));
-    if (step.kind === 'measure') continue;
     const moment = at(date, minutes);
+    if (step.kind === 'measure' && step.axle !== undefined) measured.set(step.axle, { at: moment });
+    if (step.kind === 'measure') continue;
     for (const [k, detail] of signaturesOf(step, one, bench, tools).entries())
       papers.job_entry.push({
         id: idOf('entry', id, step.id, k),
@@ -354,5 +361,5 @@ function write(
         entered_at: moment,
       });
   }
-  return minutes;
+  return { end: minutes, measured };
 }

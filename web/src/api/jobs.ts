@@ -14,6 +14,7 @@ export const useJobs = (filter: JobFilter) => useItems('jobs', undefined, { stal
 export const useJob = (id: string | undefined) => useAnswer('job', { id: id ?? '' }, { enabled: id !== undefined });
 export const useProposal = (unit: string) => useAnswer('jobProposal', { unit });
 export const useDefects = () => useItems('defects', undefined, { refetchInterval: 30_000 });
+export const useJobLessons = () => useAnswer('jobLessons', undefined);
 export const useShopPolicy = () => useAnswer('shopPolicy', undefined);
 
 export const useAddJob = () => useSubmit('addJob', (body: NewJob) => ({ body }));

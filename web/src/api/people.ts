@@ -75,4 +75,5 @@ export function useSignOut() {
 }
 
 export const usePeople = () => useItems('people', undefined);
+export const useEndAccess = () => useSubmit('endAccess', (id: string) => ({ params: { id } }));
 export const useAddPerson = () => useSubmit('addPerson', (body: NewPerson) => ({ body }));

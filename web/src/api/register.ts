@@ -1,4 +1,4 @@
-import type { NewDutyPeriod } from '@mile-mark/contract/register';
+import type { ModelBuild, NewDutyPeriod } from '@mile-mark/contract/register';
 import type { z } from 'zod';
 import { useAnswer, useItems, useSubmit } from './queries.ts';
 import type { BodyOf } from './request.ts';
@@ -7,6 +7,8 @@ export const useDepots = () => useItems('depots', undefined);
 export const useVehicles = () => useItems('vehicles', undefined);
 export const useDuties = () => useItems('duties', undefined);
 export const useModels = () => useItems('models', undefined);
+export const useChangeModelBuild = () =>
+  useSubmit('changeModelBuild', ({ id, ...body }: { id: string } & ModelBuild) => ({ params: { id }, body }));
 export const useLimits = () => useItems('limits', undefined);
 export const useAddLimit = () => useSubmit('addLimit', (body: BodyOf<'addLimit'>) => ({ body }));
 export const useAddDuty = () => useSubmit('addDuty', (body: BodyOf<'addDuty'>) => ({ body }));

@@ -43,6 +43,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../screens/forecasts/why/WhyPage.tsx')).WhyPage }),
       },
       { path: 'jobs', lazy: async () => ({ Component: (await import('../screens/jobs/Jobs.tsx')).Jobs }) },
+      {
+        path: 'jobs/learned',
+        lazy: async () => ({ Component: (await import('../screens/jobs/Learned.tsx')).Learned }),
+      },
       { path: 'jobs/:id', lazy: async () => ({ Component: (await import('../screens/jobs/JobPage.tsx')).JobPage }) },
       {
         path: 'jobs/:id/card',

@@ -5,6 +5,11 @@ export function formatDate(date: string): string {
   return format(parseISO(date), 'd MMM yyyy');
 }
 
+/** `07:03`, by the reader’s own clock. @param at ISO moment */
+export function formatTime(at: string): string {
+  return format(parseISO(at), 'HH:mm');
+}
+
 const whole = new Intl.NumberFormat('en-US', { maximumFractionDigits: 0 });
 
 /** Miles as the person reads distances, with the unit. */

@@ -30,10 +30,12 @@ async function begin(unit: string): Promise<string> {
 
 describe('times of a card', () => {
   const steps = [
-    { id: 'stands/1', step: 'stands', minutes: 5 },
-    { id: 'wheel off/1/left', step: 'wheel off', minutes: 3 },
-    { id: 'wheel off/1/right', step: 'wheel off', minutes: 3 },
+    { id: 'stands/1', step: 'stands', kind: 'do' as const, axle: 1, minutes: 5 },
+    { id: 'as found/1', step: 'as found', kind: 'measure' as const, axle: 1, minutes: 6 },
+    { id: 'wheel off/1/left', step: 'wheel off', kind: 'do' as const, axle: 1, minutes: 3 },
+    { id: 'wheel off/1/right', step: 'wheel off', kind: 'do' as const, axle: 1, minutes: 3 },
   ];
+  const none = new Map<number, { at: string }>();
   const at = (minute: number) => new Date(Date.UTC(2026, 10, 20, 8, minute)).toISOString();
   const row = (kind: string, minute: number, step: string | null = null) => ({
     kind,
@@ -53,18 +55,31 @@ describe('times of a card', () => {
       row('undo', 60, 'stands/1'),
       row('do', 50, 'a step that left the card'),
     ];
-    expect(timesOf(entries, steps, at(0))).toEqual({
+    expect(timesOf({ entries, steps, measured: none, startedAt: at(0) })).toEqual({
       spent: [
         { step: 'stands', minutes: 8, usualMin: 5 },
         { step: 'wheel off', minutes: 10, usualMin: 6 },
       ],
-      usualMin: 11,
-      workedMin: 18,
+      usualMin: 17,
+      workedMin: (18 * 17) / 11,
     });
   });
 
+  it('are those of measuring too, where it was done within the work', () => {
+    const entries = [row('do', 8, 'stands/1'), row('do', 20, 'wheel off/1/left')];
+    const of = (minute: number) =>
+      timesOf({ entries, steps, measured: new Map([[1, { at: at(minute) }]]), startedAt: at(2) }).spent;
+    expect(of(15)).toEqual([
+      { step: 'stands', minutes: 6, usualMin: 5 },
+      { step: 'as found', minutes: 7, usualMin: 6 },
+      { step: 'wheel off', minutes: 5, usualMin: 3 },
+    ]);
+    expect(of(1).map(({ step }) => step)).toEqual(['stands', 'wheel off']);
+  });
+
   it('are none where nothing was timed', () => {
-    expect(timesOf([], steps, undefined)).toEqual({ spent: [], usualMin: 11, workedMin: undefined });
+    const nothing = timesOf({ entries: [], steps, measured: none, startedAt: undefined });
+    expect(nothing).toEqual({ spent: [], usualMin: 17, workedMin: undefined });
   });
 
   it('add up whatever the order in which closings write them, and two at once lose nothing', async () => {

@@ -13,16 +13,17 @@ export interface JobTimes {
 const RESTS = new Set(['pause', 'hand over']);
 const minutesOf = (at: string) => Date.parse(at) / 60_000;
 
-/**
- * Times of a job, from when its entries were done.
- *
- * @param startedAt when the work was begun, ISO
- */
-export function timesOf(
-  entries: readonly Pick<EntryRow, 'kind' | 'step' | 'done_at' | 'entered_at'>[],
-  steps: readonly Pick<CardStep, 'id' | 'step' | 'minutes'>[],
-  startedAt: string | undefined,
-): JobTimes {
+interface Card {
+  entries: readonly Pick<EntryRow, 'kind' | 'step' | 'done_at' | 'entered_at'>[];
+  steps: readonly Pick<CardStep, 'id' | 'step' | 'kind' | 'axle' | 'minutes'>[];
+  /** When an axle was measured as found, ISO: its step is signed by the readings. */
+  measured: ReadonlyMap<number, { at: string }>;
+  /** When the work was begun, ISO. */
+  startedAt: string | undefined;
+}
+
+/** Times of a job, from when its entries were done; what was measured before the work began is not of it. */
+export function timesOf({ entries, steps, measured, startedAt }: Card): JobTimes {
   const onCard = new Map(steps.map((step) => [step.id, step]));
   const moments = entries.flatMap((entry): CardMoment[] => {
     const atMin = minutesOf(toldAt(entry));
@@ -32,6 +33,11 @@ export function timesOf(
       entry.step === null || entry.kind === 'undo' || entry.kind === 'note' ? undefined : onCard.get(entry.step);
     return step ? [{ kind: 'signed', atMin, step: step.step, usualMin: step.minutes }] : [];
   });
+  for (const { kind, axle, step, minutes } of steps) {
+    const at = kind === 'measure' && axle !== undefined ? measured.get(axle)?.at : undefined;
+    if (at !== undefined && startedAt !== undefined && minutesOf(at) > minutesOf(startedAt))
+      moments.push({ kind: 'signed', atMin: minutesOf(at), step, usualMin: minutes });
+  }
   if (startedAt !== undefined) moments.push({ kind: 'taken up', atMin: minutesOf(startedAt) });
   const spent = timeSpent(moments.sort((a, b) => a.atMin - b.atMin));
   const usualMin = steps.reduce((sum, { minutes }) => sum + minutes, 0);

@@ -2,7 +2,7 @@ import { failureInWords } from '@mile-mark/contract/words';
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
 import { mayDo, Role } from '@mile-mark/contract';
-import type { NewPerson } from '@mile-mark/contract/people';
+import type { Me, NewPerson } from '@mile-mark/contract/people';
 import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddGauge, useGauges } from '../../api/gauges.ts';
@@ -12,19 +12,20 @@ import { Field } from '../../ui/Field.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { PersonRow } from './PersonRow.tsx';
 
 /** Who measures and signs in, and with which gauges. */
 export function Register() {
   const me = useMe();
   return (
     <div className="grid grid-cols-1 gap-6 lg:grid-cols-2">
-      <PeopleList mayAdd={mayDo(me.role, 'administer')} />
+      <PeopleList me={me} mayAdd={mayDo(me.role, 'administer')} />
       <GaugeList mayAdd={mayDo(me.role, 'measure')} />
     </div>
   );
 }
 
-function PeopleList({ mayAdd }: { mayAdd: boolean }) {
+function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
   const people = usePeople();
   const add = useAddPerson();
   const [id, renewId] = useNewId();
@@ -46,14 +47,15 @@ function PeopleList({ mayAdd }: { mayAdd: boolean }) {
     <section>
       <h2 className="mb-2 text-lg font-semibold">People</h2>
       <table className="w-full bg-sheet">
-        <Heads names={['Name', 'Role', 'Signs in as']} />
+        <Heads names={['Name', 'Role', 'Signs in as', '']} />
         <tbody>
-          {people.data?.map(({ id: key, name, role, email }) => (
-            <tr key={key} className="border-b border-hair">
-              <td className="px-2 py-1">{name}</td>
-              <td className="px-2">{role}</td>
-              <td className="px-2 text-soft">{email ?? (mayAdd ? 'no account' : '')}</td>
-            </tr>
+          {people.data?.map((person) => (
+            <PersonRow
+              key={person.id}
+              person={person}
+              mayEnd={mayAdd && person.id !== me.id && person.leftOn === null}
+              tells={mayAdd}
+            />
           ))}
         </tbody>
       </table>

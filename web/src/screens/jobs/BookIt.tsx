@@ -7,12 +7,12 @@ import { actionInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddJob, useProposal } from '../../api/jobs.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { State } from '../../ui/State.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { daysBetween, formatDate } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
+import { DayAndBay } from './DayAndBay.tsx';
 import { ScopeOf, type Left } from './ScopeOf.tsx';
 
 /** Book it: which axles, what is done, when, where and by whom. */
@@ -159,26 +159,16 @@ interface WhenProps {
 
 function WhenAndWho({ form, setForm, proposal, problem }: WhenProps) {
   return (
-    <div className="grid gap-3 border-t border-hair pt-3 sm:grid-cols-[10rem_12rem_1fr]">
-      <Field
-        label="Day"
-        type="date"
-        value={form.day}
-        onChange={(event) => setForm({ ...form, day: event.target.value })}
-        error={problem?.of('day')}
+    <div className="grid gap-3 border-t border-hair pt-3 sm:grid-cols-[23rem_1fr]">
+      <DayAndBay
+        unit={proposal.unit}
+        depot={proposal.depot}
+        day={form.day}
+        bay={form.bay}
+        onDay={(day) => setForm({ ...form, day })}
+        onBay={(bay) => setForm({ ...form, bay })}
+        errorOf={(field) => problem?.of(field)}
       />
-      <Field
-        label="Bay"
-        list="bays"
-        value={form.bay}
-        onChange={(event) => setForm({ ...form, bay: event.target.value })}
-        error={problem?.of('bay')}
-      />
-      <datalist id="bays">
-        {proposal.bays.map((bay) => (
-          <option key={bay}>{bay}</option>
-        ))}
-      </datalist>
       <fieldset>
         <legend className="text-soft">Who</legend>
         <div className="flex flex-wrap gap-x-4 gap-y-1">

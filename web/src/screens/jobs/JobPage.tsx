@@ -8,13 +8,15 @@ import { actionInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { useJob, useMoveJob } from '../../api/jobs.ts';
 import { useMe } from '../../api/people.ts';
 import { pathOf } from '../../api/request.ts';
+import { useCard } from '../../stores/card.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
-import { formatDate, formatMiles } from '../../ui/format.ts';
+import { formatDate, formatMiles, formatTime } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 import { ChangeScope } from './ChangeScope.tsx';
 import { DriveNotice } from './DriveNotice.tsx';
 import { MoveJob } from './MoveJob.tsx';
+import { Needs } from './Needs.tsx';
 import { placeOf, SEVERITY_WORDS, standsInWords } from './words.ts';
 
 /** One job: why, decided, booked, done, signed, in order; and what can be done with it now. */
@@ -66,6 +68,7 @@ function Page({ job, me }: { job: JobDetail; me: Me }) {
           {job.axles.map((axle) => (
             <AxleScope key={axle.axle} axle={axle} job={job} me={me} />
           ))}
+          {job.state !== 'called off' && <Takes id={job.id} />}
           <Open job={job} />
           <Photos job={job} />
         </div>
@@ -160,6 +163,18 @@ function whyOf(job: JobDetail, axle: number, action: string): string {
   return own.map(({ text }) => text).join(' ');
 }
 
+/** What the job takes, as its card has it. */
+function Takes({ id }: { id: string }) {
+  const card = useCard(id);
+  if (!card.data) return card.isLoadingError ? <p role="alert">{card.error.message}</p> : null;
+  return (
+    <section aria-label="What it takes">
+      <h2 className="mb-1 font-semibold">What it takes</h2>
+      <Needs needs={card.data.card.needs} />
+    </section>
+  );
+}
+
 function Open({ job }: { job: JobDetail }) {
   if (job.defects.length === 0) return null;
   return (
@@ -221,7 +236,7 @@ function Story({ lines }: { lines: StoryLine[] }) {
             <span className={line.kind === 'signed' ? 'font-semibold' : 'text-soft'}>{KINDS[line.kind]}</span>
             <span>{line.text}</span>
             <span className="figures text-right text-[13px] text-soft">
-              {line.by}, {formatDate(line.on)} {line.at.slice(11, 16)}
+              {line.by}, {formatDate(line.on)} {formatTime(line.at)}
             </span>
           </li>
         ))}

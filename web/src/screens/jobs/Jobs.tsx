@@ -61,7 +61,10 @@ export function Jobs() {
               </option>
             ))}
           </Choose>
-          <Link className="ml-auto underline" to="/shop-policy">
+          <Link className="ml-auto underline" to="/jobs/learned">
+            What jobs taught
+          </Link>
+          <Link className="underline" to="/shop-policy">
             How the shop does it
           </Link>
         </div>

@@ -8,6 +8,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
+import { DayAndBay } from './DayAndBay.tsx';
 
 /** Books or moves a job to a day, or calls it off with a reason. */
 export function MoveJob({ job, verb, onClose }: { job: JobDetail; verb: 'book' | 'call off'; onClose: () => void }) {
@@ -42,21 +43,15 @@ export function MoveJob({ job, verb, onClose }: { job: JobDetail; verb: 'book' |
         }}
       >
         {books && (
-          <div className="grid grid-cols-2 gap-3">
-            <Field
-              label="Day"
-              type="date"
-              value={form.day}
-              onChange={(event) => setForm({ ...form, day: event.target.value })}
-              error={problem?.of('day')}
-            />
-            <Field
-              label="Bay"
-              value={form.bay}
-              onChange={(event) => setForm({ ...form, bay: event.target.value })}
-              error={problem?.of('bay')}
-            />
-          </div>
+          <DayAndBay
+            unit={job.unit}
+            depot={job.depot}
+            day={form.day}
+            bay={form.bay}
+            onDay={(day) => setForm({ ...form, day })}
+            onBay={(bay) => setForm({ ...form, bay })}
+            errorOf={(field) => problem?.of(field)}
+          />
         )}
         <Field
           label={books ? 'Reason, where it is moved' : 'Reason'}

@@ -8,6 +8,7 @@ import { useSettleDefect } from '../../api/jobs.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
+import { formatAway } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 import { placeOf, SEVERITY_WORDS } from './words.ts';
 
@@ -47,7 +48,7 @@ export function SettleDefect({ defect, me, onClose }: { defect: Defect; me: Me; 
       title={`${defect.unit}: ${[placeOf(defect), defect.text].filter(Boolean).join(', ')}`}
     >
       <p className="mb-3">
-        <strong>{SEVERITY_WORDS[defect.severity]}.</strong> {defect.saidBy}, {defect.ageDays} days ago
+        <strong>{SEVERITY_WORDS[defect.severity]}.</strong> {defect.saidBy}, {formatAway(-defect.ageDays)}
         {defect.note && `: “${defect.note}”`}.{defect.look.length > 0 && ` To be looked at: ${defect.look.join(', ')}.`}
       </p>
       {offered.length === 0 ? (

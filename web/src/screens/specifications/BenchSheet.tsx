@@ -12,7 +12,7 @@ import {
   type BenchJoint,
 } from '@mile-mark/contract/specifications';
 import type { BenchOfUnit } from '../../stores/bench.ts';
-import { formatDate, formatMiles } from '../../ui/format.ts';
+import { formatDate, formatMiles, formatTime } from '../../ui/format.ts';
 import { fitmentInWords } from './fitment.ts';
 
 /** As many joints as fit a page at full size; more are printed smaller, so that a sheet is always one page. */
@@ -90,8 +90,8 @@ export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
         </p>
         <p>
           Only released values stand here{documents.length > 0 ? `, from: ${documents.join('; ')}` : ''}.
-          {demo && ' Invented demo values: not for any real vehicle.'} State of {formatDate(bench.at.slice(0, 10))},{' '}
-          {bench.at.slice(11, 16)} UTC.
+          {demo && ' Invented demo values: not for any real vehicle.'} State of {formatDate(bench.at)},{' '}
+          {formatTime(bench.at)}.
         </p>
       </footer>
     </article>

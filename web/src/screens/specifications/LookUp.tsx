@@ -5,6 +5,7 @@ import { useMe, useSession } from '../../api/people.ts';
 import { useBenchOfVehicle } from '../../api/specifications.ts';
 import { benchOfUnit, useBench } from '../../stores/bench.ts';
 import { chooseDepot, depotOfDevice } from '../../stores/depot.ts';
+import { formatDate, formatTime } from '../../ui/format.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
@@ -244,7 +245,7 @@ function Kept({ at }: { at: string | undefined }) {
   return (
     <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1 print:border-black">
       No network: what this device kept
-      {at && ` on ${at.slice(0, 10)} at ${at.slice(11, 16)} UTC`}. A specification may have changed since.
+      {at && ` on ${formatDate(at)} at ${formatTime(at)}`}. A specification may have changed since.
     </p>
   );
 }

@@ -56,7 +56,7 @@ export const closeJob = command({
       date: today,
       field: 'odometer',
     });
-    const times = timesOf(state.entries, state.steps, await startedAt(em, jobId));
+    const times = timesOf({ ...state, startedAt: await startedAt(em, jobId) });
     await bookTimes(em, state.model.class, [times]);
     const fitted = await recordFitted(em, state, { today, odometerM, personId: actor.id });
     const settled = { how: 'closed', until: null, jobId, personId: actor.id, settledOn: today };

@@ -82,9 +82,9 @@ export async function jobLessons(em: EntityManager, today: string): Promise<JobL
   };
 }
 
-/** How far from the usual something surely is: nought where the usual lies in the interval. */
+/** Minutes by which something surely is off the usual: nought where the usual lies in the interval. */
 function departure({ low, high }: Told, usual: number): number {
-  return Math.max(0, Math.log(low / usual), Math.log(usual / high));
+  return Math.max(0, low - usual, usual - high);
 }
 
 function jobTimes(closed: readonly ClosedSql[]): JobLessons['jobs'] {

@@ -62,12 +62,10 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
     z.object({
       depot: z.string(),
       open: z.string().nullable(),
-      bays: z.array(z.string()),
       people: z.array(z.object({ id: z.string(), name: z.string() })),
     }),
     `select y.name as depot,
        (select j.id from job j where j.vehicle_id = v.id and j.state in ('proposed', 'booked', 'in work')) as open,
-       array(select distinct j.bay from job j where j.depot_id = v.depot_id and j.bay is not null order by j.bay limit 12) as bays,
        (select coalesce(jsonb_agg(jsonb_build_object('id', p.id, 'name', p.name) order by p.name), '[]') from person p
          where p.role in ('technician', 'coordinator') and p.left_on is null) as people
      from vehicle v join depot y on y.id = v.depot_id where v.id = ?`,
@@ -99,7 +97,6 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
       };
     }),
     bundling: bundlingOf(facts),
-    bays: around.bays,
     people: around.people,
   };
 }

@@ -1,5 +1,5 @@
-import type { CardStep, JobCard } from '@mile-mark/contract/jobs';
-import { scopeInWords } from '@mile-mark/contract/words';
+import type { CardStep, JobCard, JobNeeds } from '@mile-mark/contract/jobs';
+import { kitLineInWords } from '@mile-mark/contract/words';
 import { useDefects } from '../../../api/jobs.ts';
 import { formatDate } from '../../../ui/format.ts';
 import { placeOf, SEVERITY_WORDS } from '../words.ts';
@@ -8,14 +8,28 @@ import { placeOf, SEVERITY_WORDS } from '../words.ts';
 export function About({ step, card }: { step: CardStep; card: JobCard }) {
   if (step.id === 'complaint') return <Complaints unit={card.job.unit} />;
   if (step.id === 'fluid level' && step.done) return <Verdict fluid={card.fluid} />;
-  if (step.id !== 'kit') return null;
-  const fresh = [
-    ...new Set(card.steps.flatMap(({ torque }) => torque.flatMap((one) => (one.oneTimeUse ? [one.joint] : [])))),
-  ];
+  if (step.id.startsWith('stands')) return <p className="text-lg">{liftingInWords(card.needs)}</p>;
+  return step.id === 'kit' ? <Kit needs={card.needs} /> : null;
+}
+
+function liftingInWords({ lifting: { points, grossKg } }: JobNeeds): string {
+  const where = points ?? 'Lift at the points of the maker’s manual.';
+  return `${where} Gross ${Math.round(grossKg).toLocaleString('en-US')} kg: jack and stands rated for the axle’s share of it.`;
+}
+
+/** What has to lie ready before anything is dismantled. */
+function Kit({ needs }: { needs: JobNeeds }) {
+  const axles = [...new Set(needs.kit.map(({ axle }) => axle))];
+  const linesOf = (axle: number | null) => needs.kit.filter((line) => line.axle === axle).map(kitLineInWords);
   return (
-    <div className="text-lg">
-      <p className="first-letter:uppercase">{scopeInWords(card.job.axles)}.</p>
-      {fresh.length > 0 && <p>New each time: {fresh.join(', ')}.</p>}
+    <div className="flex flex-col gap-1 text-lg">
+      {axles.map((axle) => (
+        <p key={axle ?? 'all'}>
+          {axle === null ? 'At hand' : `Axle ${axle}`}: {linesOf(axle).join(', ')}.
+        </p>
+      ))}
+      {needs.freshJoints.length > 0 && <p>New bolts: {needs.freshJoints.join(', ')}.</p>}
+      {needs.tools.length > 0 && <p className="text-soft">Tools: {needs.tools.join(', ')}.</p>}
     </div>
   );
 }
@@ -34,6 +48,8 @@ function Verdict({ fluid }: { fluid: JobCard['fluid'] }) {
       className={`border-l-4 pl-3 text-lg ${fluid.verdict === 'leak suspected' ? 'border-brick font-semibold' : 'border-line'}`}
     >
       {VERDICTS[fluid.verdict]} Wear explains {Math.round(fluid.expectedMl)} mL.
+      {!fluid.marksStated &&
+        ` The reservoir is taken to hold ${fluid.betweenMarksMl} mL between its marks: nobody has said the model’s own.`}
       {(fluid.drawOffMl ?? 0) > 0 && ` Draw off ${Math.ceil(fluid.drawOffMl ?? 0)} mL before the pistons go home.`}
     </p>
   );

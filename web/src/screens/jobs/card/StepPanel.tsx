@@ -5,6 +5,7 @@ import type { CardStep, JobCard } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
 import { stepPlaceInWords } from '@mile-mark/contract/words';
 import type { NewEntry } from '../../../stores/card.ts';
+import { formatTime } from '../../../ui/format.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { About } from './About.tsx';
@@ -200,7 +201,7 @@ function Done({ step, writes, write }: StepProps) {
       <p className="text-lg">
         <strong className="first-letter:uppercase">{done.text}</strong>{' '}
         <span className="text-soft">
-          {done.by}, {done.at.slice(11, 16)} UTC
+          {done.by}, {formatTime(done.at)}
         </span>
       </p>
       {writes && step.kind !== 'measure' && reason === undefined && (

@@ -1,0 +1,74 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { Person } from '@mile-mark/contract/people';
+import { useEndAccess } from '../../api/people.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Modal } from '../../ui/Modal.tsx';
+import { formatDate } from '../../ui/format.ts';
+
+interface Props {
+  person: Person;
+  mayEnd: boolean;
+  /** Whether addresses are told. */
+  tells: boolean;
+}
+
+/** One person on record; their access can be ended, which takes two presses. */
+export function PersonRow({ person, mayEnd, tells }: Props) {
+  const [asking, setAsking] = useState(false);
+  const { name, role, email, leftOn, signsIn } = person;
+  return (
+    <tr className="border-b border-hair">
+      <td className="px-2 py-1">{name}</td>
+      <td className="px-2">{role}</td>
+      <td className="px-2 text-soft">
+        {leftOn ? `left ${formatDate(leftOn)}` : (email ?? (tells && !signsIn ? 'no account' : ''))}
+      </td>
+      <td className="px-2 text-right">
+        {mayEnd && (
+          <Button look="bare" aria-label={`End the access of ${name}`} onClick={() => setAsking(true)}>
+            End access …
+          </Button>
+        )}
+        {asking && <EndAccess person={person} onClose={() => setAsking(false)} />}
+      </td>
+    </tr>
+  );
+}
+
+function EndAccess({ person: { id, name }, onClose }: { person: Person; onClose: () => void }) {
+  const end = useEndAccess();
+  return (
+    <Modal open onClose={onClose} title={`End the access of ${name}`}>
+      <div className="flex flex-col gap-3 text-left">
+        <p>
+          {name} is signed out everywhere at once and can’t sign in again. What {name} measured and signed stays on
+          record under that name; an open card is taken up by somebody else. What was not sent yet stays on the tablet
+          it was written on and has to be written anew.
+        </p>
+        {end.isError && (
+          <p role="alert" className="text-brick">
+            {end.error.message}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button
+            look="next"
+            disabled={end.isPending}
+            onClick={() =>
+              end.mutate(id, {
+                onSuccess: () => {
+                  toast(`${name} can no longer sign in.`);
+                  onClose();
+                },
+              })
+            }
+          >
+            End it
+          </Button>
+          <Button onClick={onClose}>Leave it</Button>
+        </div>
+      </div>
+    </Modal>
+  );
+}
