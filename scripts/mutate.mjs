@@ -1,9 +1,9 @@
 /**
- * npm run mutate -- core|contract|server [count] [seed]
+ * npm run mutate -- core|contract|server [count] [seed] [under]
  *
  * Plants faults one at a time and looks whether the nearest tests notice. Faults are made from the syntax, by pattern: a
  * comparison flipped or moved by its edge, a term added instead of taken away, a condition that always or never holds, a
- * call left out, a figure changed. Which of them are planted is drawn by a seed, so the list is the same each time.
+ * call left out, a figure changed. Which of them are planted is drawn by a seed, so the list is the same each time; `under` keeps them to a folder, such as core/src/inspect.
  * Prints each fault nobody noticed, then a JSON line with the score. Run it in a checkout nobody else works in.
  */
 import { spawnSync } from 'node:child_process';
@@ -14,7 +14,7 @@ import { startCluster } from './lib/postgres.mjs';
 import { giveUp } from './lib/say.mjs';
 import { ensureLocal, LOCAL, ROOT } from './lib/setup.mjs';
 
-const [floor = 'core', count = '60', seed = '1'] = process.argv.slice(2);
+const [floor = 'core', count = '60', seed = '1', under = ''] = process.argv.slice(2);
 /** Where faults are planted, and which tests are nearest to a file. */
 const FLOORS = {
   core: { from: 'core/src', tests: (file) => [path.dirname(file), 'core/src/properties.test.ts'] },
@@ -95,7 +95,9 @@ const files = readdirSync(path.join(ROOT, from), { recursive: true, encoding: 'u
   .map((name) => path.posix.join(from, name))
   .filter(
     (name) =>
-      name.endsWith('.ts') && !/\.test\.ts$|\/index\.ts$|\.d\.ts$|\/(testing|bench|demo|migrations)\//.test(name),
+      name.startsWith(under) &&
+      name.endsWith('.ts') &&
+      !/\.test\.ts$|\/index\.ts$|\.d\.ts$|\/(testing|bench|demo|migrations)\//.test(name),
   )
   .sort();
 const all = files.flatMap(faultsOf);
