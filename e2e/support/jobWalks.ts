@@ -1,6 +1,5 @@
 import { expect, type Page } from '@playwright/test';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import pg from 'pg';
 import type { App } from './app.ts';
 import { choose } from './choose.mjs';
 
@@ -124,15 +123,20 @@ export async function recordOf(page: Page, app: App, jobId: string): Promise<str
   return pages.join(' ').replace(/\s+/g, ' ');
 }
 
-/** Says how an axle of a unit's model is built, which no screen does yet. */
-export async function buildAxle(app: App, unit: string, axle: number, detail: string): Promise<void> {
-  const client = new pg.Client({ connectionString: app.databaseUrl });
-  await client.connect();
-  await client.query(
-    'update model_axle set brake_detail = $1 where axle = $2 and model_id = (select model_id from vehicle where unit = $3)',
-    [detail, axle, unit],
-  );
-  await client.end();
+/** Says on its screen how an axle of a model is built: what each list is to say. */
+export async function buildAxle(
+  page: Page,
+  app: App,
+  { model, axle, ...lists }: { model: string; axle: number } & Record<string, string | number>,
+): Promise<void> {
+  await page.goto(`${app.url}/shop-policy?view=models`);
+  await page.getByRole('button', { name: `Change ${model}` }).click();
+  const dialog = page.getByRole('dialog', { name: `How ${model} is built` });
+  const group = dialog.getByRole('group', { name: `Axle ${axle}` });
+  for (const [list, option] of Object.entries(lists))
+    await choose(group.getByRole('combobox', { name: list }), String(option));
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
 }
 
 /** Odometer expected of a unit today, and a bit. */

@@ -77,7 +77,8 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
 }) => {
   test.setTimeout(300_000);
   await signIn(page, app);
-  await buildAxle(app, 'V06', 2, 'hydraulic fixed opposed, drum-in-hat parking brake');
+  const built = { Caliper: 'fixed', 'Parking brake': 'drum in hat' };
+  await buildAxle(page, app, { model: 'Ostrey Carrier 35', axle: 2, ...built });
   const id = await bookAndBegin(page, app, 'V06', 2);
   await page.goto(`${app.url}/jobs/${id}`);
   await page.getByRole('button', { name: 'Change what is done …' }).click();
@@ -104,7 +105,8 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
 test('a van’s rear with shoes in the drum and a sensor on one side', async ({ page, app }) => {
   test.setTimeout(300_000);
   await signIn(page, app);
-  await buildAxle(app, 'V24', 2, 'hydraulic sliding, drum-in-hat parking brake, wear sensor right');
+  const built = { Caliper: 'sliding, lifts off', 'Parking brake': 'drum in hat', 'Wear sensor': 'right' };
+  await buildAxle(page, app, { model: 'Ostrey Carrier 35', axle: 2, ...built });
   const id = await bookAndBegin(page, app, 'V24', 2);
   await workCard(page, {
     measure: async () => {

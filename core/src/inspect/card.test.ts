@@ -50,6 +50,31 @@ describe('a service card', () => {
       for (const before of after) expect([id, (at.get(before) ?? 0) < (at.get(id) ?? 0)]).toEqual([id, true]);
   });
 
+  it('counts washers where a line was opened, and renews clips where they are asked for; neither on air discs', () => {
+    const asked: [string, JobAction[], boolean, boolean][] = [
+      ['sliding', ['pads'], false, false],
+      ['sliding', ['pads', 'hardware'], false, true],
+      ['sliding', ['hose'], true, false],
+      ['sliding', ['calipers', 'hardware'], true, true],
+      ['air disc', ['calipers', 'hose', 'hardware'], false, false],
+    ];
+    for (const [detail, actions, washers, clips] of asked) {
+      const own = names(card(axleOf(detail, actions)));
+      expect([detail, actions, own.includes('washers counted'), own.includes('clips')]).toEqual([
+        detail,
+        actions,
+        washers,
+        clips,
+      ]);
+    }
+  });
+
+  it('puts what is of the whole job before what is of a wheel: fluid is drawn off before the pistons go home', () => {
+    const steps = card(axleOf('sliding', ['pads']), {}, 20);
+    for (const side of ['left', 'right'])
+      expect(steps.find(({ id }) => id === `piston home/1/${side}`)?.after).toContain('draw off');
+  });
+
   it('has every step that people forget as a hold', () => {
     const held = card(axleOf('sliding', ['pads']))
       .filter(({ hold }) => hold)

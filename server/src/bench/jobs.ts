@@ -7,7 +7,7 @@ import { computePool } from '../compute.ts';
 import { DEMO_TODAY } from '../demo/cast.ts';
 import { fillDemo } from '../demo/fill.ts';
 import { createComputer, refreshFleet } from '../features/forecasts/index.ts';
-import { addJobEntries, jobCard, listJobs } from '../features/jobs/index.ts';
+import { addJobEntries, jobCard, jobLessons, listJobs } from '../features/jobs/index.ts';
 import { ensureShippedLimits } from '../features/register/index.ts';
 import { ensureShippedJoints } from '../features/specifications/index.ts';
 import { migrate } from '../platform/db/orm.ts';
@@ -38,8 +38,8 @@ await em.execute(
      cross join lateral (select id from job where state = 'closed' order by md5(id::text || i) limit 1) j`,
   [CLOSED],
 );
-await em.execute(`insert into job (id, vehicle_id, depot_id, state, day, bay, odometer_m, policy, why, created_by, created_on, created_at, closed_on, revision)
-  select c.id, j.vehicle_id, j.depot_id, j.state, j.day, j.bay, j.odometer_m, j.policy, j.why, j.created_by, j.created_on, j.created_at, j.closed_on, j.revision
+await em.execute(`insert into job (id, vehicle_id, depot_id, state, day, bay, odometer_m, policy, why, created_by, created_on, created_at, closed_on, worked_min, usual_min, revision)
+  select c.id, j.vehicle_id, j.depot_id, j.state, j.day, j.bay, j.odometer_m, j.policy, j.why, j.created_by, j.created_on, j.created_at, j.closed_on, j.worked_min, j.usual_min, j.revision
   from copied c join job j on j.id = c.from_id`);
 await em.execute(
   'insert into job_axle select c.id, a.axle, a.scope, a.declined from copied c join job_axle a on a.job_id = c.from_id',
@@ -68,6 +68,7 @@ await time('list of open jobs', () => listJobs(orm.em.fork(), { state: 'open' })
 await time('list of closed jobs', () => listJobs(orm.em.fork(), { state: 'closed' }));
 const [working] = await listJobs(orm.em.fork(), { state: 'in work' });
 if (!working) throw new Error('no job is in work');
+await time('what they taught', () => jobLessons(orm.em.fork(), DEMO_TODAY));
 await time('a card', () => jobCard(orm.em.fork(), working.id, DEMO_TODAY));
 const [person] = await em.execute<{ id: string }[]>(`select id from person where role = 'technician' limit 1`);
 const actor = { id: person?.id ?? '', role: 'technician' as const };

@@ -13,7 +13,7 @@ export class Migration20261127140000_what_jobs_teach extends Migration {
       sum_ln2 double precision not null check (sum_ln2 >= 0),
       primary key (class, step)
     )`);
-    this.addSql('create index job_closed on job (closed_on) where closed_on is not null');
+    this.addSql(`create index job_entry_part on job_entry (job_id) where kind = 'part'`);
     this.addSql(`alter table model add column reservoir_ml integer check (reservoir_ml between 10 and 3000),
       add column lifting_points text check (length(trim(lifting_points)) between 1 and 300)`);
     this.addSql(`alter table person add column left_on date`);
@@ -22,7 +22,7 @@ export class Migration20261127140000_what_jobs_teach extends Migration {
   override down(): void {
     this.addSql('alter table person drop column left_on');
     this.addSql('alter table model drop column reservoir_ml, drop column lifting_points');
-    this.addSql('drop index job_closed');
+    this.addSql('drop index job_entry_part');
     this.addSql('drop table step_time');
     this.addSql('alter table job drop column worked_min, drop column usual_min');
   }

@@ -77,6 +77,8 @@ describe('closing a job', () => {
     for (const words of [
       'Job record, P01',
       'Signed by The technician',
+      'Pads as found',
+      'axle 1 left 4.5 mm 4.5 mm',
       'Guide pin bolt, axle 1 left',
       '24 lbf·ft',
       'Lip on the old left rotor',

@@ -1,5 +1,6 @@
 export { addJobEntries } from './commands/writeEntries.ts';
 export { jobCard } from './queries/card.ts';
+export { jobLessons } from './queries/lessons.ts';
 export { listJobs } from './queries/jobs.ts';
 export { defectSubscriber } from './raise.ts';
 export { mountJobs } from './routes.ts';

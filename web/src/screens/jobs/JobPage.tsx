@@ -1,3 +1,4 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -82,6 +83,7 @@ function Page({ job, me }: { job: JobDetail; me: Me }) {
 function Verbs({ job, me }: { job: JobDetail; me: Me }) {
   const move = useMoveJob(job.id);
   const navigate = useNavigate();
+  const queries = useQueryClient();
   const [id, renew] = useNewId();
   const [asking, setAsking] = useState<'book' | 'call off'>();
   const ahead = job.state === 'proposed' || job.state === 'booked';
@@ -90,8 +92,10 @@ function Verbs({ job, me }: { job: JobDetail; me: Me }) {
     move.mutate(
       { id, verb: 'start', revision: job.revision },
       {
-        onSuccess: () => {
+        onSuccess: async () => {
           renew();
+          // What this page read of the card is of a job that was not begun: nothing could be signed on it.
+          await queries.refetchQueries({ queryKey: ['jobCard', { id: job.id }] });
           void navigate(`/jobs/${job.id}/card`);
         },
         onError: (error) => toast(error.message),

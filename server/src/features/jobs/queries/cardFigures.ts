@@ -82,7 +82,7 @@ export function bedInOf(
   const heat = bedInHeat(plan, { massKg: model.tareKg, brakeShare }, settings);
   const text =
     bySheet && sheet !== null
-      ? `By the pad maker’s sheet: ${sheet}`
+      ? `by the pad maker’s sheet, ${sheet}`
       : `${plan.stops} stops from ${plan.fromMph} mph, ${plan.betweenS} s of driving between (${habit}; the pad maker’s sheet goes first).`;
   return {
     text,

@@ -1,5 +1,5 @@
 import { JobAction, type JobDetail, type StoryLine } from '@mile-mark/contract/jobs';
-import { dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
+import { actionInWords, dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -136,7 +136,7 @@ function movesInWords(move: Move): StoryLine[] {
         line(
           move,
           'decided',
-          `Axle ${String(detail.axle)}: ${String(detail.action)} ${verb === 'add' ? 'added' : 'left out'} (${text('reason')}).`,
+          `Axle ${String(detail.axle)}: ${changedInWords(detail)} ${verb === 'add' ? 'added' : 'left out'} (${text('reason')}).`,
         ),
       ];
     case 'call off':
@@ -152,6 +152,17 @@ function movesInWords(move: Move): StoryLine[] {
     default:
       return [line(move, 'note', verb)];
   }
+}
+
+const Changed = z.object({
+  action: JobAction,
+  sides: z.union([z.literal('both'), z.array(z.enum(['left', 'right']))]),
+});
+
+/** What was added or left out, with the wheel where it is of one. */
+function changedInWords(detail: Record<string, unknown>): string {
+  const read = Changed.safeParse(detail);
+  return read.success ? actionInWords(read.data) : String(detail.action);
 }
 
 function entryLine(entry: EntryRow): StoryLine {

@@ -17,14 +17,14 @@ const ClosedSql = z.object({
   worked: z.number().nullable(),
   usual: z.number().nullable(),
   axles: z.int(),
-  actions: z.array(JobAction),
+  actions: z.array(z.array(JobAction)).transform((byAxle) => byAxle.flat()),
 });
 type ClosedSql = z.output<typeof ClosedSql>;
 const CLOSED = `
   select j.id, m.class, j.closed_on::text as "closedOn", j.worked_min as worked, j.usual_min as usual, a.axles, a.actions
   from job j join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id
-    cross join lateral (select count(distinct x.axle)::int as axles, coalesce(jsonb_agg(distinct s->>'action') filter (where s is not null), '[]') as actions
-      from job_axle x left join lateral jsonb_array_elements(x.scope) s on true where x.job_id = j.id) a
+    join (select x.job_id, count(*)::int as axles, jsonb_agg(jsonb_path_query_array(x.scope, '$[*].action')) as actions
+      from job_axle x group by x.job_id) a on a.job_id = j.id
   where j.state = 'closed'`;
 
 const StepSql = z.object({ class: VehicleClass, step: z.string(), n: z.int(), sumLn: z.number(), sumLn2: z.number() });

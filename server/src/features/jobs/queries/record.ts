@@ -2,6 +2,8 @@ import { dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/
 import { SEVERITIES } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
+import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import type { Block, PrintedDocument } from '../../../platform/documents/pdf.ts';
 import { JobMoveEntity, JobPhotoEntity } from '../entities.ts';
 import { toldAt } from '../entries.ts';
@@ -41,11 +43,12 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
         .filter(({ kind, text }) => kind !== 'done' || !isOnCard(state, text))
         .map(({ at, by, kind, text }) => [moment(at), by, kind, text]),
     },
+    ...(await foundBlocks(em, state)),
     ...torqueBlocks(state),
     { kind: 'heading', text: 'Card' },
     {
       kind: 'table',
-      head: ['Step', 'What', 'Signed', ''],
+      head: ['Step', 'What', 'Signed', 'Found or reached'],
       widths: [96, '*', 96, 96],
       rows: (await signedCard(em, id)) ?? cardRows(state),
     },
@@ -123,6 +126,54 @@ export function cardRows(state: JobState): string[][] {
       measured ? 'measured' : value,
     ];
   });
+}
+
+const ReadingSql = z.object({
+  axle: z.number(),
+  side: z.string(),
+  pad: z.string(),
+  mm: z.number(),
+  gauge: z.string(),
+  by: z.string(),
+  on: z.string(),
+});
+const AS_FOUND = `
+  select r.axle, r.side, r.pad, r.thickness_um / 1000.0::float8 as mm, g.name as gauge, p.name as by, r.measured_on::text as on
+  from reading r join inspection i on i.id = r.inspection_id join gauge g on g.id = i.gauge_id join person p on p.id = r.technician_id
+  where r.inspection_id = any(?::uuid[]) and r.thickness_um is not null
+    and not exists (select 1 from reading later where later.supersedes_id = r.id)
+  order by r.axle, r.side, r.pad`;
+
+/** The pads as they were found, wheel by wheel. */
+async function foundBlocks(em: EntityManager, { measured, scopes }: JobState): Promise<Block[]> {
+  const ids = [...measured].flatMap(([axle, { id }]) => (scopes.has(axle) ? [id] : []));
+  const readings = await rowsOf(em, ReadingSql, AS_FOUND, [uuidArray(ids)]);
+  const wheels = new Map<string, z.output<typeof ReadingSql>[]>();
+  for (const one of readings.filter(({ axle }) => scopes.has(axle))) {
+    const wheel = `axle ${one.axle} ${one.side}`;
+    wheels.set(wheel, [...(wheels.get(wheel) ?? []), one]);
+  }
+  if (wheels.size === 0) return [];
+  const of = (own: readonly z.output<typeof ReadingSql>[], pad: string) =>
+    own
+      .filter((one) => one.pad === pad)
+      .map(({ mm }) => `${mm.toFixed(1)} mm`)
+      .join(', ');
+  return [
+    { kind: 'heading', text: 'Pads as found' },
+    {
+      kind: 'table',
+      head: ['Wheel', 'Inner', 'Outer', 'Gauge', 'Measured'],
+      widths: ['*', 66, 66, 120, 130],
+      rows: [...wheels].map(([wheel, own]) => [
+        wheel,
+        of(own, 'inner'),
+        of(own, 'outer'),
+        own[0]?.gauge ?? '',
+        `${own[0]?.by ?? ''}, ${dayInWords(own[0]?.on ?? '')}`,
+      ]),
+    },
+  ];
 }
 
 function torqueBlocks(state: JobState): Block[] {
