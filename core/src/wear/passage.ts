@@ -52,17 +52,22 @@ export function firstPassage(
   const draws = commonDraws(count, size + 1, seed);
   const result = new Float64Array(count);
   const values = new Float64Array(size);
+  // Where the state is known outright, every draw of it is the same.
+  const certain = lower.every((value) => value === 0);
+  let leastOfState = Infinity;
   for (let i = 0; i < count; i += 1) {
     const row = i * (size + 1);
-    for (let j = 0; j < size; j += 1) {
-      let sum = valueAt(axle.mean, j);
-      for (let k = 0; k <= j; k += 1) sum += valueAt(lower, j * size + k) * valueAt(draws, row + k);
-      values[j] = sum;
+    if (i === 0 || !certain) {
+      for (let j = 0; j < size; j += 1) {
+        let sum = valueAt(axle.mean, j);
+        for (let k = 0; k <= j; k += 1) sum += valueAt(lower, j * size + k) * valueAt(draws, row + k);
+        values[j] = sum;
+      }
+      leastOfState = Infinity;
+      for (let p = 0; p < pads; p += 1)
+        leastOfState = Math.min(leastOfState, (valueAt(values, pads + p) - limitMm) / Math.exp(valueAt(values, p)));
     }
-    let least = Infinity;
-    for (let p = 0; p < pads; p += 1) {
-      least = Math.min(least, (valueAt(values, pads + p) - limitMm) / Math.exp(valueAt(values, p)));
-    }
+    let least = leastOfState;
     if (least > 0) {
       const periods = Math.max(0.25, least / noise.exposurePerPeriod);
       const thousandMiles = Math.max(0.25, least * noise.milesPerExposure);

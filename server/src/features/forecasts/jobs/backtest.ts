@@ -14,6 +14,7 @@ import {
 import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import type { VehicleRecord } from '../record.ts';
+import { askedOrKept } from './keptAnswers.ts';
 import type { Fleet } from './learnAppraisers.ts';
 
 const AHEAD = [
@@ -22,15 +23,35 @@ const AHEAD = [
   { upToMi: Infinity, label: 'over 8,000 mi' },
 ];
 
+/** What came of one vehicle's readings, foretold from those before them. */
+interface Backtested {
+  looks: BacktestedReading[];
+  residuals: Residual[];
+}
+
 /** Foretells every reading on record from those before it, and keeps how it came out. */
-export async function backtestFleet({ em, computer, records, today }: Fleet): Promise<void> {
+export async function backtestFleet({ em, computer, records, today, tools }: Fleet): Promise<void> {
   const context = await loadForecastContext(em);
-  const perVehicle = await computer.backtest(records, (record) => vehicleInputOf(record, context, today));
-  const all = perVehicle.flat();
-  const classOf = new Map(perVehicle.flatMap((own, v) => own.map(({ id }) => [id, records[v]?.model.class ?? ''])));
-  const residuals = records.flatMap((record, v) =>
-    residualsOf(record, vehicleInputOf(record, context, today), perVehicle[v] ?? []),
+  const perVehicle = await askedOrKept(em, {
+    kind: 'backtest',
+    items: records,
+    recordOf: (record) => record,
+    context,
+    today,
+    drifts: true,
+    ask: async (asked) => {
+      const backtested = await computer.backtest(asked, (record) => vehicleInputOf(record, context, today), tools);
+      return asked.map((record, v): Backtested => {
+        const looks = backtested[v] ?? [];
+        return { looks, residuals: residualsOf(record, vehicleInputOf(record, context, today), looks) };
+      });
+    },
+  });
+  const all = perVehicle.flatMap(({ looks }) => looks);
+  const classOf = new Map(
+    perVehicle.flatMap(({ looks }, v) => looks.map(({ id }) => [id, records[v]?.model.class ?? ''])),
   );
+  const residuals = perVehicle.flatMap((own) => own.residuals);
   const detail: KeptValidation = {
     strains: strainsOf(checkedLooks(residuals)),
     all: summariseBacktest(all) ?? null,

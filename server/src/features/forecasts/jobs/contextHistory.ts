@@ -6,7 +6,7 @@ import { loadForecastContext } from '../queries/context.ts';
 import { ContextHistoryEntity } from '../entities.ts';
 import { contextOf, type KeptContext, MONTH_DAYS } from '../queries/keptContext.ts';
 import type { Fleet } from './learnAppraisers.ts';
-import { taughtBy } from './learnFleet.ts';
+import { lessonsOf, taughtBy } from './learnFleet.ts';
 
 /**
  * Keeps what the fleet had taught by today, so that a mark can be explained against that of a month ago. Where nothing
@@ -25,7 +25,7 @@ export async function rememberContext(fleet: Fleet): Promise<void> {
     appraiserOf: () => UNKNOWN_APPRAISER,
     drift: new Map<string, number>(),
   };
-  const { appraisers, groups } = await taughtBy(back, blank);
+  const { appraisers, groups } = await taughtBy(back, await lessonsOf(back, records, blank), blank);
   const known = new Map(appraisers.appraisers.map((appraiser) => [appraiser.key, appraiser]));
   const appraiserOf = (key: string): Appraiser => known.get(key) ?? UNKNOWN_APPRAISER;
   const learnt = { ...context, priors: (modelId: string, axle: number) => groups.get(`${modelId}/${axle}`)?.prior };

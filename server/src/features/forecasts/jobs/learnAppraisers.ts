@@ -18,6 +18,7 @@ import type { ComputeOptions, Computer } from '../computer.ts';
 import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import type { VehicleRecord } from '../record.ts';
+import { askedOrKept } from './keptAnswers.ts';
 
 /** The whole fleet, and what computes it. */
 export interface Fleet {
@@ -129,11 +130,20 @@ export async function learnDrift({ em, computer, records, today, tools }: Fleet)
       row.biasMm,
     ]),
   );
-  const evidence = await computer.appraisers(
-    records,
-    (record) => byQuarter(vehicleInputOf(record, context, today), context.appraiserOf),
-    tools,
-  );
+  const evidence = await askedOrKept(em, {
+    kind: 'quarters',
+    items: records,
+    recordOf: (record) => record,
+    context,
+    today,
+    drifts: false,
+    ask: (asked) =>
+      computer.appraisers(
+        asked,
+        (record) => byQuarter(vehicleInputOf(record, context, today), context.appraiserOf),
+        tools,
+      ),
+  });
   const keys = [...new Set(evidence.flatMap(({ appraisers }) => appraisers))].sort();
   const parts = keys.map((key): PeriodPart => {
     const { appraiser, quarter } = partsOfPeriod(key);

@@ -1,19 +1,22 @@
-import { learnFrom, type FleetLearning, type WearPrior } from '@mile-mark/core';
+import { learnFrom, type FleetLearning, type Lesson, type WearPrior } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { partsOfAppraiser, studyEvidenceOf } from '../../gauges/index.ts';
 import { WearGroupEntity } from '../entities.ts';
 import { type InputContext, vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
+import type { VehicleRecord } from '../record.ts';
+import { askedOrKept } from './keptAnswers.ts';
 import { type Fleet, saveAppraisers } from './learnAppraisers.ts';
 
 const groupOf = (modelId: string, axle: number) => `${modelId}/${axle}`;
 
-/** What the whole fleet's readings and the gauge studies teach, asked with what the context knows; nothing is saved. */
-export async function taughtBy(
-  { em, computer, records, today, tools }: Fleet,
+/** What each vehicle teaches, asked with what the context knows. */
+export async function lessonsOf(
+  { computer, today, tools }: Fleet,
+  records: readonly VehicleRecord[],
   context: InputContext,
-): Promise<FleetLearning> {
-  const lessons = await computer.lessons(
+): Promise<Lesson[]> {
+  return computer.lessons(
     records,
     (record) => ({
       input: vehicleInputOf(record, context, today),
@@ -21,6 +24,14 @@ export async function taughtBy(
     }),
     tools,
   );
+}
+
+/** What the lessons of a whole fleet and the gauge studies teach together. */
+export async function taughtBy(
+  { em, records }: Fleet,
+  lessons: readonly Lesson[],
+  context: InputContext,
+): Promise<FleetLearning> {
   const studies = await studyEvidenceOf(em, context.appraiserOf);
   const heavy = new Set(records.filter(({ model }) => model.class === 'heavy').map(({ model }) => model.id));
   const keys = [...new Set([...lessons, ...studies].flatMap(({ appraisers }) => appraisers))].sort();
@@ -42,8 +53,18 @@ export async function taughtBy(
  * @returns whether it taught anything new
  */
 export async function learnFleet(fleet: Fleet, damped: boolean): Promise<boolean> {
-  const { em } = fleet;
-  const { appraisers, groups } = await taughtBy(fleet, await loadForecastContext(em));
+  const { em, records, today } = fleet;
+  const context = await loadForecastContext(em);
+  const lessons = await askedOrKept(em, {
+    kind: 'lesson',
+    items: records,
+    recordOf: (record) => record,
+    context,
+    today,
+    drifts: true,
+    ask: (asked) => lessonsOf(fleet, asked, context),
+  });
+  const { appraisers, groups } = await taughtBy(fleet, lessons, context);
   const levels = await saveGroups(em, groups, damped);
   return (await saveAppraisers(em, appraisers, damped)) || levels;
 }

@@ -75,25 +75,38 @@ async function refreshRecords({ em, computer, records, today, tools }: Fleet, co
   const jobs = records.map((record) => ({ record, hash: hashOf(taskOf({ record })) }));
   const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
   const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
-  const forecasts = await computer.forecasts(changed, taskOf, tools);
+  const save = async (part: typeof changed, forecasts: readonly VehicleForecast[]) =>
+    em.transactional((inner) =>
+      saveForecasts(
+        inner,
+        part.map((job, k) => ({ ...job, forecast: forecasts[k] as VehicleForecast })),
+        today,
+      ),
+    );
+  // A part is saved while the next is computed: the forecasts of a large fleet are never all in memory at once.
+  let waiting: { part: typeof changed; forecasts: VehicleForecast[] } | undefined;
+  for (let i = 0; i < changed.length; i += PART) {
+    const part = changed.slice(i, i + PART);
+    const progress = (done: number) => tools.progress?.(i + done, changed.length);
+    const [forecasts] = await Promise.all([
+      computer.forecasts(part, taskOf, { ...tools, progress }),
+      waiting && save(waiting.part, waiting.forecasts),
+    ]);
+    waiting = { part, forecasts };
+  }
+  if (waiting) await save(waiting.part, waiting.forecasts);
   await em.transactional(async (inner) => {
-    for (let i = 0; i < changed.length; i += SAVE_CHUNK) {
-      const part = changed
-        .slice(i, i + SAVE_CHUNK)
-        .map((job, k) => ({ ...job, forecast: forecasts[i + k] as VehicleForecast }));
-      await saveForecasts(inner, part, today);
-    }
-    for (const { record } of unchanged) {
-      await inner.execute('update vehicle_forecast set input_rev = greatest(input_rev, ?) where vehicle_id = ?', [
-        record.inputRev,
-        record.id,
-      ]);
-    }
+    await inner.execute(
+      `update vehicle_forecast f set input_rev = greatest(f.input_rev, t.input_rev)
+       from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int) where f.vehicle_id = t.vehicle_id and f.input_rev < t.input_rev`,
+      [JSON.stringify(unchanged.map(({ record }) => ({ vehicle_id: record.id, input_rev: record.inputRev })))],
+    );
     await inner.execute(`select nextval('forecast_serial')`);
   });
 }
 
-const SAVE_CHUNK = 100;
+/** Vehicles whose forecasts are computed, and then saved, together. */
+const PART = 100;
 
 function hashOf({ input, policy }: { input: VehicleInput; policy: RiskPolicy }): string {
   return createHash('sha256')
