@@ -70,6 +70,8 @@ async function settle(today: string): Promise<void> {
   throw new Error('it does not come to rest');
 }
 
+const back = (days: number) => dateOfDay(dayNumber(DEMO_TODAY) - days);
+const MEASURED = { mphBeforeStop: 35, payloadShare: 0.35, descentMPerMile: 12, retarderShare: 0.15, towedKg: 900 };
 const tomorrow = dateOfDay(dayNumber(DEMO_TODAY) + 1);
 
 describe('what vehicles answered is kept', () => {
@@ -103,11 +105,12 @@ describe('what vehicles answered is kept', () => {
          'thickness_um', r.thickness_um - 400))).* from reading r where r.id = ?`,
       [one?.id],
     );
+    // New pads went on in the middle of a record, on the day of a look.
     await both(
       `insert into service (id, vehicle_id, axle, fitted_on, odometer_m, fitted, recorded_by, recorded_at)
-       select md5('kept')::uuid, v.id, 1, ?::date, (select max(i.odometer_m) + 900000 from inspection i where i.vehicle_id = v.id), 'pads',
-         (select id from person order by name limit 1), now() from vehicle v order by v.unit limit 1`,
-      [DEMO_TODAY],
+       select md5('kept')::uuid, i.vehicle_id, 1, i.measured_on, i.odometer_m, 'pads', i.technician_id, now() from inspection i
+       where i.vehicle_id = (select id from vehicle order by unit limit 1)
+       order by i.measured_on offset (select count(*) / 2 from inspection h where h.vehicle_id = (select id from vehicle order by unit limit 1)) limit 1`,
     );
     const asked = await night(tomorrow);
     expect(asked.lessons).toBeGreaterThan(0);
@@ -116,6 +119,13 @@ describe('what vehicles answered is kept', () => {
   }, 240_000);
 
   it('and something dated ahead comes to count on its day', async () => {
+    // Measured until the spring, and its looks since lie on the level of that; a duty is stated from the day after tomorrow.
+    for (let k = 0; k < 8; k += 1)
+      await both(
+        `insert into measured_duty (vehicle_id, from_date, to_date, days, miles, duty) select v.id, ?::date, ?::date, 28, 1700, ?::jsonb
+         from vehicle v order by v.unit desc limit 1`,
+        [back(484 - 28 * k), back(456 - 28 * k), JSON.stringify({ ...MEASURED, stopsPerMile: 4 + (k % 2) })],
+      );
     await settle(tomorrow);
     const day = dateOfDay(dayNumber(tomorrow) + 2);
     await both(
@@ -131,7 +141,8 @@ describe('what vehicles answered is kept', () => {
     await night(tomorrow);
     await alike();
     await settle(tomorrow);
-    await night(day);
+    // Its record is the same as yesterday, and yet it is asked again.
+    expect((await night(day)).backtest).toBe(1);
     await alike();
     await night(dateOfDay(dayNumber(day) + 5));
     await alike();

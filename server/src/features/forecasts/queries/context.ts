@@ -3,6 +3,7 @@ import {
   DEFAULT_DUTY_PROCESS,
   DEFAULT_WEAR_PROCESS,
   driftOffsets,
+  type DutyProcess,
   UNKNOWN_APPRAISER,
   type WearProcess,
   type Widening,
@@ -52,7 +53,7 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
     rules: limits.map(limitRuleOf),
     settings,
     marginShare: settings.marginShare,
-    processOf: (name) => processes.find((row) => row.class === name) ?? DEFAULT_DUTY_PROCESS,
+    processOf: (name) => dutyProcessOf(processes.find((row) => row.class === name)),
     wearProcessOf: (name) => wearProcessOf(wear.find((row) => row.class === name)),
     wideningOf: (name) => wideningOf(calibrations.filter((row) => row.class === name)),
     drift: driftOffsets(
@@ -65,6 +66,12 @@ export async function loadForecastContext(em: EntityManager): Promise<ForecastCo
     priors: (modelId, axle) => byKey.get(`${modelId}/${axle}`),
     appraiserOf,
   };
+}
+
+function dutyProcessOf(row: DutyProcess | undefined): DutyProcess {
+  if (!row) return DEFAULT_DUTY_PROCESS;
+  const { blockSd, hazard, routeMean, routeSd } = row;
+  return { blockSd, hazard, routeMean, routeSd };
 }
 
 function wearProcessOf(row: WearProcess | undefined): WearProcess {
