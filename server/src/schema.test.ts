@@ -68,6 +68,7 @@ describe('the entities', () => {
       'job_axle.job_id',
       'job_person.job_id',
       'job_person.person_id',
+      'kept_answer.vehicle_id',
       'measured_duty.vehicle_id',
       'reading.supersedes_id',
       'reading_doubt.reading_id',

@@ -180,3 +180,15 @@ export const ContextHistoryEntity = defineEntity({
   },
 });
 export type ContextHistoryRow = InferEntity<typeof ContextHistoryEntity>;
+
+/** What a vehicle answered to a question of the fleet's learning, and the word of all that the answer hangs on. */
+export const KeptAnswerEntity = defineEntity({
+  name: 'KeptAnswer',
+  tableName: 'kept_answer',
+  properties: {
+    vehicleId: p.uuid().primary(),
+    kind: p.text().primary(),
+    key: p.text(),
+    answer: p.json<unknown>(),
+  },
+});

@@ -1,8 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { dateOfDay, dayNumber } from '@mile-mark/core';
-import { DEMO_TODAY } from '../../demo/cast.ts';
 import type { Orm } from '../../platform/db/orm.ts';
-import { createDemoDatabase, localComputer } from '../../testing/app.ts';
+import { createDemoDatabase, localComputer, TODAY } from '../../testing/app.ts';
 import type { Computer } from './computer.ts';
 import { refreshFleet } from './index.ts';
 
@@ -70,17 +69,17 @@ async function settle(today: string): Promise<void> {
   throw new Error('it does not come to rest');
 }
 
-const back = (days: number) => dateOfDay(dayNumber(DEMO_TODAY) - days);
+const back = (days: number) => dateOfDay(dayNumber(TODAY) - days);
 const MEASURED = { mphBeforeStop: 35, payloadShare: 0.35, descentMPerMile: 12, retarderShare: 0.15, towedKg: 900 };
-const tomorrow = dateOfDay(dayNumber(DEMO_TODAY) + 1);
+const tomorrow = dateOfDay(dayNumber(TODAY) + 1);
 
 describe('what vehicles answered is kept', () => {
   it('and comes to what asking all of them would: at first, and when nothing happened', async () => {
-    await night(DEMO_TODAY);
+    await night(TODAY);
     await alike();
-    await settle(DEMO_TODAY);
+    await settle(TODAY);
     await alike();
-    expect(await night(DEMO_TODAY)).toMatchObject({ lessons: 0, appraisers: 0, foresee: 0, backtest: 0, forecasts: 0 });
+    expect(await night(TODAY)).toMatchObject({ lessons: 0, appraisers: 0, foresee: 0, backtest: 0, forecasts: 0 });
   }, 240_000);
 
   it('over midnight: only forecasts are made again', async () => {

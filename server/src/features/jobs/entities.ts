@@ -162,3 +162,16 @@ export const ShopPolicyEntity = defineEntity({
     at: p.datetime().onCreate(() => new Date()),
   },
 });
+
+/** What a step took on closed cards of a class of vehicle: sums of ln(minutes ÷ usual) and of its square over jobs. */
+export const StepTimeEntity = defineEntity({
+  name: 'StepTime',
+  tableName: 'step_time',
+  properties: {
+    class: p.text().primary(),
+    step: p.text().primary(),
+    n: p.integer(),
+    sumLn: p.double(),
+    sumLn2: p.double().name('sum_ln2'),
+  },
+});

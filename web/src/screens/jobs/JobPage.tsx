@@ -92,11 +92,12 @@ function Verbs({ job, me }: { job: JobDetail; me: Me }) {
     move.mutate(
       { id, verb: 'start', revision: job.revision },
       {
-        onSuccess: async () => {
+        onSuccess: () => {
           renew();
           // What this page read of the card is of a job that was not begun: nothing could be signed on it.
-          await queries.refetchQueries({ queryKey: ['jobCard', { id: job.id }] });
-          void navigate(`/jobs/${job.id}/card`);
+          void queries
+            .refetchQueries({ queryKey: ['jobCard', { id: job.id }] })
+            .then(() => navigate(`/jobs/${job.id}/card`));
         },
         onError: (error) => toast(error.message),
       },

@@ -5,12 +5,12 @@ import { useMe, useSession } from '../../api/people.ts';
 import { useBenchOfVehicle } from '../../api/specifications.ts';
 import { benchOfUnit, useBench } from '../../stores/bench.ts';
 import { chooseDepot, depotOfDevice } from '../../stores/depot.ts';
-import { formatDate, formatTime } from '../../ui/format.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
 import { BenchSheet } from './BenchSheet.tsx';
 import { Calculator } from './Calculator.tsx';
+import { Kept } from './Kept.tsx';
 import { type DeskProps, NextInDepot } from './NextInDepot.tsx';
 import { parseAsked } from './find.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
@@ -237,15 +237,5 @@ function AxleChoice(props: { axles: number[]; chosen: number; onChoose: (axle: n
         </Button>
       ))}
     </div>
-  );
-}
-
-/** That what is shown is what the device kept, and of when. */
-function Kept({ at }: { at: string | undefined }) {
-  return (
-    <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1 print:border-black">
-      No network: what this device kept
-      {at && ` on ${formatDate(at)} at ${formatTime(at)}`}. A specification may have changed since.
-    </p>
   );
 }

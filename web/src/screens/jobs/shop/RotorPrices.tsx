@@ -46,22 +46,27 @@ function typedOf({ rotorPrices }: SettingsView): Typed {
   };
 }
 
+/** The settings with the prices as they were typed. */
+function changeOf(settings: SettingsView, typed: Typed) {
+  const minor = (name: string) => Math.round((figureOf(typed[name] ?? '', { thousandsLikely: true }) ?? NaN) * 100);
+  const own = (of: string) => Object.fromEntries(ROWS.map(({ what }) => [what, minor(`${of}.${what}`)]));
+  return SettingsChange.safeParse({
+    ...settings,
+    riskTargetHeavy: settings.riskTargetHeavy ?? settings.riskTarget,
+    rotorPrices: {
+      light: own('light'),
+      heavy: own('heavy'),
+      discountPerYear: (figureOf(typed.discountPerYear ?? '') ?? NaN) / 100,
+    },
+  });
+}
+
 function Prices({ settings, changes }: { settings: SettingsView; changes: boolean }) {
   const change = useChangeSettings();
   const [typed, setTyped] = useState(() => typedOf(settings));
   const [wrong, setWrong] = useState<Typed>({});
   const keep = () => {
-    const minor = (name: string) => Math.round((figureOf(typed[name] ?? '', { thousandsLikely: true }) ?? NaN) * 100);
-    const own = (of: string) => Object.fromEntries(ROWS.map(({ what }) => [what, minor(`${of}.${what}`)]));
-    const parsed = SettingsChange.safeParse({
-      ...settings,
-      riskTargetHeavy: settings.riskTargetHeavy ?? settings.riskTarget,
-      rotorPrices: {
-        light: own('light'),
-        heavy: own('heavy'),
-        discountPerYear: (figureOf(typed.discountPerYear ?? '') ?? NaN) / 100,
-      },
-    });
+    const parsed = changeOf(settings, typed);
     if (!parsed.success) {
       setWrong(
         Object.fromEntries(
