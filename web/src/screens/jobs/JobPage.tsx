@@ -9,7 +9,6 @@ import { actionInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { useJob, useMoveJob } from '../../api/jobs.ts';
 import { useMe } from '../../api/people.ts';
 import { pathOf } from '../../api/request.ts';
-import { useCard } from '../../stores/card.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
 import { formatDate, formatMiles, formatTime } from '../../ui/format.ts';
@@ -17,7 +16,7 @@ import { useNewId } from '../../ui/useNewId.ts';
 import { ChangeScope } from './ChangeScope.tsx';
 import { DriveNotice } from './DriveNotice.tsx';
 import { MoveJob } from './MoveJob.tsx';
-import { Needs } from './Needs.tsx';
+import { Takes } from './Needs.tsx';
 import { placeOf, SEVERITY_WORDS, standsInWords } from './words.ts';
 
 /** One job: why, decided, booked, done, signed, in order; and what can be done with it now. */
@@ -166,18 +165,6 @@ function AxleScope({ axle, job, me }: { axle: JobDetail['axles'][number]; job: J
 function whyOf(job: JobDetail, axle: number, action: string): string {
   const own = job.because.filter((one) => one.axle === axle && one.action === action);
   return own.map(({ text }) => text).join(' ');
-}
-
-/** What the job takes, as its card has it. */
-function Takes({ id }: { id: string }) {
-  const card = useCard(id);
-  if (!card.data) return card.isLoadingError ? <p role="alert">{card.error.message}</p> : null;
-  return (
-    <section aria-label="What it takes">
-      <h2 className="mb-1 font-semibold">What it takes</h2>
-      <Needs needs={card.data.card.needs} />
-    </section>
-  );
 }
 
 function Open({ job }: { job: JobDetail }) {

@@ -1,9 +1,22 @@
 import type { ReactNode } from 'react';
 import type { JobNeeds } from '@mile-mark/contract/jobs';
+import { useCard } from '../../stores/card.ts';
 import { kitLineInWords, minutesInWords } from '@mile-mark/contract/words';
 
+/** What the job takes, as its card has it. */
+export function Takes({ id }: { id: string }) {
+  const card = useCard(id);
+  if (!card.data) return card.isLoadingError ? <p role="alert">{card.error.message}</p> : null;
+  return (
+    <section aria-label="What it takes">
+      <h2 className="mb-1 font-semibold">What it takes</h2>
+      <Needs needs={card.data.card.needs} />
+    </section>
+  );
+}
+
 /** What a job takes: parts by axle, tools, wrenches, where it is lifted, how long it is likely to take. */
-export function Needs({ needs }: { needs: JobNeeds }) {
+function Needs({ needs }: { needs: JobNeeds }) {
   const axles = [...new Set(needs.kit.map(({ axle }) => axle))];
   return (
     <dl className="grid grid-cols-[7rem_1fr] gap-x-3 gap-y-1">

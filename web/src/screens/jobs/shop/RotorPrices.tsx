@@ -61,6 +61,16 @@ function changeOf(settings: SettingsView, typed: Typed) {
   });
 }
 
+/** What each field that is refused accepts, by its name. */
+function refusalsOf(issues: readonly { path: PropertyKey[] }[]): Typed {
+  return Object.fromEntries(
+    issues.map(({ path }) => {
+      const name = path.slice(1).join('.');
+      return [name, name === 'discountPerYear' ? '0 to 50 % is accepted.' : 'An amount such as 310.00 is accepted.'];
+    }),
+  );
+}
+
 function Prices({ settings, changes }: { settings: SettingsView; changes: boolean }) {
   const change = useChangeSettings();
   const [typed, setTyped] = useState(() => typedOf(settings));
@@ -68,17 +78,7 @@ function Prices({ settings, changes }: { settings: SettingsView; changes: boolea
   const keep = () => {
     const parsed = changeOf(settings, typed);
     if (!parsed.success) {
-      setWrong(
-        Object.fromEntries(
-          parsed.error.issues.map(({ path }) => {
-            const name = path.slice(1).join('.');
-            return [
-              name,
-              name === 'discountPerYear' ? '0 to 50 % is accepted.' : 'An amount such as 310.00 is accepted.',
-            ];
-          }),
-        ),
-      );
+      setWrong(refusalsOf(parsed.error.issues));
       return;
     }
     setWrong({});
