@@ -220,6 +220,8 @@ export const JobProposal = z.object({
       axle: z.int(),
       markDate: z.string().nullable(),
       scope: z.array(ScopeItem),
+      /** Where no rule asks for anything: what goes with new pads that a person asks for. */
+      withPads: z.array(ScopeItem),
       /** What each rule that fired was given, in words. */
       because: z.array(z.object({ rule: z.string(), action: JobAction, text: z.string() })),
       rotors: z.array(RotorAlternative),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import { buildOf } from './build.ts';
-import { FINDING_CATALOGUE, type Complaint } from './catalogue.ts';
+import { FINDING_CATALOGUE, type Complaint, type JobAction } from './catalogue.ts';
 import { decide } from './decide.ts';
 import { DEFAULT_POLICY } from './policy.ts';
 import { RULE_IDS, type AxleFacts } from './rules.ts';
@@ -62,6 +62,7 @@ const GIVENS: [RegExp, (facts: AxleFacts, found: string[]) => Partial<AxleFacts>
     /^find (left|right) (\w+) (.+)$/,
     ({ findings }, [side, item = '', state = '']) => ({ findings: [...findings, { side: side as Side, item, state }] }),
   ],
+  [/^asked (.+)$/, ({ asked = [] }, [action]) => ({ asked: [...asked, action as JobAction] })],
   [/^complaint (.+)$/, (_, [kind]) => ({ complaints: [kind as Complaint] })],
   [/^fluid (.+)$/, (_, [fluid]) => ({ fluid: fluid as AxleFacts['fluid'] })],
   [/^sensor (left|both)$/, ({ build }, [sensor]) => ({ build: { ...build, sensor: sensor as 'left' | 'both' } })],

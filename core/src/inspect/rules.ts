@@ -38,6 +38,8 @@ export interface AxleFacts {
   findings: readonly { side: Side | null; item: string; state: string }[];
   complaints: readonly Complaint[];
   fluid: 'as worn' | 'leak suspected' | 'topped up' | undefined;
+  /** What a person asks for besides: what goes with it is asked for by the rules. */
+  asked?: readonly JobAction[] | undefined;
   life: PadLife;
   prices: RotorPrices | undefined;
   policy: ShopPolicy;
@@ -66,8 +68,11 @@ export const belowLaw = (facts: Pick<AxleFacts, 'pads' | 'law'>) =>
   facts.law !== null &&
   facts.pads.some(({ mm }) => (facts.law?.equalityPasses ? mm < facts.law.leastMm : mm <= (facts.law?.leastMm ?? 0)));
 
+const asks = ({ asked }: AxleFacts, ...actions: JobAction[]) => actions.find((action) => asked?.includes(action));
+
 /** Whether new pads go on for their own sake. */
 const changesPads = (facts: AxleFacts) =>
+  asks(facts, 'pads') !== undefined ||
   thinnest(facts) <= facts.limitMm ||
   belowLaw(facts) ||
   (facts.daysToMark ?? Infinity) <= SOON_DAYS ||
@@ -132,7 +137,7 @@ function rotorsChosen(
 
 /** Whether new pads go on at all: new or machined rotors get them too. */
 const getsPads = (facts: AxleFacts) => {
-  const action = rotorsChosen(facts)?.action;
+  const action = asks(facts, 'rotors new', 'rotors machined') ?? rotorsChosen(facts)?.action;
   return changesPads(facts) || action === 'rotors new' || action === 'rotors machined';
 };
 
@@ -194,9 +199,10 @@ export const RULES = [
   },
   {
     id: 'calipers in pairs',
-    fires: ({ policy, findings }) => {
-      const own = findings.filter(({ item, state }) => findingOf(item, state)?.actions?.includes('calipers'));
-      if (own.length === 0 || policy.calipers !== 'in pairs') return none;
+    fires: (facts) => {
+      const { policy, findings } = facts;
+      const found = findings.some(({ item, state }) => findingOf(item, state)?.actions?.includes('calipers'));
+      if ((!found && !asks(facts, 'calipers')) || policy.calipers !== 'in pairs') return none;
       return SIDES.flatMap((side) =>
         (['calipers', 'bleed'] as const).map((action) => ({
           action,
@@ -217,7 +223,8 @@ export const RULES = [
   {
     id: 'rotors',
     fires: (facts) => {
-      const chosen = rotorsChosen(facts);
+      // A person who asks for one way of it has weighed the others.
+      const chosen = asks(facts, 'rotors new', 'rotors machined', 'rotors scuffed') ? undefined : rotorsChosen(facts);
       if (!chosen) return none;
       const { failing, action, always } = chosen;
       const forbids = facts.findings.some(
@@ -232,7 +239,7 @@ export const RULES = [
   {
     id: 'pads with rotors',
     fires: (facts) => {
-      const action = rotorsChosen(facts)?.action;
+      const action = asks(facts, 'rotors new', 'rotors machined') ?? rotorsChosen(facts)?.action;
       const newFaces = action === 'rotors new' || action === 'rotors machined';
       return newFaces && !changesPads(facts) ? once('pads', true, { rotors: action }) : none;
     },

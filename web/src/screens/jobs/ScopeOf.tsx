@@ -15,12 +15,18 @@ interface Props {
 
 /** What the rules ask for at an axle, each with its reason; what is no must may be left out with one. */
 export function ScopeOf({ axle, currency, left, onLeft }: Props) {
-  if (axle.scope.length === 0)
-    return <p className="mt-1 ml-7 text-soft">No rule asks for anything here yet; booked by hand, it gets new pads.</p>;
+  const byHand = axle.scope.length === 0;
+  const items = byHand ? axle.withPads : axle.scope;
   return (
     <div className="mt-2 ml-7 flex flex-col gap-2">
+      {byHand && (
+        <p className="text-soft">
+          No rule asks for anything here yet; booked by hand, it gets <strong className="text-ink">new pads</strong>
+          {items.length > 0 ? ', and with them:' : '.'}
+        </p>
+      )}
       <ul className="flex flex-col gap-1.5">
-        {axle.scope.map((item) => {
+        {items.map((item) => {
           const out = left[item.action] !== undefined;
           const why = axle.because.filter(({ action }) => action === item.action).map(({ text }) => text);
           return (

@@ -63,11 +63,11 @@ export const addJob = command({
   },
 });
 
-/** An axle's scope: proposed by the rules, less what is declined (never what is mandatory), and what is added. */
+/** An axle's scope: proposed by the rules, less what is declined (never what is mandatory), what is added, and what goes with it. */
 function scopeAsked({ axle, added, declined }: Input['axles'][number], facts: VehicleFacts, field: string) {
   const own = facts.axles.get(axle);
   if (!own) throw invalidField(`${field}.axle`, `This model has no axle ${axle}.`);
-  const decision = decide(own);
+  const decision = decide({ ...own, asked: added.map(({ action }) => action) });
   const proposed = scopeOf(decision);
   declined.forEach(({ action }, index) => {
     const item = proposed.find((one) => one.action === action);

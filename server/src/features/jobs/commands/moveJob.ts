@@ -1,6 +1,6 @@
 import { mayDo } from '@mile-mark/contract';
 import type { JobMove, JobRow, JobState, ScopeChange, ScopeItem } from '@mile-mark/contract/jobs';
-import { afterMove, isOpen } from '@mile-mark/core';
+import { afterMove, decide, isOpen, type JobAction } from '@mile-mark/core';
 import type { z } from 'zod';
 import { jobMoved } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
@@ -8,8 +8,10 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { ModelEntity, VehicleEntity } from '../../register/index.ts';
 import { JobAxleEntity, JobEntity, JobMoveEntity, type JobEntityRow } from '../entities.ts';
+import { vehicleFacts } from '../facts.ts';
 import { listJobs } from '../queries/jobs.ts';
 import { policyOfModel } from '../queries/policy.ts';
+import { scopeOf } from '../queries/proposal.ts';
 import { bookPeople } from './people.ts';
 
 type Move = z.output<typeof JobMove> & { jobId: string };
@@ -97,6 +99,9 @@ export const changeScope = command({
     if (!wanted && had?.mandatory)
       throw invalidField('action', `“${action}” is asked for by law or limit and can’t be left out.`);
     const rest = scope.filter((one) => one.action !== action);
+    const follows = wanted ? await followingFrom(em, job, { axle, action, today }) : [];
+    const known = new Set([action, ...scope.map((one) => one.action), ...declined.map((one) => one.action)]);
+    const also = follows.filter((one) => !known.has(one.action));
     const item: ScopeItem = {
       action,
       sides: wider(had?.sides, sides),
@@ -108,7 +113,7 @@ export const changeScope = command({
       JobAxleEntity,
       { jobId, axle },
       {
-        scope: wanted ? [...rest, item] : rest,
+        scope: wanted ? [...rest, item, ...also] : rest,
         declined: wanted
           ? declined.filter((one) => one.action !== action)
           : [...declined, { action, rules: had?.rules ?? [], reason }],
@@ -120,7 +125,7 @@ export const changeScope = command({
       verb: wanted ? 'add' : 'leave out',
       fromState: job.state,
       toState: job.state,
-      detail: { axle, action, sides: item.sides, reason },
+      detail: { axle, action, sides: item.sides, reason, also },
       personId: actor.id,
       movedOn: today,
       at: new Date(),
@@ -135,6 +140,19 @@ export const changeScope = command({
     return { id };
   },
 });
+
+/** What the rules ask for once something is done at an axle, that they did not ask for before. */
+async function followingFrom(
+  em: EntityManager,
+  job: JobEntityRow,
+  { axle, action, today }: { axle: number; action: JobAction; today: string },
+): Promise<ScopeItem[]> {
+  const vehicle = await em.findOneOrFail(VehicleEntity, { id: job.vehicleId });
+  const facts = (await vehicleFacts(em, vehicle, today)).axles.get(axle);
+  if (!facts) return [];
+  const before = new Set(decide(facts).scope.map((one) => one.action));
+  return scopeOf(decide({ ...facts, asked: [action] })).filter((one) => !before.has(one.action));
+}
 
 /** Both wheels where either way of saying it names both, or each names another. */
 function wider(had: ScopeItem['sides'] | undefined, asked: ScopeItem['sides']): ScopeItem['sides'] {

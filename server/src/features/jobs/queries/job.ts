@@ -1,4 +1,4 @@
-import { JobAction, type JobDetail, type StoryLine } from '@mile-mark/contract/jobs';
+import { JobAction, ScopeItem, type JobDetail, type StoryLine } from '@mile-mark/contract/jobs';
 import { actionInWords, dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
@@ -156,13 +156,17 @@ function movesInWords(move: Move): StoryLine[] {
 
 const Changed = z.object({
   action: JobAction,
-  sides: z.union([z.literal('both'), z.array(z.enum(['left', 'right']))]),
+  sides: ScopeItem.shape.sides,
+  also: z.array(ScopeItem).default([]),
 });
 
-/** What was added or left out, with the wheel where it is of one. */
+/** What was added or left out, with the wheel where it is of one, and what the rules asked for with it. */
 function changedInWords(detail: Record<string, unknown>): string {
   const read = Changed.safeParse(detail);
-  return read.success ? actionInWords(read.data) : String(detail.action);
+  if (!read.success) return String(detail.action);
+  const { also } = read.data;
+  const besides = also.length > 0 ? `, and with it ${also.map(actionInWords).join(', ')},` : '';
+  return `${actionInWords(read.data)}${besides}`;
 }
 
 function entryLine(entry: EntryRow): StoryLine {

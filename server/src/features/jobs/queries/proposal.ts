@@ -81,11 +81,13 @@ export async function jobProposal(em: EntityManager, unit: string, today: string
     axles: facts.details.map((detail) => {
       const own = facts.axles.get(detail.axle) as AxleFacts;
       const decision = decide(own);
+      const byHand = decision.scope.length > 0 ? undefined : decide({ ...own, asked: ['pads'] });
       return {
         axle: detail.axle,
         markDate: detail.mark?.markDate ?? null,
         scope: scopeOf(decision),
-        because: becauseOf(decision),
+        withPads: byHand ? scopeOf(byHand) : [],
+        because: becauseOf(byHand ?? decision),
         rotors: decision.rotors.map(({ option, bar, thicknessMm, perMile }) => ({
           option,
           bar: bar ?? null,

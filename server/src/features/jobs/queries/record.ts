@@ -18,6 +18,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
   const detail = await jobDetail(em, id, today);
   const state = await loadJob(em, id);
   const photos = await em.find(JobPhotoEntity, { jobId: id }, { orderBy: { takenAt: 'asc' } });
+  const card = (await signedCard(em, id)) ?? cardRows(state);
   const signed = detail.story.filter(({ kind }) => kind === 'signed').at(-1);
   const blocks: Block[] = [
     {
@@ -40,7 +41,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
       head: ['When (UTC)', 'Who', '', 'What'],
       widths: [76, 82, 44, '*'],
       rows: detail.story
-        .filter(({ kind, text }) => kind !== 'done' || !isOnCard(state, text))
+        .filter(({ kind, text }) => kind !== 'done' || !isOnCard(card, text))
         .map(({ at, by, kind, text }) => [moment(at), by, kind, text]),
     },
     ...(await foundBlocks(em, state)),
@@ -50,7 +51,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
       kind: 'table',
       head: ['Step', 'What', 'Signed', 'Found or reached'],
       widths: [96, '*', 96, 96],
-      rows: (await signedCard(em, id)) ?? cardRows(state),
+      rows: card,
     },
     ...(detail.defects.length > 0
       ? [
@@ -90,9 +91,9 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
   };
 }
 
-/** Steps stand in the card’s own table; the story keeps what is said besides. */
-function isOnCard({ steps }: JobState, text: string): boolean {
-  return steps.some(({ id }) => text.startsWith(stepPlaceInWords(id))) && !text.includes('taken back');
+/** Steps stand in the card’s own table, as it was when it was signed; the story keeps what is said besides. */
+function isOnCard(card: readonly string[][], text: string): boolean {
+  return card.some(([place = '']) => text.startsWith(place)) && !text.includes('taken back');
 }
 
 /** The card as it was signed; undefined while the job is open. */
