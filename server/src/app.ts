@@ -1,6 +1,7 @@
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
+import compression from 'compression';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { pinoHttp } from 'pino-http';
@@ -91,6 +92,7 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
 }
 
 function serveInterface(app: Express, folder: string): void {
+  app.use(compression());
   app.use(
     '/assets',
     express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),

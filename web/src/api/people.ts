@@ -1,6 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Me, NewPerson, SessionState } from '@mile-mark/contract/people';
-import { isPassing } from './client.ts';
+import { ApiProblem, isPassing } from './client.ts';
 import { useItems, useSubmit } from './queries.ts';
 import { type BodyOf, request } from './request.ts';
 
@@ -8,9 +8,20 @@ import { type BodyOf, request } from './request.ts';
 const KEPT = 'mile-mark.session';
 const SESSION = ['sessionState', undefined];
 
-function keep(state: SessionState): SessionState {
-  if (state.me) localStorage.setItem(KEPT, JSON.stringify(state));
-  else localStorage.removeItem(KEPT);
+/** Who is signed in; `over` while their session has ended under their hands and the password is asked for again. */
+type Session = SessionState & { over?: true };
+
+/** Whom this page has been open for: what they typed stays until they are back or sign out. */
+let here: SessionState['me'] = null;
+
+function keep(state: SessionState): Session {
+  if (state.me) {
+    here = state.me;
+    localStorage.setItem(KEPT, JSON.stringify(state));
+    return state;
+  }
+  if (here) return { ...state, me: here, over: true };
+  localStorage.removeItem(KEPT);
   return state;
 }
 
@@ -23,7 +34,7 @@ export function useSession() {
       } catch (error) {
         const kept = localStorage.getItem(KEPT);
         if (!isPassing(error) || !kept) throw error;
-        return JSON.parse(kept) as SessionState;
+        return JSON.parse(kept) as Session;
       }
     },
     staleTime: 60_000,
@@ -38,10 +49,22 @@ export function useMe(): Me {
   return data.me;
 }
 
+/** The session has ended: it is asked anew who is signed in. */
+export function sessionEnded(queries: QueryClient): void {
+  if (here) void queries.invalidateQueries({ queryKey: SESSION });
+}
+
 /** A call that answers with who is signed in from then on. */
 function useSessionChange<Body>(change: (body: Body) => Promise<SessionState>) {
   const queries = useQueryClient();
-  return useMutation({ mutationFn: change, onSuccess: (state) => queries.setQueryData(SESSION, keep(state)) });
+  return useMutation({
+    mutationKey: ['signIn'],
+    mutationFn: change,
+    onSuccess: (state) => {
+      queries.setQueryData(SESSION, keep(state));
+      void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION[0] });
+    },
+  });
 }
 
 export const useSignIn = () => useSessionChange((body: BodyOf<'signIn'>) => request('signIn', { body }));
@@ -66,8 +89,16 @@ export function useSetPreferences() {
 export function useSignOut() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: () => request('signOut', {}),
+    mutationFn: async () => {
+      try {
+        await request('signOut', {});
+      } catch (error) {
+        // Signed out already: the session has ended.
+        if (!(error instanceof ApiProblem) || error.status !== 401) throw error;
+      }
+    },
     onSuccess: () => {
+      here = null;
       localStorage.removeItem(KEPT);
       queries.clear();
     },

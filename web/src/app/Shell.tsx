@@ -1,5 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { Navigate, NavLink, Outlet } from 'react-router';
+import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { type Action, mayDo } from '@mile-mark/contract';
 import type { SessionState } from '@mile-mark/contract/people';
 import { reach } from '../api/client.ts';
@@ -10,8 +10,10 @@ import { Button } from '../ui/Button.tsx';
 import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
 import { isForControl } from '../ui/typing.ts';
+import { SignInAgain } from '../screens/people/sign-in/SignInAgain.tsx';
 import { Help, WITHOUT_NETWORK } from './Help.tsx';
 import { useOffline, useSending } from './network.ts';
+import { usePageTitle } from './usePageTitle.ts';
 
 const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
@@ -28,6 +30,8 @@ const PLACES: { to: string; name: string; action?: Action }[] = [
 /** Frame of every screen after sign-in: the places, today, who is signed in, and the shortcuts. */
 export function Shell() {
   const session = useSession();
+  const { pathname, search } = useLocation();
+  usePageTitle(pathname);
   const [helpOpen, setHelpOpen] = useState(false);
   const cut = useOffline();
   const offline = !useSyncExternalStore(reach.subscribe, reach.get) || cut;
@@ -48,9 +52,14 @@ export function Shell() {
       </State>
     );
   }
-  const { me } = session.data;
-  if (!me) return <Navigate to="/sign-in" replace />;
-  return <Frame {...{ me, offline, helpOpen, setHelpOpen }} today={session.data.today} />;
+  const { me, over } = session.data;
+  if (!me) return <Navigate to="/sign-in" replace state={{ from: `${pathname}${search}` }} />;
+  return (
+    <>
+      <Frame {...{ me, offline, helpOpen, setHelpOpen }} today={session.data.today} />
+      {over && <SignInAgain me={me} />}
+    </>
+  );
 }
 
 interface FrameProps {
@@ -68,6 +77,12 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
   const waiting = useSending(me.id);
   return (
     <div className="flex h-full flex-col">
+      <a
+        href="#page"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-paint focus:p-2 focus:text-[#26282a]"
+      >
+        Skip to the page
+      </a>
       <header className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
         <span className="flex shrink-0 items-center gap-2 font-semibold tracking-wide">
           <img src="/mark.svg" alt="" className="h-6 w-6" />
@@ -119,7 +134,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
           </button>
         </div>
       </header>
-      <main className="min-h-0 flex-1">
+      <main id="page" tabIndex={-1} className="min-h-0 flex-1 outline-none">
         <Outlet />
       </main>
       <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline }} />

@@ -1,18 +1,29 @@
-import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { toast, Toaster } from 'sonner';
 import { ApiProblem, isPassing } from '../api/client.ts';
+import { sessionEnded } from '../api/people.ts';
 import { router } from './routes.tsx';
 import './theme.css';
 
-const queries = new QueryClient({
+/** Whether the server does not know who asks. */
+const isUnknown = (error: unknown): boolean => error instanceof ApiProblem && error.status === 401;
+
+const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({
     // What is on screen stays when fetching it again fails; that it may be old is said. A cut network has its banner.
     onError: (error, { state }) => {
+      if (isUnknown(error)) return sessionEnded(queries);
       if (state.data !== undefined && error instanceof ApiProblem)
         toast(`What is shown may be old: ${error.message}`, { id: 'old' });
+    },
+  }),
+  mutationCache: new MutationCache({
+    onError: (error, _form, _context, { options }) => {
+      // A wrong password is no session that ended.
+      if (isUnknown(error) && options.mutationKey?.[0] !== 'signIn') sessionEnded(queries);
     },
   }),
   defaultOptions: {

@@ -1,16 +1,25 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useForm } from 'react-hook-form';
-import { Navigate } from 'react-router';
-import type { z } from 'zod';
+import { Navigate, useLocation } from 'react-router';
+import { z } from 'zod';
+import type { Role } from '@mile-mark/contract';
 import { Credentials, FirstAccount } from '@mile-mark/contract/people';
 import { useFirstAccount, useSession, useSignIn } from '../../../api/people.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { State } from '../../../ui/State.tsx';
 
+/** Where somebody was going when they were asked to sign in: a path of this application. */
+const From = z.object({ from: z.string().regex(/^\/(?!\/)/) });
+
+/** Where each role begins its day. */
+const startOf = (role: Role): string => (role === 'technician' ? '/measure' : '/');
+
 /** Sign-in; where nobody has an account yet, the first person makes one. */
 export function SignIn() {
   const session = useSession();
+  const location = useLocation();
+  const from = From.safeParse(location.state as unknown).data?.from;
   if (session.isPending) return <State title="Loading" what="Asking the server." quiet />;
   if (session.isLoadingError) {
     return (
@@ -19,7 +28,7 @@ export function SignIn() {
       </State>
     );
   }
-  if (session.data.me) return <Navigate to="/" replace />;
+  if (session.data.me) return <Navigate to={from ?? startOf(session.data.me.role)} replace />;
   return (
     <div className="grid h-full grid-cols-1 md:grid-cols-[1fr_420px]">
       <section className="hidden flex-col justify-end bg-[#2b2d2f] p-12 text-[#f1efe9] md:flex" aria-hidden>
