@@ -2,7 +2,6 @@ import { choose } from './support/choose.mjs';
 /** Takes the pictures of docs/screenshots from a running demo: `npm start`, then `npm run screenshots`. */
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from './support/chromium.mjs';
-import { readFileSync } from 'node:fs';
 import path from 'node:path';
 
 const base = process.argv[2] ?? 'http://127.0.0.1:4600';
@@ -32,21 +31,10 @@ await desk.getByText('What would help').waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'gauges');
 
-await desk.goto(`${base}/gauges?view=studies`);
-await desk.getByRole('heading', { name: 'Plan a study' }).waitFor();
+await desk.goto(`${base}/jobs/learned`);
+await desk.getByText('Parts asked for half-way').waitFor();
 await desk.waitForTimeout(300);
-const known = desk.getByRole('link', { name: 'Published example' });
-if ((await known.count()) === 0) {
-  const csv = path.resolve(import.meta.dirname, 'fixtures/gauge-study.csv');
-  await desk
-    .getByLabel('Study as CSV')
-    .setInputFiles({ name: 'Published example.csv', mimeType: 'text/csv', buffer: readFileSync(csv) });
-  await desk.getByLabel('Values are deviations from known true thicknesses').check();
-  await desk.getByRole('button', { name: 'Take it in' }).click();
-} else await known.click();
-await desk.getByText('Analysis of variance').waitFor();
-await desk.waitForTimeout(300);
-await shoot(desk, 'study');
+await shoot(desk, 'learned');
 
 await desk.goto(`${base}/questions`);
 await desk.getByText('Said at the field').waitFor();
@@ -84,10 +72,6 @@ await desk.keyboard.press('b');
 await desk.getByRole('button', { name: 'Book it' }).waitFor();
 await desk.waitForTimeout(400);
 await shoot(desk, 'book-it');
-
-await desk.goto(`${base}/specifications?view=gaps`);
-await desk.getByText('First to need it').first().waitFor();
-await shoot(desk, 'gaps');
 
 const bench = await browser.newPage({ viewport: { width: 1024, height: 768 } });
 await bench.goto(`${base}/sign-in`);
