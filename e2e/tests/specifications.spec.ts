@@ -130,7 +130,7 @@ test('a sheet opens without a network, and says since when it was kept', async (
   await page.getByLabel(/^Unit number, and axle/).fill('V03 1');
   await page.keyboard.press('Enter');
   await expect(sheetOf(page, 'V03', 1)).toContainText('170 N·m');
-  await expect(page.getByText(/No network: what this device kept on \d{4}-/)).toBeVisible();
+  await expect(page.getByText(/No network: what this device kept on \d{1,2} \w+ \d{4} at \d\d:\d\d/)).toBeVisible();
   await page.getByLabel(/^Unit number, and axle/).fill('X99');
   await page.keyboard.press('Enter');
   await expect(page.getByText('X99 is not kept on this device')).toBeVisible();

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import supertest from 'supertest';
+import type { JobProposal } from '@mile-mark/contract/jobs';
 import type { Model } from '@mile-mark/contract/register';
 import type { Person } from '@mile-mark/contract/people';
 import { createTestApp, PASSWORD, type TestApp, TODAY } from '../../testing/app.ts';
@@ -144,11 +145,79 @@ describe('a technician who leaves while the card is open', () => {
     expect(items.find((one) => one.id === id)).toMatchObject({ signsIn: false, leftOn: TODAY });
   });
 
+  it('is one of two who end each other’s access at once: a coordinator stays', async () => {
+    const pair = await Promise.all(
+      ['Hedda Vorn', 'Ulf Stannic'].map(async (name) => {
+        const { id, agent } = await newcomer(name);
+        await sql(`update person set role = 'coordinator' where id = ?`, [id]);
+        return { id, agent };
+      }),
+    );
+    const [first, second] = pair;
+    if (!first || !second) throw new Error('two are needed');
+    const answers = await Promise.all([
+      first.agent.post(`/api/people/${second.id}/leaving`),
+      second.agent.post(`/api/people/${first.id}/leaving`),
+    ]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 401]);
+    const left = await sql<{ id: string }>('select id from person where left_on is not null and id in (?, ?)', [
+      first.id,
+      second.id,
+    ]);
+    expect(left).toHaveLength(1);
+  });
+
   it('is somebody else: nobody ends their own access, and only a coordinator ends another’s', async () => {
     const me = (await coordinator.get('/api/session')).body.me as { id: string };
     const own = await coordinator.post(`/api/people/${me.id}/leaving`);
     expect([own.status, own.body.errors?.[0]?.field]).toEqual([422, 'id']);
     await technician.post(`/api/people/${me.id}/leaving`).expect(403);
     await coordinator.post(`/api/people/${randomUUID()}/leaving`).expect(404);
+  });
+});
+
+describe('what a person asks for', () => {
+  const scopeOfJob = async (id: string) =>
+    (
+      (await coordinator.get(`/api/jobs/${id}`).expect(200)).body.axles[0].scope as {
+        action: string;
+        rules: string[];
+      }[]
+    ).map(({ action, rules }) => [action, rules[0] ?? 'by hand']);
+  it('brings what goes with it, which is proposed before and can be left out', async () => {
+    const { body } = await coordinator.get('/api/vehicles/V05/proposal').expect(200);
+    const [axle] = (body as JobProposal).axles.filter(({ scope }) => scope.length === 0);
+    if (!axle) throw new Error('an axle of V05 of which no rule asks anything');
+    const withPads = axle.withPads.map(({ action }) => action);
+    expect(withPads).toContain('hardware');
+    expect(axle.because.map(({ action }) => action)).toEqual(expect.arrayContaining(withPads));
+    const id = randomUUID();
+    const added = [{ action: 'pads', reason: 'booked by hand' }];
+    const declined = [{ action: 'hardware', reason: 'fitted last month' }];
+    await coordinator
+      .post('/api/jobs')
+      .send({ id, unit: 'V05', axles: [{ axle: axle.axle, added, declined }] })
+      .expect(201);
+    const scope = await scopeOfJob(id);
+    expect(scope).toContainEqual(['pads', 'by hand']);
+    expect(scope.map(([action]) => action)).not.toContain('hardware');
+    expect(scope).toHaveLength(withPads.length);
+    // New rotors get new pads; these are in already, and what was left out stays out.
+    await coordinator
+      .post(`/api/jobs/${id}/scope`)
+      .send({ id: randomUUID(), axle: axle.axle, action: 'calipers', wanted: true, reason: 'the left one sweats' })
+      .expect(201);
+    const after = await scopeOfJob(id);
+    expect(after).toEqual(
+      expect.arrayContaining([
+        ['calipers', 'by hand'],
+        ['bleed', 'calipers in pairs'],
+      ]),
+    );
+    expect(after.map(([action]) => action)).not.toContain('hardware');
+    const { story } = (await coordinator.get(`/api/jobs/${id}`)).body as { story: { text: string }[] };
+    expect(story.map(({ text }) => text).join(' ')).toContain(
+      'caliper, and with it bleed, added (the left one sweats)',
+    );
   });
 });

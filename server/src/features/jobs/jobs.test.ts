@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
-import type { JobProposal } from '@mile-mark/contract/jobs';
 import { JOB_MOVES, JOB_STATES } from '@mile-mark/core';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
 import { cardOf, entry, fillWorkshop, workThrough, write } from '../../testing/jobs.ts';
@@ -168,52 +167,6 @@ describe('the states of a job', () => {
         else await expect(attempt).rejects.toThrow(/illegal move/);
         await sql(`delete from job where id = ?`, [id]);
       }
-  });
-});
-
-describe('what a person asks for', () => {
-  const scopeOfJob = async (id: string) =>
-    (
-      (await coordinator.get(`/api/jobs/${id}`).expect(200)).body.axles[0].scope as {
-        action: string;
-        rules: string[];
-      }[]
-    ).map(({ action, rules }) => [action, rules[0] ?? 'by hand']);
-  it('brings what goes with it, which is proposed before and can be left out', async () => {
-    const { body } = await coordinator.get('/api/vehicles/V05/proposal').expect(200);
-    const [axle] = (body as JobProposal).axles.filter(({ scope }) => scope.length === 0);
-    if (!axle) throw new Error('an axle of V05 of which no rule asks anything');
-    const withPads = axle.withPads.map(({ action }) => action);
-    expect(withPads).toContain('hardware');
-    expect(axle.because.map(({ action }) => action)).toEqual(expect.arrayContaining(withPads));
-    const id = randomUUID();
-    const added = [{ action: 'pads', reason: 'booked by hand' }];
-    const declined = [{ action: 'hardware', reason: 'fitted last month' }];
-    await coordinator
-      .post('/api/jobs')
-      .send({ id, unit: 'V05', axles: [{ axle: axle.axle, added, declined }] })
-      .expect(201);
-    const scope = await scopeOfJob(id);
-    expect(scope).toContainEqual(['pads', 'by hand']);
-    expect(scope.map(([action]) => action)).not.toContain('hardware');
-    expect(scope).toHaveLength(withPads.length);
-    // New rotors get new pads; these are in already, and what was left out stays out.
-    await coordinator
-      .post(`/api/jobs/${id}/scope`)
-      .send({ id: randomUUID(), axle: axle.axle, action: 'calipers', wanted: true, reason: 'the left one sweats' })
-      .expect(201);
-    const after = await scopeOfJob(id);
-    expect(after).toEqual(
-      expect.arrayContaining([
-        ['calipers', 'by hand'],
-        ['bleed', 'calipers in pairs'],
-      ]),
-    );
-    expect(after.map(([action]) => action)).not.toContain('hardware');
-    const { story } = (await coordinator.get(`/api/jobs/${id}`)).body as { story: { text: string }[] };
-    expect(story.map(({ text }) => text).join(' ')).toContain(
-      'caliper, and with it bleed, added (the left one sweats)',
-    );
   });
 });
 

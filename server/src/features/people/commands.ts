@@ -1,5 +1,4 @@
 import type { Me, NewPerson } from '@mile-mark/contract/people';
-import { LockMode } from '@mikro-orm/core';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { hashPassword, passwordFits } from '../../platform/auth/password.ts';
@@ -12,6 +11,8 @@ import { nobodyHasAnAccount, personOf } from './queries.ts';
 
 /** Number of the lock under which the first account is made. */
 const FIRST_ACCOUNT_LOCK = 460_047;
+/** Number of the lock under which somebody's access ends. */
+const ACCESS_LOCK = 460_061;
 
 /** The person whose e-mail address and password these are; throws `wrong_credentials` otherwise. */
 export async function authenticate(em: EntityManager, email: string, password: string): Promise<PersonRow> {
@@ -67,16 +68,18 @@ async function insertPerson(
 
 /**
  * Ends somebody's access at once: every session closes and their password opens none, so that nothing they send from then on
- * is written, also where they were signing in at that moment. What they have written stays on record under their name. Nobody ends their own, so a
- * coordinator stays.
+ * is written, also where they were signing in at that moment. What they have written stays on record under their name.
+ * Nobody ends their own, and of two who end each other's at once only the first does: a coordinator stays.
  */
 export const endAccess = command({
   name: 'endAccess',
   action: 'administer',
   run: async ({ em, actor, today, audit: write, changedNothing }, { personId }: { personId: string }) => {
     if (personId === actor.id) throw invalidField('id', 'Your own access is ended by another coordinator.');
-    const lock = { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true } as const;
-    const person = await em.findOne(PersonEntity, { id: personId }, lock);
+    await em.execute('select pg_advisory_xact_lock(?)', [ACCESS_LOCK]);
+    const here = await em.findOne(PersonEntity, { id: actor.id, leftOn: null }, { refresh: true });
+    if (!here) throw new ApiError('unauthenticated');
+    const person = await em.findOne(PersonEntity, { id: personId }, { refresh: true });
     if (!person) throw new ApiError('not_found', 'There is no such person on record.');
     await em.nativeDelete(SessionEntity, { personId });
     if (person.leftOn) changedNothing();
