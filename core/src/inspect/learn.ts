@@ -10,11 +10,11 @@ export type CardMoment =
   /** It was taken up, or begun. */
   | { kind: 'taken up'; atMin: number };
 
-/** Minutes between signings that are one batch: nobody does a step in 20 s and finds its button too. */
+/** Minutes between signings that are one batch: nobody does a step in 20 s and finds its button too (an assumption, no source). */
 const BATCH_MIN = 1 / 3;
-/** A stretch over an hour that is over five times the usual is rest that nobody told of. */
+/** A stretch over an hour that is over five times the usual is rest that nobody told of (an assumption, no source). */
 const UNTOLD_REST = { minutes: 60, times: 5 };
-/** A batch signed in under a tenth of its usual time was written down afterwards, not as it was done. */
+/** A batch signed in under a tenth of its usual time was written down afterwards, not as it was done (an assumption, no source). */
 const AFTERWARDS = 0.1;
 
 /** Minutes of work that a job’s steps took, each step’s places together. */

@@ -22,6 +22,17 @@ export async function fillWorkshop(test: TestApp): Promise<void> {
   );
 }
 
+/** What a unit's odometer is expected to show today, and some miles more. */
+export async function odometerOf(test: TestApp, unit: string, more = 1): Promise<string> {
+  const [row] = await test.orm.em
+    .fork()
+    .execute<{ miles: number }[]>(
+      `select (f.detail->>'odometerNowMi')::float8 as miles from vehicle_forecast f join vehicle v on v.id = f.vehicle_id where v.unit = ?`,
+      [unit],
+    );
+  return `${Math.round(row?.miles ?? 0) + more} mi`;
+}
+
 export const entry = (body: EntryBody): JobEntry => ({ ...body, id: randomUUID(), doneAt: `${TODAY}T08:00:00Z` });
 
 export async function write(agent: Agent, jobId: string, ...bodies: EntryBody[]): Promise<supertest.Response> {
@@ -87,12 +98,7 @@ export async function measure(test: TestApp, agent: Agent, unit: string, axle: n
   const [gauge] = await test.orm.em
     .fork()
     .execute<{ id: string }[]>(`select id from gauge where unit = 'mm' order by name limit 1`);
-  const [row] = await test.orm.em
-    .fork()
-    .execute<{ miles: number }[]>(
-      `select (f.detail->>'odometerNowMi')::float8 as miles from vehicle_forecast f join vehicle v on v.id = f.vehicle_id where v.unit = ?`,
-      [unit],
-    );
+  const odometer = await odometerOf(test, unit, 0);
   await agent
     .post('/api/readings')
     .send({
@@ -101,7 +107,7 @@ export async function measure(test: TestApp, agent: Agent, unit: string, axle: n
         unit,
         gaugeId: gauge?.id,
         date: TODAY,
-        odometer: `${Math.round(row?.miles ?? 0)} mi`,
+        odometer,
       },
       readings: (['left', 'right'] as const).flatMap((side) =>
         (['inner', 'outer'] as const).map((pad) => ({ id: randomUUID(), axle, side, pad, thickness: `${mm} mm` })),

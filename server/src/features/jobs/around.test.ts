@@ -5,7 +5,7 @@ import type { JobProposal } from '@mile-mark/contract/jobs';
 import type { Model } from '@mile-mark/contract/register';
 import type { Person } from '@mile-mark/contract/people';
 import { createTestApp, PASSWORD, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, fillWorkshop, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, fillWorkshop, odometerOf, workThrough, write } from '../../testing/jobs.ts';
 
 type Agent = ReturnType<typeof supertest.agent>;
 let test: TestApp;
@@ -121,10 +121,7 @@ describe('a technician who leaves while the card is open', () => {
     expect(card.people.map((one) => one.id)).not.toContain(id);
     await write(technician, job, { kind: 'take up' });
     await workThrough(test, technician, job, ['ground']);
-    const [row] = await sql<{ miles: number }>(
-      `select (f.detail->>'odometerNowMi')::float8 as miles from vehicle_forecast f join vehicle v on v.id = f.vehicle_id where v.unit = 'P06'`,
-    );
-    const odometer = `${Math.round(row?.miles ?? 0) + 1} mi`;
+    const odometer = await odometerOf(test, 'P06');
     await technician.post(`/api/jobs/${job}/close`).send({ id: randomUUID(), odometer }).expect(201);
   });
 

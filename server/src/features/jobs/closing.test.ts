@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, fillWorkshop, measure, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, fillWorkshop, measure, odometerOf, workThrough, write } from '../../testing/jobs.ts';
 import { readPdf } from '../../testing/pdf.ts';
 
 type Agent = ReturnType<typeof supertest.agent>;
@@ -32,15 +32,8 @@ async function begin(
   await technician.post(`/api/jobs/${id}/moves`).send({ id: randomUUID(), verb: 'start' }).expect(201);
   return id;
 }
-async function odometerOf(unit: string): Promise<string> {
-  const [row] = await sql<{ miles: number }>(
-    `select (f.detail->>'odometerNowMi')::float8 as miles from vehicle_forecast f join vehicle v on v.id = f.vehicle_id where v.unit = ?`,
-    [unit],
-  );
-  return `${Math.round(row?.miles ?? 0) + 1} mi`;
-}
 const close = async (agent: Agent, id: string, unit: string, own = randomUUID()) =>
-  agent.post(`/api/jobs/${id}/close`).send({ id: own, odometer: await odometerOf(unit) });
+  agent.post(`/api/jobs/${id}/close`).send({ id: own, odometer: await odometerOf(test, unit) });
 const defectsOf = async (unit: string) =>
   (
     (await technician.get('/api/defects').expect(200)).body.items as {
@@ -254,7 +247,7 @@ describe('defects', () => {
           unit: 'V02',
           gaugeId: vehicle?.gauge,
           date: TODAY,
-          odometer: await odometerOf('V02'),
+          odometer: await odometerOf(test, 'V02'),
         },
         readings: [],
         findings: [

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import { JOB_MOVES, JOB_STATES } from '@mile-mark/core';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, entry, fillWorkshop, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, entry, fillWorkshop, odometerOf, workThrough, write } from '../../testing/jobs.ts';
 
 let test: TestApp;
 let coordinator: ReturnType<typeof supertest.agent>;
@@ -37,14 +37,6 @@ async function begin(unit: string, more: object = {}): Promise<string> {
   await move(technician, id, { verb: 'start' }).expect(201);
   return id;
 }
-const odometerOf = async (unit: string) => {
-  const [row] = await sql<{ miles: number }>(
-    `select (f.detail->>'odometerNowMi')::float8 as miles from vehicle_forecast f join vehicle v on v.id = f.vehicle_id where v.unit = ?`,
-    [unit],
-  );
-  return `${Math.round(row?.miles ?? 0) + 5} mi`;
-};
-
 describe('booking a job', () => {
   it('takes what the rules propose, what is added, and says both in its story', async () => {
     const id = await book('P01');
@@ -269,7 +261,7 @@ describe('a card', () => {
     expect(body.errors[0].message).toMatch(/Nobody has released/);
     const closed = await technician
       .post(`/api/jobs/${id}/close`)
-      .send({ id: randomUUID(), odometer: await odometerOf('P08') })
+      .send({ id: randomUUID(), odometer: await odometerOf(test, 'P08', 5) })
       .expect(409);
     expect(closed.body.missing).toContainEqual({
       step: 'torque Wheel nut/1/left',

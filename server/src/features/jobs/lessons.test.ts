@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import type { JobLessons } from '@mile-mark/contract/jobs';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, entry, fillWorkshop, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, entry, fillWorkshop, odometerOf, workThrough, write } from '../../testing/jobs.ts';
 import { bookTimes, timesOf } from './times.ts';
 
 type Agent = ReturnType<typeof supertest.agent>;
@@ -143,7 +143,7 @@ describe('what jobs teach', () => {
         ],
       })
       .expect(201);
-    const own = { id: randomUUID(), odometer: await odometerOf('P02') };
+    const own = { id: randomUUID(), odometer: await odometerOf(test, 'P02') };
     await technician.post(`/api/jobs/${id}/close`).send(own).expect(201);
     await technician.post(`/api/jobs/${id}/close`).send(own).expect(201);
     const after = await lessons();
@@ -201,14 +201,6 @@ describe('what jobs teach', () => {
     );
   });
 });
-
-async function odometerOf(unit: string): Promise<string> {
-  const [row] = await sql<{ miles: number }>(
-    `select (f.detail->>'odometerNowMi')::float8 as miles from vehicle_forecast f join vehicle v on v.id = f.vehicle_id where v.unit = ?`,
-    [unit],
-  );
-  return `${Math.round(row?.miles ?? 0) + 1} mi`;
-}
 
 describe('what a job takes', () => {
   it('stands on its card: parts, tools, wrenches, lifting', async () => {

@@ -2,7 +2,7 @@ import { failureInWords } from '@mile-mark/contract/words';
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
 import { mayDo, Role } from '@mile-mark/contract';
-import type { Me, NewPerson } from '@mile-mark/contract/people';
+import type { Me, NewPerson, Person } from '@mile-mark/contract/people';
 import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddGauge, useGauges } from '../../api/gauges.ts';
@@ -24,6 +24,10 @@ export function Register() {
     </div>
   );
 }
+
+/** Whether somebody's access can be ended: not one's own, and not of who only stands in the record, as a feed does. */
+const canLeave = (person: Person, me: Me): boolean =>
+  person.id !== me.id && person.leftOn === null && (person.signsIn || person.role !== 'viewer');
 
 function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
   const people = usePeople();
@@ -50,12 +54,7 @@ function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
         <Heads names={['Name', 'Role', 'Signs in as', '']} />
         <tbody>
           {people.data?.map((person) => (
-            <PersonRow
-              key={person.id}
-              person={person}
-              mayEnd={mayAdd && person.id !== me.id && person.leftOn === null}
-              tells={mayAdd}
-            />
+            <PersonRow key={person.id} person={person} mayEnd={mayAdd && canLeave(person, me)} tells={mayAdd} />
           ))}
         </tbody>
       </table>

@@ -61,32 +61,47 @@ const shareInWords = ({ value, low, high }: Told) => `${percent(value)} % (${per
 const rangeInWords = ({ low, high }: Told) => `${minutesInWords(low)} to ${minutesInWords(high)}`;
 const CELL = 'px-2 py-1';
 
+interface Timed {
+  what: string;
+  class: keyof typeof CLASS_WORDS;
+  minutes: Told;
+  usualMin: number;
+  jobs: number;
+}
+
+/** How long things take: the median with its range, beside the usual. */
+function Times({ head, rows }: { head: string; rows: readonly Timed[] }) {
+  return (
+    <table className="w-full">
+      <Heads names={[head, 'On', 'Takes', 'Range', 'Usual', 'Jobs']} />
+      <tbody>
+        {rows.map((one) => (
+          <tr key={`${one.class}/${one.what}`} className="border-b border-hair">
+            <td className={CELL}>{one.what}</td>
+            <td className={CELL}>{CLASS_WORDS[one.class]}</td>
+            <td className={`${CELL} figures font-semibold whitespace-nowrap`}>{minutesInWords(one.minutes.value)}</td>
+            <td className={`${CELL} figures whitespace-nowrap text-soft`}>{rangeInWords(one.minutes)}</td>
+            <td className={`${CELL} figures whitespace-nowrap text-soft`}>{minutesInWords(one.usualMin)}</td>
+            <td className={`${CELL} figures`}>{one.jobs}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 function JobTimes({ jobs }: Pick<JobLessons, 'jobs'>) {
+  const rows = jobs.map(({ work, axles, ...one }) => ({
+    ...one,
+    what: `${work}, ${AXLE_WORDS[axles] ?? `${axles} axles`}`,
+  }));
   return (
     <section>
       <h2 className="mb-1 font-semibold">How long a job takes</h2>
-      {jobs.length === 0 ? (
+      {rows.length === 0 ? (
         <p className="text-soft">No closed card was signed as the work went on; none tells its time.</p>
       ) : (
-        <table className="w-full">
-          <Heads names={['Work', 'On', 'Takes', 'Range', 'Usual', 'Jobs']} />
-          <tbody>
-            {jobs.map((one) => (
-              <tr key={`${one.class}/${one.work}/${one.axles}`} className="border-b border-hair">
-                <td className={CELL}>
-                  {one.work}, {AXLE_WORDS[one.axles] ?? `${one.axles} axles`}
-                </td>
-                <td className={CELL}>{CLASS_WORDS[one.class]}</td>
-                <td className={`${CELL} figures font-semibold whitespace-nowrap`}>
-                  {minutesInWords(one.minutes.value)}
-                </td>
-                <td className={`${CELL} figures whitespace-nowrap text-soft`}>{rangeInWords(one.minutes)}</td>
-                <td className={`${CELL} figures whitespace-nowrap text-soft`}>{minutesInWords(one.usualMin)}</td>
-                <td className={`${CELL} figures`}>{one.jobs}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Times head="Work" rows={rows} />
       )}
     </section>
   );
@@ -94,30 +109,17 @@ function JobTimes({ jobs }: Pick<JobLessons, 'jobs'>) {
 
 /** Steps that surely take longer or less than is usual, the furthest first. */
 function StepTimes({ steps }: Pick<JobLessons, 'steps'>) {
-  const apart = steps.filter(({ minutes, usualMin }) => minutes.low > usualMin || minutes.high < usualMin);
+  const apart = steps
+    .filter(({ minutes, usualMin }) => minutes.low > usualMin || minutes.high < usualMin)
+    .slice(0, MOST_STEPS)
+    .map(({ step, ...one }) => ({ ...one, what: stepPlaceInWords(step) }));
   return (
     <section>
       <h2 className="mb-1 font-semibold">Steps that take other than usual here</h2>
       {apart.length === 0 ? (
         <p className="text-soft">No step is surely slower or faster than usual.</p>
       ) : (
-        <table className="w-full">
-          <Heads names={['Step', 'On', 'Takes', 'Range', 'Usual', 'Jobs']} />
-          <tbody>
-            {apart.slice(0, MOST_STEPS).map((one) => (
-              <tr key={`${one.class}/${one.step}`} className="border-b border-hair">
-                <td className={CELL}>{stepPlaceInWords(one.step)}</td>
-                <td className={CELL}>{CLASS_WORDS[one.class]}</td>
-                <td className={`${CELL} figures font-semibold whitespace-nowrap`}>
-                  {minutesInWords(one.minutes.value)}
-                </td>
-                <td className={`${CELL} figures whitespace-nowrap text-soft`}>{rangeInWords(one.minutes)}</td>
-                <td className={`${CELL} figures whitespace-nowrap text-soft`}>{minutesInWords(one.usualMin)}</td>
-                <td className={`${CELL} figures`}>{one.jobs}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Times head="Step" rows={apart} />
       )}
     </section>
   );

@@ -18,7 +18,7 @@ export function MoveJob({ job, verb, onClose }: { job: JobDetail; verb: 'book' |
   const problem = move.error instanceof ApiProblem ? move.error : undefined;
   const books = verb === 'book';
   return (
-    <Modal open onClose={onClose} title={books ? `Book the job of ${job.unit}` : `Call off the job of ${job.unit}`}>
+    <Modal open onClose={onClose} title={`${books ? (job.day ? 'Move' : 'Book') : 'Call off'} the job of ${job.unit}`}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(event) => {
@@ -66,7 +66,7 @@ export function MoveJob({ job, verb, onClose }: { job: JobDetail; verb: 'book' |
         )}
         <div>
           <Button look="next" type="submit" disabled={move.isPending}>
-            {books ? 'Book it' : 'Call it off'}
+            {books ? (job.day ? 'Move it' : 'Book it') : 'Call it off'}
           </Button>
         </div>
       </form>
