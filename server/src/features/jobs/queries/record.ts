@@ -39,7 +39,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
     {
       kind: 'table',
       head: ['When (UTC)', 'Who', '', 'What'],
-      widths: [76, 82, 44, '*'],
+      widths: [86, 82, 44, '*'],
       rows: detail.story
         .filter(({ kind, text }) => kind !== 'done' || !isOnCard(card, text))
         .map(({ at, by, kind, text }) => [moment(at), by, kind, text]),
