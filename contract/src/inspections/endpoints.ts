@@ -4,7 +4,14 @@ import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
 import { Bay } from './bay.ts';
 import { NewPhoto } from './photos.ts';
 import { Question, QuestionAnswer } from './questions.ts';
-import { Correction, InspectionSaved, NewInspection } from './schemas.ts';
+import {
+  Correction,
+  FindingWithdrawal,
+  InspectionSaved,
+  InspectionWithdrawal,
+  NewInspection,
+  OwnInspection,
+} from './schemas.ts';
 import { NewService } from './services.ts';
 
 /** Routes of readings, their questions and photos. */
@@ -42,6 +49,34 @@ export const INSPECTIONS_ENDPOINTS = {
     summary: 'Supersede a reading, or withdraw it',
     params: IdParam,
     body: Correction,
+    response: Done,
+    status: 201,
+  },
+  ownInspections: {
+    method: 'get',
+    path: '/api/inspections/own',
+    action: 'measure',
+    summary: 'What one entered oneself within a day, to be moved or withdrawn',
+    response: listOf(OwnInspection),
+    status: 200,
+  },
+  withdrawInspection: {
+    method: 'post',
+    path: '/api/inspections/{id}/withdrawals',
+    action: 'measure',
+    summary: 'Withdraw an inspection whole, or move it to the vehicle that was meant; one’s own within a day',
+    params: IdParam,
+    body: InspectionWithdrawal,
+    response: Done,
+    status: 201,
+  },
+  withdrawFinding: {
+    method: 'post',
+    path: '/api/findings/{id}/withdrawals',
+    action: 'measure',
+    summary: 'Withdraw a finding with a reason; one’s own within a day',
+    params: IdParam,
+    body: FindingWithdrawal,
     response: Done,
     status: 201,
   },

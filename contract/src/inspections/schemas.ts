@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { FINDING_ITEMS, statesOf, type FindingItem as CoreFindingItem } from '@mile-mark/core';
+import {
+  DEGREES,
+  FINDING_ITEMS,
+  passes,
+  placesOf,
+  statesOf,
+  type FindingItem as CoreFindingItem,
+} from '@mile-mark/core';
 import { DistanceUnit, Id, IsoDate, Name, Pad, Side, Suspicion, ThicknessUnit } from '../common.ts';
 
 /** What the person said when a suspicion was raised at the field. */
@@ -20,11 +27,37 @@ export const FindingItem = z.enum(FINDING_ITEMS as [CoreFindingItem, ...CoreFind
 export type FindingItem = z.infer<typeof FindingItem>;
 
 const NewFinding = z
-  .object({ id: Id, axle: z.int().min(1).max(6), side: Side, item: FindingItem, state: z.string().max(40) })
+  .object({
+    id: Id,
+    axle: z.int().min(1).max(6),
+    side: Side,
+    item: FindingItem,
+    state: z.string().max(40),
+    /** Which of several: a pad, a pin, a face; none where it was not said. */
+    places: z.array(z.string().max(40)).max(4).optional(),
+    degree: z.enum(DEGREES).optional(),
+    note: z.string().trim().min(1).max(500, 'At most 500 characters are accepted.').optional(),
+  })
   .refine(({ item, state }) => FINDINGS[item].includes(state), {
     path: ['state'],
     message: 'One of the states of this item is accepted.',
+  })
+  .refine(({ item, places }) => (places ?? []).every((place) => placesOf(item).includes(place)), {
+    path: ['places'],
+    message: 'Places of this item are accepted.',
   });
+
+/** A wheel's item either passes or it does not: two states at once are both of something that is wrong. */
+function contradictory(findings: readonly z.output<typeof NewFinding>[]): boolean {
+  return findings.some(
+    (one) =>
+      passes(one.item, one.state) &&
+      findings.some(
+        (other) =>
+          other.item === one.item && other.axle === one.axle && other.side === one.side && other.state !== one.state,
+      ),
+  );
+}
 
 const Micrometres = z.int().min(-5000, 'From −5 mm is accepted.').max(5000, 'Up to 5 mm is accepted.');
 
@@ -83,7 +116,11 @@ export const NewInspection = z
       )
       .max(100, 'At most 100 readings at once are accepted.'),
     unseen: z.array(UnseenPad).max(24).optional(),
-    findings: z.array(NewFinding).max(100).optional(),
+    findings: z
+      .array(NewFinding)
+      .max(100)
+      .refine((findings) => !contradictory(findings), 'An item that passes has no other state beside it.')
+      .optional(),
     rotors: z.array(NewRotor).max(12).optional(),
   })
   .refine(
@@ -107,6 +144,42 @@ export const Correction = z.object({
   thicknessUnit: ThicknessUnit.optional(),
   reason: z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500),
 });
+
+/** An inspection taken back whole: withdrawn, or entered at the vehicle that was meant. */
+export const InspectionWithdrawal = z
+  .object({
+    id: Id,
+    reason: z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500),
+    /** The unit it is of; left out: it is withdrawn. */
+    moveTo: Name.optional(),
+    /** Its odometer, where the one typed does not fit that vehicle. */
+    odometer: z.string().trim().min(1).max(30).optional(),
+    odometerUnit: DistanceUnit.optional(),
+  })
+  .refine(({ moveTo, odometer }) => moveTo !== undefined || odometer === undefined, {
+    path: ['odometer'],
+    message: 'An odometer is accepted where it is moved to another vehicle.',
+  });
+
+export const FindingWithdrawal = z.object({ id: Id, reason: InspectionWithdrawal.shape.reason });
+
+/** One of a person's own last inspections. */
+export const OwnInspection = z.object({
+  id: Id,
+  unit: z.string(),
+  date: z.string(),
+  odometerMi: z.number(),
+  enteredAt: z.string(),
+  technician: z.string(),
+  readings: z.int(),
+  findings: z.int(),
+  rotors: z.int(),
+  photos: z.int(),
+  /** One of its findings or readings forbids driving. */
+  forbids: z.boolean(),
+  withdrawn: z.object({ at: z.string(), reason: z.string(), movedTo: z.string().nullable() }).nullable(),
+});
+export type OwnInspection = z.infer<typeof OwnInspection>;
 
 export const Reading = z.object({
   id: Id,
@@ -163,6 +236,9 @@ export const FindingSeen = z.object({
   side: Side,
   item: FindingItem,
   state: z.string(),
+  places: z.array(z.string()),
+  degree: z.enum(DEGREES).nullable(),
+  note: z.string().nullable(),
   technician: z.string(),
 });
 export type FindingSeen = z.infer<typeof FindingSeen>;

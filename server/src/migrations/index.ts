@@ -10,6 +10,7 @@ import { Migration20261127010000_duty_process } from './Migration20261127010000_
 import { Migration20261127040000_calibration } from './Migration20261127040000_calibration.ts';
 import { Migration20261127090000_jobs } from './Migration20261127090000_jobs.ts';
 import { Migration20261127140000_what_jobs_teach } from './Migration20261127140000_what_jobs_teach.ts';
+import { Migration20261128090000_taken_back } from './Migration20261128090000_taken_back.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -24,4 +25,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261127040000_calibration', class: Migration20261127040000_calibration },
   { name: 'Migration20261127090000_jobs', class: Migration20261127090000_jobs },
   { name: 'Migration20261127140000_what_jobs_teach', class: Migration20261127140000_what_jobs_teach },
+  { name: 'Migration20261128090000_taken_back', class: Migration20261128090000_taken_back },
 ];

@@ -99,9 +99,39 @@ export const FindingEntity = defineEntity({
     side: p.text(),
     item: p.text(),
     state: p.text(),
+    places: p.array(),
+    degree: p.text().nullable(),
+    note: p.text().nullable(),
   },
 });
 export type FindingRow = InferEntity<typeof FindingEntity>;
+
+/** A finding taken back, with its reason. */
+export const FindingWithdrawalEntity = defineEntity({
+  name: 'FindingWithdrawal',
+  tableName: 'finding_withdrawal',
+  properties: {
+    id: p.uuid().primary(),
+    findingId: () => p.manyToOne(FindingEntity).mapToPk().joinColumn('finding_id'),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+
+/** An inspection taken back whole, or entered anew at the vehicle that was meant. */
+export const InspectionWithdrawalEntity = defineEntity({
+  name: 'InspectionWithdrawal',
+  tableName: 'inspection_withdrawal',
+  properties: {
+    id: p.uuid().primary(),
+    inspectionId: () => p.manyToOne(InspectionEntity).mapToPk().joinColumn('inspection_id'),
+    movedTo: () => p.manyToOne(InspectionEntity).mapToPk().joinColumn('moved_to').nullable(),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
 
 /** A rotor measured around its circle. */
 export const RotorMeasurementEntity = defineEntity({

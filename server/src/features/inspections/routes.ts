@@ -7,9 +7,11 @@ import { answerQuestion } from './commands/answerQuestion.ts';
 import { correctOdometer } from './commands/correctOdometer.ts';
 import { correctReading } from './commands/correctReading.ts';
 import { addPhoto, photoOf } from './commands/photos.ts';
+import { withdrawFinding, withdrawInspection } from './commands/takeBack.ts';
 import { saveInspection } from './commands/saveInspection.ts';
 import { bayOf } from './queries/bay.ts';
 import { listQuestions } from './queries/questions.ts';
+import { ownInspections } from './queries/ownInspections.ts';
 import { READING_COLUMNS, readingRows } from './queries/readingRows.ts';
 
 export function mountInspections(app: Express, context: AppContext): void {
@@ -20,6 +22,13 @@ export function mountInspections(app: Express, context: AppContext): void {
   );
   mount(app, context, 'correctOdometer', async ({ run, params, body }) =>
     run(correctOdometer, { ...body, inspectionId: params.id }),
+  );
+  mount(app, context, 'ownInspections', async ({ em, actor }) => ({ items: await ownInspections(em, actor) }));
+  mount(app, context, 'withdrawInspection', async ({ run, params, body }) =>
+    run(withdrawInspection, { ...body, inspectionId: params.id }),
+  );
+  mount(app, context, 'withdrawFinding', async ({ run, params, body }) =>
+    run(withdrawFinding, { ...body, findingId: params.id }),
   );
   mount(app, context, 'addService', async ({ run, body }) => run(addService, body));
   mount(app, context, 'questions', async ({ em, actor }) => ({ items: await listQuestions(em, actor) }));

@@ -37,17 +37,17 @@ const FindingSql = z.object({
   item: z.string(),
   state: z.string(),
 });
-/** The last state of each item of a wheel since its axle got new pads, as looks and cards told it. */
+/** The last states of each item of a wheel since its axle got new pads, as looks and cards told it. */
 const FINDINGS = `
-  select distinct on (axle, side, item) axle, side, item, state from (
+  select axle, side, item, state from (select seen.*, rank() over (partition by axle, side, item order by day desc, at desc) as age from (
     select f.axle, f.side, f.item, f.state, i.measured_on as day, i.entered_at as at
-      from finding f join inspection i on i.id = f.inspection_id where f.vehicle_id = ?
+      from live_finding f join inspection i on i.id = f.inspection_id where f.vehicle_id = ?
     union all
     select split_part(e.step, '/', 2)::int, split_part(e.step, '/', 3), e.detail->>'item', e.detail->>'state', e.done_at::date, e.entered_at
       from job_entry e join job j on j.id = e.job_id
       where j.vehicle_id = ? and j.state = 'in work' and e.kind = 'check') seen
-  where not exists (select 1 from service s where s.vehicle_id = ? and s.axle = seen.axle and s.fitted_on > seen.day)
-  order by axle, side, item, day desc, at desc`;
+  where not exists (select 1 from service s where s.vehicle_id = ? and s.axle = seen.axle and s.fitted_on > seen.day)) told
+  where age = 1 order by axle, side, item`;
 
 const RotorSql = z.object({
   axle: z.number(),
@@ -55,7 +55,7 @@ const RotorSql = z.object({
   runout_um: z.array(z.number()),
 });
 const ROTORS = `
-  select m.axle, m.thickness_um, m.runout_um from rotor_measurement m join inspection i on i.id = m.inspection_id
+  select m.axle, m.thickness_um, m.runout_um from live_rotor_measurement m join inspection i on i.id = m.inspection_id
   where m.vehicle_id = ? and not exists (select 1 from service s where s.vehicle_id = m.vehicle_id and s.axle = m.axle
     and s.fitted like '%rotors' and s.fitted_on >= i.measured_on)
   order by i.measured_on desc`;

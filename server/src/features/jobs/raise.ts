@@ -14,7 +14,7 @@ import {
   limitOf,
   readSettings,
 } from '../register/index.ts';
-import { DefectEntity } from './entities.ts';
+import { DefectEntity, DefectSettlementEntity } from './entities.ts';
 
 const FoundSql = z.object({
   source_id: z.string(),
@@ -34,7 +34,7 @@ type FoundSql = z.output<typeof FoundSql>;
 const FINDINGS = `
   select f.id as source_id, f.vehicle_id, f.axle, f.side, f.item, f.state, i.technician_id as person_id, p.name as said_by,
     i.measured_on::text as found_on, i.odometer_m
-  from finding f join inspection i on i.id = f.inspection_id join person p on p.id = i.technician_id
+  from live_finding f join inspection i on i.id = f.inspection_id join person p on p.id = i.technician_id
   where f.vehicle_id = any(?::uuid[]) and not exists (select 1 from defect d where d.source_id = f.id)
     and not exists (select 1 from service s where s.vehicle_id = f.vehicle_id and s.axle = f.axle and s.fitted_on > i.measured_on)`;
 
@@ -58,9 +58,43 @@ const LAST = `
 export const defectSubscriber: Subscriber = {
   name: 'defects',
   within: async (em, event) => {
-    if (event.name === 'readings kept' || event.name === 'reading corrected') await raiseDefects(em, vehiclesOf(event));
+    if (event.name !== 'readings kept' && event.name !== 'reading corrected') return;
+    if (event.name === 'reading corrected') await closeTakenBack(em, vehiclesOf(event));
+    await raiseDefects(em, vehiclesOf(event));
   },
 };
+
+const GoneSql = z.object({ id: z.string(), person_id: z.string(), reason: z.string(), settled_on: z.string() });
+
+/** Open defects whose finding or figure was taken back: who did it, why, on which day. */
+const GONE = `
+  select distinct on (d.id) d.id, w.person_id, w.reason, w.at::date::text as settled_on
+  from defect d join (
+    select finding_id as source_id, person_id, reason, at from finding_withdrawal
+    union all select f.id, i.person_id, i.reason, i.at from inspection_withdrawal i join finding f on f.inspection_id = i.inspection_id
+    union all select supersedes_id, entered_by, coalesce(reason, 'corrected'), entered_at from reading where supersedes_id is not null
+  ) w on w.source_id = d.source_id
+  where d.vehicle_id = any(?::uuid[]) and not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')
+  order by d.id, w.at`;
+
+/** A defect ends with what it was raised from; what still holds is raised anew from what stands. */
+async function closeTakenBack(em: EntityManager, vehicleIds: string[]): Promise<void> {
+  const gone = await rowsOf(em, GoneSql, GONE, [uuidArray(vehicleIds)]);
+  await em.insertMany(
+    DefectSettlementEntity,
+    gone.map(({ id, person_id, reason, settled_on }) => ({
+      id: randomUUID(),
+      defectId: id,
+      how: 'closed',
+      until: null,
+      reason: `Taken back: ${reason}`,
+      jobId: null,
+      personId: person_id,
+      settledOn: settled_on,
+      at: new Date(),
+    })),
+  );
+}
 
 async function raiseDefects(em: EntityManager, vehicleIds: string[]): Promise<void> {
   const ids = [uuidArray(vehicleIds)];

@@ -44,8 +44,7 @@ export async function odometersOnRecord(em: EntityManager, vehicleId: string): P
     em,
     z.object({ date: z.string(), metres: z.number() }),
     `select day::text as date, metres from (
-       select i.measured_on as day, i.odometer_m as metres from inspection i where i.vehicle_id = ?
-         and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+       select i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id = ?
          and (not exists (select 1 from reading r where r.inspection_id = i.id)
            or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
              and not exists (select 1 from reading later where later.supersedes_id = r.id)))

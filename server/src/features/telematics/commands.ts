@@ -185,8 +185,7 @@ async function odometerDoubt(em: EntityManager, id: string, day: Day): Promise<D
     z.object({ before_m: z.number().nullable(), before_on: z.string().nullable(), after_m: z.number().nullable() }),
     `with known as (
        select read_on as day, odometer_m from odometer where vehicle_id = ?
-       union all select measured_on, odometer_m from inspection i where vehicle_id = ?
-         and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+       union all select measured_on, odometer_m from live_inspection where vehicle_id = ?
        union all select fitted_on, odometer_m from service where vehicle_id = ?
        union all select day, odometer_m from feed_day where vehicle_id = ? and (fault is null or fault = 'gap'))
      select (select max(odometer_m) from known where day <= ?::date) as before_m,

@@ -89,8 +89,8 @@ const ODOMETERS = `
   where (? or vehicle_id = any(?::uuid[])) order by read_on`;
 const ROTORS = `
   select m.vehicle_id, i.measured_on::text, i.odometer_m, m.axle, m.side, (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t)::int as thickness_um
-  from rotor_measurement m join inspection i on i.id = m.inspection_id
-  where (? or m.vehicle_id = any(?::uuid[])) and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+  from live_rotor_measurement m join live_inspection i on i.id = m.inspection_id
+  where (? or m.vehicle_id = any(?::uuid[]))
     and (select min(t::float8) from jsonb_array_elements_text(m.thickness_um) as t) is not null
   order by i.measured_on`;
 const REMEDIES = `

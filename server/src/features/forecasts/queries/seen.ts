@@ -82,14 +82,18 @@ export async function besidesOf(
     );
   const rotors = await besides(
     RotorSeen,
-    'rotor_measurement',
+    'live_rotor_measurement',
     `i.odometer_m as metres, x.thickness_um as "thicknessUm", x.runout_um as "runoutUm", x.hub_runout_um as "hubRunoutUm", x.studs`,
   );
   return {
     rotors: rotors.map(({ metres, ...rotor }) => ({ ...rotor, odometerMi: Math.round(metresToMiles(metres)) })),
-    findings: await besides(VehicleDetail.shape.findings.element, 'finding', 'x.item, x.state'),
-    photos: await besides(VehicleDetail.shape.photos.element, 'photo', 'x.taken_at'),
-    unseen: await besides(VehicleDetail.shape.unseen.element, 'unseen_pad', 'x.pad'),
+    findings: await besides(
+      VehicleDetail.shape.findings.element,
+      'live_finding',
+      'x.item, x.state, x.places, x.degree, x.note',
+    ),
+    photos: await besides(VehicleDetail.shape.photos.element, 'live_photo', 'x.taken_at'),
+    unseen: await besides(VehicleDetail.shape.unseen.element, 'live_unseen_pad', 'x.pad'),
   };
 }
 

@@ -56,7 +56,13 @@ export async function saveBesides(
   );
   await em.insertMany(
     FindingEntity,
-    (findings ?? []).map((one) => ({ ...one, ...own })),
+    (findings ?? []).map(({ places = [], degree = null, note = null, ...one }) => ({
+      ...one,
+      ...own,
+      places,
+      degree,
+      note,
+    })),
   );
   await em.insertMany(
     RotorMeasurementEntity,

@@ -85,7 +85,7 @@ function samePlace({ vehicleId, technicianId, measuredOn, axle, side, pad, ...fi
 }
 
 /** Readings of an inspection that no other supersedes. */
-async function liveReadings(em: EntityManager, inspectionId: string): Promise<ReadingRow[]> {
+export async function liveReadings(em: EntityManager, inspectionId: string): Promise<ReadingRow[]> {
   const own = await em.find(ReadingEntity, { inspectionId });
   const later = await em.find(ReadingEntity, { supersedesId: { $in: own.map(({ id }) => id) } });
   const superseded = new Set(later.map(({ supersedesId }) => supersedesId));

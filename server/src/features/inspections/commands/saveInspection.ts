@@ -45,37 +45,40 @@ export const saveInspection = command({
   name: 'addReadings',
   action: 'measure',
   clientId: { field: 'inspection.id', of: ({ inspection }: Entry) => inspection.id },
-  run: async (tx, entry: Entry): Promise<InspectionSaved> => {
-    const { em, today } = tx;
-    const vehicle = await vehicleOfUnit(em, entry.inspection.unit, 'inspection.unit');
-    const { technicianId, gauge } = await whoAndWith(tx, entry);
-    refuseFuture(entry.inspection.date, today, 'inspection.date');
-    const axles = await em.find(ModelAxleEntity, { modelId: vehicle.modelId });
-    refuseUnknownAxles(entry, axles);
-    const readings = parseReadings(entry, axles, gauge);
-    await lockVehicle(em, vehicle.id);
-    await refuseChangedMeanwhile(em, vehicle, entry);
-    const odometerM = await odometerOf(tx, vehicle, entry);
-    const visit = { ...entry.inspection, technicianId, odometerM };
-    const judged = await judgeNew(em, vehicle, visit, readings, gauge, today);
-    await keepInspection(tx, vehicle, entry, visit);
-    await saveBesides(em, vehicle, entry);
-    await keepReadings(tx, vehicle, visit, readings);
-    await tx.audit('entered an inspection', `vehicle/${vehicle.id}`, {
-      inspection: entry.inspection.id,
-      readings: readings.length,
-    });
-    await tx.emit(readingsKept({ vehicleIds: [vehicle.id] }));
-    return {
-      inspectionId: entry.inspection.id,
-      unit: vehicle.unit,
-      readings: readings.map(({ id, mm }) => {
-        const suspicion = judged.get(id)?.suspicion;
-        return { id, mm: Math.round(mm * 1000) / 1000, ...(suspicion ? { suspicion } : {}) };
-      }),
-    };
-  },
+  run: enterInspection,
 });
+
+/** Enters an inspection within a transaction: as it came from a device, or moved here from another vehicle. */
+export async function enterInspection(tx: Transaction, entry: Entry): Promise<InspectionSaved> {
+  const { em, today } = tx;
+  const vehicle = await vehicleOfUnit(em, entry.inspection.unit, 'inspection.unit');
+  const { technicianId, gauge } = await whoAndWith(tx, entry);
+  refuseFuture(entry.inspection.date, today, 'inspection.date');
+  const axles = await em.find(ModelAxleEntity, { modelId: vehicle.modelId });
+  refuseUnknownAxles(entry, axles);
+  const readings = parseReadings(entry, axles, gauge);
+  await lockVehicle(em, vehicle.id);
+  await refuseChangedMeanwhile(em, vehicle, entry);
+  const odometerM = await odometerOf(tx, vehicle, entry);
+  const visit = { ...entry.inspection, technicianId, odometerM };
+  const judged = await judgeNew(em, vehicle, visit, readings, gauge, today);
+  await keepInspection(tx, vehicle, entry, visit);
+  await saveBesides(em, vehicle, entry);
+  await keepReadings(tx, vehicle, visit, readings);
+  await tx.audit('entered an inspection', `vehicle/${vehicle.id}`, {
+    inspection: entry.inspection.id,
+    readings: readings.length,
+  });
+  await tx.emit(readingsKept({ vehicleIds: [vehicle.id] }));
+  return {
+    inspectionId: entry.inspection.id,
+    unit: vehicle.unit,
+    readings: readings.map(({ id, mm }) => {
+      const suspicion = judged.get(id)?.suspicion;
+      return { id, mm: Math.round(mm * 1000) / 1000, ...(suspicion ? { suspicion } : {}) };
+    }),
+  };
+}
 
 /** Who measured and with what; refuses either field where it is not on record. */
 async function whoAndWith(

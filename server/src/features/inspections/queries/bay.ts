@@ -56,8 +56,7 @@ const VEHICLES = `
   from vehicle v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
   left join lateral (
     select day, metres from (
-      (select measured_on as day, odometer_m as metres from inspection i where i.vehicle_id = v.id
-        and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+      (select measured_on as day, odometer_m as metres from live_inspection i where i.vehicle_id = v.id
         order by measured_on desc, odometer_m desc limit 1)
       union all (select read_on, odometer_m from odometer o where o.vehicle_id = v.id order by read_on desc, odometer_m desc limit 1)
       union all (select fitted_on, odometer_m from service s where s.vehicle_id = v.id order by fitted_on desc, odometer_m desc limit 1)

@@ -44,9 +44,9 @@ const ODOMETERS = `
   select i.id, v.unit, d.name as depot, i.measured_on::text as date, i.odometer_m, i.technician_id, p.name as technician,
     g.name as gauge, i.odometer_answer as answer, i.odometer_typed as typed, i.usual_miles_per_day as usual,
     i.expected_odometer_m as expected_m
-  from inspection i join vehicle v on v.id = i.vehicle_id join depot d on d.id = v.depot_id
+  from live_inspection i join vehicle v on v.id = i.vehicle_id join depot d on d.id = v.depot_id
     join person p on p.id = i.technician_id join gauge g on g.id = i.gauge_id
-  where i.expected_odometer_m is not null and not exists (select 1 from inspection later where later.supersedes_id = i.id)
+  where i.expected_odometer_m is not null
     and not exists (select 1 from question_answer a where a.inspection_id = i.id)`;
 
 /** What waits for the coordinator's word, newest first, of pads replaced since last; a technician sees their own. */
