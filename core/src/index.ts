@@ -137,6 +137,8 @@ export {
   type Pad,
   type PadPlace,
   padPlaces,
+  padsAcross,
+  placesAcross,
   PADS,
   placeInWords,
   placeKey,

@@ -32,8 +32,18 @@ const BayAxle = z.object({
   variationLimitMm: z.number().nullable(),
   fittedOn: z.string().nullable(),
   markDate: z.string().nullable(),
-  /** The coordinator asked for it to be measured again. */
-  again: z.boolean(),
+  /** Somebody asked for a look at it, and none was taken since: to measure a reading in doubt again, or at a change of wear. */
+  asked: z
+    .object({
+      what: z.enum(['measure again', 'look']),
+      by: z.string(),
+      on: z.string(),
+      note: z.string().nullable(),
+      /** Which pad or wheel; null where it is the whole axle. */
+      side: Side.nullable(),
+      pad: Pad.nullable(),
+    })
+    .nullable(),
   worth: Worth.nullable(),
   pads: z.array(BayPad),
 });

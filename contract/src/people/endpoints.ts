@@ -51,7 +51,7 @@ export const PEOPLE_ENDPOINTS = {
     method: 'put',
     path: '/api/me/preferences',
     action: 'read',
-    summary: 'Units in which the person reads and types',
+    summary: 'Units in which the person reads and types, single-letter keys, the first walk',
     body: Preferences,
     response: SessionState,
     status: 200,

@@ -1,2 +1,12 @@
 export { PEOPLE_ENDPOINTS } from './endpoints.ts';
-export { Credentials, Me, SessionState, FirstAccount, Preferences, NewPerson, Person } from './schemas.ts';
+export {
+  Credentials,
+  Me,
+  SessionState,
+  FirstAccount,
+  Preferences,
+  NewPerson,
+  Person,
+  type Reader,
+  TorqueShown,
+} from './schemas.ts';

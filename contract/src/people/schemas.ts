@@ -11,13 +11,26 @@ const NewPassword = z
   .min(10, 'At least 10 characters are accepted.')
   .max(200, 'At most 200 characters are accepted.');
 
+/** In which unit torques are shown first; the stated figure always stands with them. */
+export const TorqueShown = z.enum(['as stated', 'N·m', 'lbf·ft']);
+export type TorqueShown = z.infer<typeof TorqueShown>;
+
+const PREFERENCES = {
+  distanceUnit: DistanceUnit,
+  thicknessUnit: ThicknessUnit,
+  torqueShown: TorqueShown,
+  /** Whether single letters and figures are shortcuts (WCAG 2.1.4 asks that they can be switched off). */
+  singleKeys: z.boolean(),
+  /** Whether the first walk through the places was taken, or put aside. */
+  walked: z.boolean(),
+};
+
 export const Me = z.object({
   id: Id,
   name: z.string(),
   email: z.string(),
   role: Role,
-  distanceUnit: DistanceUnit,
-  thicknessUnit: ThicknessUnit,
+  ...PREFERENCES,
 });
 export type Me = z.infer<typeof Me>;
 
@@ -32,7 +45,12 @@ export type SessionState = z.infer<typeof SessionState>;
 
 export const FirstAccount = z.object({ name: Name, email: Credentials.shape.email, password: NewPassword });
 
-export const Preferences = z.object({ distanceUnit: DistanceUnit, thicknessUnit: ThicknessUnit });
+/** What a person sets for themselves; what is left out stays. */
+export const Preferences = z.object(PREFERENCES).partial();
+export type Preferences = z.infer<typeof Preferences>;
+
+/** In which units somebody reads. */
+export type Reader = Pick<Me, 'distanceUnit' | 'thicknessUnit'>;
 
 export const NewPerson = z
   .object({

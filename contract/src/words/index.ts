@@ -9,6 +9,18 @@ export {
   suspicionOfChange,
 } from './readings.ts';
 export { ASSUMPTION_IN_WORDS, classInWords, distanceInWords, strainInWords, wideningInWords } from './strains.ts';
+export { findingDetailInWords, findingInWords, SEVERITY_WORDS } from './findings.ts';
+export {
+  chanceInWords,
+  countInWords,
+  fineInWords,
+  fineSpreadInWords,
+  milesInWords,
+  milesSpreadInWords,
+  rateInWords,
+  thicknessSpreadInWords,
+} from './figures.ts';
+export { awayInWords, leftInWords, nextThing, percentOf, ruledByInWords, spanInWords, type NextVerb } from './marks.ts';
 export { paceInWords } from './pace.ts';
 export { failureInWords } from './parse.ts';
 export { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';

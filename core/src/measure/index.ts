@@ -1,4 +1,15 @@
-export { padPlaces, PADS, placeInWords, placeKey, SIDES, type Pad, type PadPlace, type Side } from './place.ts';
+export {
+  padPlaces,
+  padsAcross,
+  placesAcross,
+  PADS,
+  placeInWords,
+  placeKey,
+  SIDES,
+  type Pad,
+  type PadPlace,
+  type Side,
+} from './place.ts';
 export {
   CHANGED_SHARE_OF_NEW,
   judgeReading,

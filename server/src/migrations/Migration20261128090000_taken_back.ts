@@ -39,6 +39,10 @@ export class Migration20261128090000_taken_back extends Migration {
       this.addSql(`create view live_${table} as select x.* from ${table} x
         where not exists (select 1 from inspection_withdrawal w where w.inspection_id = x.inspection_id)`);
     this.addSql(`create index inspection_entered on inspection (entered_by, entered_at)`);
+    this.addSql(`alter table person add column torque_shown text not null default 'as stated'
+        check (torque_shown in ('as stated', 'N·m', 'lbf·ft')),
+      add column single_keys boolean not null default true,
+      add column walked boolean not null default false`);
     this.addSql(RISES);
     // What was withdrawn may be entered again: a unique index can't see that, a trigger under the vehicle's lock can.
     this.addSql('drop index reading_identity');
@@ -52,6 +56,7 @@ export class Migration20261128090000_taken_back extends Migration {
 
   override down(): void {
     for (const view of ['inspection', 'finding', ...BESIDES]) this.addSql(`drop view live_${view}`);
+    this.addSql('alter table person drop column torque_shown, drop column single_keys, drop column walked');
     this.addSql('drop trigger reading_once on reading');
     this.addSql('drop function refuse_same_reading');
     this.addSql('drop index reading_identity');

@@ -8,6 +8,20 @@ export const useCorrectReading = () =>
     params: { id: readingId },
     body,
   }));
+export const useOwnInspections = () => useItems('ownInspections', undefined);
+export const useWithdrawInspection = () =>
+  useSubmit(
+    'withdrawInspection',
+    ({ inspectionId, ...body }: { inspectionId: string } & BodyOf<'withdrawInspection'>) => ({
+      params: { id: inspectionId },
+      body,
+    }),
+  );
+export const useWithdrawFinding = () =>
+  useSubmit('withdrawFinding', ({ findingId, ...body }: { findingId: string } & BodyOf<'withdrawFinding'>) => ({
+    params: { id: findingId },
+    body,
+  }));
 export const useCorrectOdometer = () =>
   useSubmit('correctOdometer', ({ inspectionId, ...body }: { inspectionId: string } & BodyOf<'correctOdometer'>) => ({
     params: { id: inspectionId },

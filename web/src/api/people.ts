@@ -79,7 +79,7 @@ export function useSetPreferences() {
     mutationFn: (body: BodyOf<'setPreferences'>) => request('setPreferences', { body }),
     onMutate: (body) =>
       queries.setQueryData<SessionState>(SESSION, (state) =>
-        state?.me ? { ...state, me: { ...state.me, ...body } } : state,
+        state?.me ? { ...state, me: { ...state.me, ...(body as Partial<Me>) } } : state,
       ),
     onSuccess: (state) => queries.setQueryData(SESSION, keep(state)),
     onError: () => queries.invalidateQueries({ queryKey: SESSION }),

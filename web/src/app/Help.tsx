@@ -6,6 +6,7 @@ import { useOutbox } from '../stores/outbox.ts';
 import { Button } from '../ui/Button.tsx';
 import { Modal } from '../ui/Modal.tsx';
 import { SegmentedControl } from '../ui/SegmentedControl.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { SHORTCUTS } from './shortcuts.ts';
 
 /** Said in the head, which keeps its height: nothing under a finger moves when the network comes or goes. */
@@ -49,14 +50,23 @@ export function Help({
             label="Distance"
             value={distanceUnit}
             options={['mi', 'km']}
-            onChange={(unit) => setPreferences.mutate({ distanceUnit: unit, thicknessUnit })}
+            onChange={(unit) => setPreferences.mutate({ distanceUnit: unit })}
           />
           <SegmentedControl
             label="Thickness"
             value={thicknessUnit}
             options={['mm', '1/32 in', 'in']}
-            onChange={(unit) => setPreferences.mutate({ distanceUnit, thicknessUnit: unit })}
+            onChange={(unit) => setPreferences.mutate({ thicknessUnit: unit })}
           />
+          <SegmentedControl
+            label="Torque"
+            value={me.torqueShown}
+            options={['as stated', 'N·m', 'lbf·ft']}
+            onChange={(unit) => setPreferences.mutate({ torqueShown: unit })}
+          />
+          <Tick checked={me.singleKeys} onChange={(on) => setPreferences.mutate({ singleKeys: on })}>
+            Single letters and figures are shortcuts
+          </Tick>
           <p className="text-soft">{me.email}</p>
           {unsent > 0 && (
             <p role="alert" className="border-l-4 border-paint pl-2">

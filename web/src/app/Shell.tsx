@@ -9,7 +9,7 @@ import { useSession } from '../api/people.ts';
 import { Button } from '../ui/Button.tsx';
 import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
-import { isForControl } from '../ui/typing.ts';
+import { isForControl, setSingleKeys } from '../ui/typing.ts';
 import { SignInAgain } from '../screens/people/sign-in/SignInAgain.tsx';
 import { Help, WITHOUT_NETWORK } from './Help.tsx';
 import { useOffline, useSending } from './network.ts';
@@ -71,6 +71,7 @@ interface FrameProps {
 }
 
 function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
+  useEffect(() => setSingleKeys(me.singleKeys), [me.singleKeys]);
   const measures = mayDo(me.role, 'measure');
   const changes = useChanges().data?.filter(({ open }) => open).length ?? 0;
   const questions = (useQuestions(measures).data?.length ?? 0) + (measures ? changes : 0);

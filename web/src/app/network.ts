@@ -1,10 +1,13 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { tellMarks } from '../screens/inspections/measure/tellMarks.ts';
 import { useOutbox } from '../stores/outbox.ts';
 
 /** Sends what waits on the device whenever it can: at the start, when the network is back, and every few seconds while something waits. */
 export function useSending(personId: string): number {
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const { entries, look, send } = useOutbox();
   const waiting = entries.filter((entry) => entry.personId === personId && !entry.refused).length;
   useEffect(() => {
@@ -13,7 +16,12 @@ export function useSending(personId: string): number {
   useEffect(() => {
     if (waiting === 0) return undefined;
     const attempt = () => {
-      if (navigator.onLine) void send(personId, () => void queries.invalidateQueries());
+      if (!navigator.onLine) return;
+      void send(personId, (sent) => {
+        void queries.invalidateQueries();
+        for (const one of sent)
+          if (one.kind === 'inspection') void tellMarks(one.unit, one.marks ?? {}, () => void navigate('/measure'));
+      });
     };
     attempt();
     const timer = window.setInterval(attempt, SEND_AGAIN_MS);
@@ -22,7 +30,7 @@ export function useSending(personId: string): number {
       window.clearInterval(timer);
       window.removeEventListener('online', attempt);
     };
-  }, [waiting, send, personId, queries]);
+  }, [waiting, send, personId, queries, navigate]);
   return entries.filter((entry) => entry.personId === personId).length;
 }
 

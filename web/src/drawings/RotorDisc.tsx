@@ -1,4 +1,5 @@
-import { rotorRunout, rotorThickness } from '@mile-mark/core';
+import { fineInWords } from '@mile-mark/contract/words';
+import { rotorRunout, rotorThickness, type ThicknessUnit } from '@mile-mark/core';
 
 interface Props {
   /** mm, eight points from twelve o'clock, clockwise; undefined where not measured. */
@@ -108,30 +109,34 @@ function clockInWords(turn: number): string {
 }
 
 /** What a rotor's figures say, in a technician's words. */
-export function discInWords({ thicknessMm, runoutMm, discardMm, limits }: Omit<Props, 'size'>): string {
+export function discInWords(
+  { thicknessMm, runoutMm, discardMm, limits }: Omit<Props, 'size'>,
+  unit: ThicknessUnit = 'mm',
+): string {
+  const fine = (mm: number) => fineInWords(mm, unit);
   const against = (mm: number, limit: number | null | undefined) =>
-    limit == null ? '' : mm > limit + 1e-9 ? `, over its limit of ${limit} mm` : `, within its limit of ${limit} mm`;
+    limit == null
+      ? ''
+      : mm > limit + 1e-9
+        ? `, over its limit of ${fine(limit)}`
+        : `, within its limit of ${fine(limit)}`;
   const parts: string[] = [];
   const thickness = rotorThickness(thicknessMm);
   if (thickness) {
-    parts.push(
-      `Thinnest ${thickness.leastMm.toFixed(2)} mm at ${clockInWords(thickness.leastAt / thicknessMm.length)}`,
-    );
+    parts.push(`Thinnest ${fine(thickness.leastMm)} at ${clockInWords(thickness.leastAt / thicknessMm.length)}`);
     if (discardMm !== undefined)
       parts.push(
         thickness.leastMm < discardMm
-          ? `below the discard thickness of ${discardMm} mm: replace`
-          : `${(thickness.leastMm - discardMm).toFixed(2)} mm above discard`,
+          ? `below the discard thickness of ${fine(discardMm)}: replace`
+          : `${fine(thickness.leastMm - discardMm)} above discard`,
       );
     if (thickness.points > 1)
-      parts.push(
-        `varies ${thickness.variationMm.toFixed(2)} mm around${against(thickness.variationMm, limits?.variationMm)}`,
-      );
+      parts.push(`varies ${fine(thickness.variationMm)} around${against(thickness.variationMm, limits?.variationMm)}`);
   }
   if (runoutMm.length >= 4) {
     const { tirMm, first, remainderTirMm } = rotorRunout(runoutMm);
     parts.push(
-      `runout ${tirMm.toFixed(2)} mm${against(tirMm, limits?.runoutMm)}: ${(2 * first.amplitudeMm).toFixed(2)} once a turn, high at ${clockInWords(first.highAtTurn)} (seating or hub), ${remainderTirMm.toFixed(2)} in the rotor itself`,
+      `runout ${fine(tirMm)}${against(tirMm, limits?.runoutMm)}: ${fine(2 * first.amplitudeMm)} once a turn, high at ${clockInWords(first.highAtTurn)} (seating or hub), ${fine(remainderTirMm)} in the rotor itself`,
     );
   }
   return parts.length > 0 ? `${parts.join('; ')}.` : 'Not measured.';

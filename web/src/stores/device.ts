@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable } from 'dexie';
 import type { Bay, NewInspection, NewPhoto } from '@mile-mark/contract/inspections';
 import type { JobCard, JobEntry, NewJobPhoto } from '@mile-mark/contract/jobs';
+import type { Degree, FindingItem } from '@mile-mark/core';
 import type { BenchOfDepot } from '@mile-mark/contract/specifications';
 
 /** An inspection as it is being captured; kept on the device at every touch. */
@@ -16,12 +17,24 @@ export interface Draft {
   odometerUnit: 'mi' | 'km';
   odometerAnswer?: DraftAnswer | undefined;
   pads: Record<string, DraftPad>;
-  findings: Record<string, { id: string; state: string }>;
+  findings: DraftFinding[];
   rotors: Record<string, DraftRotor>;
   photos: { id: string; axle: number; side: 'left' | 'right'; takenAt: string }[];
   /** What the server said where it refused, to be mended. */
   refusal?: string | undefined;
   acknowledged?: boolean | undefined;
+}
+
+export interface DraftFinding {
+  id: string;
+  axle: number;
+  side: 'left' | 'right';
+  item: FindingItem;
+  state: string;
+  /** Which of several, as the catalogue names them. */
+  places?: string[] | undefined;
+  degree?: Degree | undefined;
+  note?: string | undefined;
 }
 
 export type DraftAnswer = 'measured_twice' | 'leave_to_coordinator';
@@ -53,12 +66,14 @@ export type Outgoing = {
   keptAt: string;
   /** Why the server would not take it: what was wrong, or that the vehicle changed meanwhile. */
   refused?: { kind: 'refused' | 'conflict'; message: string } | undefined;
-} & (
-  | { kind: 'inspection'; body: NewInspection; draft: Draft }
-  | { kind: 'photo'; body: Omit<NewPhoto, 'jpegBase64'> }
-  | { kind: 'job entry'; jobId: string; body: JobEntry }
-  | { kind: 'job photo'; jobId: string; body: Omit<NewJobPhoto, 'jpegBase64'> }
-);
+} &
+  /** `marks`: where the marks of its axles stood when it was measured, ISO dates. */
+  (
+    | { kind: 'inspection'; body: NewInspection; draft: Draft; marks?: Record<number, string | null> }
+    | { kind: 'photo'; body: Omit<NewPhoto, 'jpegBase64'> }
+    | { kind: 'job entry'; jobId: string; body: JobEntry }
+    | { kind: 'job photo'; jobId: string; body: Omit<NewJobPhoto, 'jpegBase64'> }
+  );
 
 interface KeptBay {
   key: 'bay';
@@ -98,3 +113,24 @@ device
     });
   });
 device.version(4).stores({ cards: 'id' });
+// Findings were kept under a key of their wheel and item, one state each.
+device
+  .version(5)
+  .stores({})
+  .upgrade(async (transaction) => {
+    type Before = Omit<Draft, 'findings'> & {
+      findings: Draft['findings'] | Record<string, { id: string; state: string }>;
+    };
+    const anew = (draft: Before) => {
+      if (Array.isArray(draft.findings)) return;
+      draft.findings = Object.entries(draft.findings).map(([key, one]) => {
+        const [axle, side, item] = key.split('-') as [string, 'left', FindingItem];
+        return { ...one, axle: Number(axle), side, item };
+      });
+    };
+    await transaction.table<Before>('drafts').toCollection().modify(anew);
+    await transaction
+      .table<{ draft?: Before }>('outbox')
+      .toCollection()
+      .modify(({ draft }) => draft && anew(draft));
+  });

@@ -18,7 +18,7 @@ interface OutboxState {
   /** Keeps what was written on the device, to be sent in this order. */
   keep: (outgoing: readonly Outgoing[]) => Promise<void>;
   /** Sends what waits, in order, as far as the network goes. Calls at the same time are one. */
-  send: (personId: string, onSent: () => void) => Promise<void>;
+  send: (personId: string, onSent: (sent: readonly Entry[]) => void) => Promise<void>;
   /** Takes back an inspection that was refused, to be mended; undefined where another of the vehicle is begun here. */
   mend: (entry: Entry) => Promise<Draft | undefined>;
   /** Sends an inspection all the same although the vehicle changed meanwhile. */
@@ -50,12 +50,10 @@ export const useOutbox = create<OutboxState>()((set, get) => {
       running ??= locked(async () => {
         set({ sending: true });
         try {
-          if (
-            await sendAll(personId, look, (entry) =>
-              set({ sent: [...get().sent.slice(-MOST_SENT), { ...entry, sentAt: Date.now() }] }),
-            )
-          )
-            onSent();
+          const sent = await sendAll(personId, look, (entry) =>
+            set({ sent: [...get().sent.slice(-MOST_SENT), { ...entry, sentAt: Date.now() }] }),
+          );
+          if (sent.length > 0) onSent(sent);
         } finally {
           set({ sending: false });
         }
@@ -111,10 +109,10 @@ function locked(work: () => Promise<void>): Promise<void> {
 /**
  * Sends entries in order: stops where the network or the server is gone, passes over what was refused.
  *
- * @returns whether anything was sent
+ * @returns what was sent
  */
-async function sendAll(personId: string, look: () => Promise<void>, onEach: (entry: Entry) => void): Promise<boolean> {
-  let sent = false;
+async function sendAll(personId: string, look: () => Promise<void>, onEach: (entry: Entry) => void): Promise<Entry[]> {
+  const sent: Entry[] = [];
   const entries = (await device.outbox.orderBy('seq').toArray()) as Entry[];
   const held = new Set<string>();
   for (const entry of entries) {
@@ -137,7 +135,7 @@ async function sendAll(personId: string, look: () => Promise<void>, onEach: (ent
       if (entry.kind === 'photo' || entry.kind === 'job photo') await device.photos.delete(entry.id);
     });
     await look();
-    sent = true;
+    sent.push(entry);
   }
   return sent;
 }

@@ -9,7 +9,10 @@ interface Props {
   next: string;
 }
 
-/** Figures for gloves: keys of 60 px and more; what is typed goes to the field in hand. */
+/**
+ * Figures for gloves: keys of 60 px and more; what is typed goes to the field in hand. It keeps its size and place
+ * whatever is said beside it; on a phone it stands at the foot, Next in reach.
+ */
 export function NumberPad({ marks, onKey, onErase, onNext, next }: Props) {
   const left = marks.includes('−') ? '−' : marks.includes('.') ? '.' : undefined;
   const hold = (event: { preventDefault: () => void }) => event.preventDefault();
@@ -26,7 +29,11 @@ export function NumberPad({ marks, onKey, onErase, onNext, next }: Props) {
     </button>
   );
   return (
-    <div role="group" aria-label="Number pad" className="grid grid-cols-3 gap-1.5">
+    <div
+      role="group"
+      aria-label="Number pad"
+      className="grid grid-cols-3 content-start gap-1.5 bg-ground max-[899px]:sticky max-[899px]:bottom-0 max-[899px]:z-10 max-[899px]:pt-1.5 max-[899px]:pb-1"
+    >
       {['1', '2', '3', '4', '5', '6', '7', '8', '9'].map((digit) => key(digit, () => onKey(digit)))}
       {left ? key(left === '−' ? 'minus' : 'point', () => onKey(left), left) : <span />}
       {key('0', () => onKey('0'))}

@@ -220,10 +220,10 @@ describe('questions', () => {
       .post(`/api/questions/${id}/answers`)
       .send({ id: randomUUID(), answer: 'measure_again' })
       .expect(201);
-    const again = async () => (await bay()).vehicles.find(({ unit }) => unit === 'P1')?.axles[0]?.again;
-    expect(await again()).toBe(true);
+    const asked = async () => (await bay()).vehicles.find(({ unit }) => unit === 'P1')?.axles[0]?.asked;
+    expect(await asked()).toMatchObject({ what: 'measure again', on: expect.any(String), pad: expect.any(String) });
     await post(inspection('2026-04-23', 44_000, '10.0')).expect(201);
-    expect(await again()).toBe(false);
+    expect(await asked()).toBeNull();
   });
 
   it('need a value to correct to, and one that exists', async () => {

@@ -1,3 +1,4 @@
+import { findingDetailInWords } from '@mile-mark/contract/words';
 import { findingOf } from '@mile-mark/core';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
@@ -27,12 +28,15 @@ const FoundSql = z.object({
   said_by: z.string(),
   found_on: z.string(),
   odometer_m: z.number(),
+  places: z.array(z.string()).optional(),
+  degree: z.string().nullish(),
+  note: z.string().nullish(),
 });
 type FoundSql = z.output<typeof FoundSql>;
 
 /** Findings since the axle's last pads that are no defect yet. */
 const FINDINGS = `
-  select f.id as source_id, f.vehicle_id, f.axle, f.side, f.item, f.state, i.technician_id as person_id, p.name as said_by,
+  select f.id as source_id, f.vehicle_id, f.axle, f.side, f.item, f.state, f.places, f.degree, f.note, i.technician_id as person_id, p.name as said_by,
     i.measured_on::text as found_on, i.odometer_m
   from live_finding f join inspection i on i.id = f.inspection_id join person p on p.id = i.technician_id
   where f.vehicle_id = any(?::uuid[]) and not exists (select 1 from defect d where d.source_id = f.id)
@@ -147,7 +151,7 @@ function rowOf(row: FoundSql, kind: 'finding' | 'limit', severity: string) {
     item: row.item,
     state: row.state,
     severity,
-    note: null,
+    note: findingDetailInWords(row) || null,
     saidBy: row.said_by,
     foundOn: row.found_on,
     odometerM: row.odometer_m,

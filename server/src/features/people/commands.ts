@@ -1,4 +1,4 @@
-import type { Me, NewPerson } from '@mile-mark/contract/people';
+import type { NewPerson, Preferences } from '@mile-mark/contract/people';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { hashPassword, passwordFits } from '../../platform/auth/password.ts';
@@ -91,13 +91,15 @@ export const endAccess = command({
   },
 });
 
-/** Sets the units in which the person reads and types. */
+/** Sets the units in which the person reads and types, and what else is theirs; what is left out stays. */
 export const setPreferences = command({
   name: 'setPreferences',
   action: 'read',
-  run: async ({ em, actor, audit: write }, input: Pick<Me, 'distanceUnit' | 'thicknessUnit'>) => {
-    await em.nativeUpdate(PersonEntity, { id: actor.id }, input);
-    await write('set units', `person/${actor.id}`, input);
+  run: async ({ em, actor, audit: write, changedNothing }, input: Preferences) => {
+    const set = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined));
+    if (Object.keys(set).length === 0) return changedNothing(), null;
+    await em.nativeUpdate(PersonEntity, { id: actor.id }, set);
+    await write('set units', `person/${actor.id}`, set);
     return null;
   },
 });

@@ -15,6 +15,9 @@ export function meOf(person: PersonRow): Me {
     role: person.role as Role,
     distanceUnit: person.distanceUnit as Me['distanceUnit'],
     thicknessUnit: person.thicknessUnit as Me['thicknessUnit'],
+    torqueShown: person.torqueShown as Me['torqueShown'],
+    singleKeys: person.singleKeys,
+    walked: person.walked,
   };
 }
 

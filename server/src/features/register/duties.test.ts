@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
+import type { Bay } from '@mile-mark/contract/inspections';
 import type { ForecastInput, VehicleDetail, WearChange, WhyMark } from '@mile-mark/contract/forecasts';
 import type { DutyInUse, SettingsView } from '@mile-mark/contract/register';
 import { forecastVehicle, type RiskPolicy, type VehicleInput } from '@mile-mark/core';
@@ -200,10 +201,17 @@ describe('a change of wear', () => {
     expect((await send({ answer: 'cause_found' })).body.errors[0].field).toBe('note');
     await send({ answer: 'look' }, await test.as('technician')).expect(403);
     await send({ answer: 'look' }).expect(201);
+    // It reaches whoever stands in the bay, and goes with the answer.
+    const asked = async () =>
+      ((await coordinator.get('/api/bay').expect(200)).body as Bay).vehicles
+        .flatMap(({ axles }) => axles.flatMap((axle) => axle.asked ?? []))
+        .map(({ what, by }) => `${what} ${by}`);
+    expect(await asked()).toContain('look The coordinator');
     const answer = { id: randomUUID(), answer: 'nothing_found', note: 'pins free, piston free' };
     await coordinator.post(`/api/changes/${id}/answers`).send(answer).expect(201);
     await coordinator.post(`/api/changes/${id}/answers`).send(answer).expect(201);
     await send({ answer: 'cause_found', note: 'other' }).expect(409);
+    expect(await asked()).toEqual([]);
     const found = (await own()).find((one) => one.id === id);
     expect(found).toMatchObject({
       open: false,

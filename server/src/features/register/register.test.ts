@@ -62,6 +62,16 @@ describe('people', () => {
       .expect(200);
     expect(body.me).toMatchObject({ distanceUnit: 'km', thicknessUnit: '1/32 in' });
     expect((await viewer.get('/api/session')).body.me.distanceUnit).toBe('km');
+    // One of them alone leaves the others as they are.
+    await viewer.put('/api/me/preferences').send({ torqueShown: 'lbf·ft', singleKeys: false }).expect(200);
+    expect((await viewer.get('/api/session')).body.me).toMatchObject({
+      distanceUnit: 'km',
+      thicknessUnit: '1/32 in',
+      torqueShown: 'lbf·ft',
+      singleKeys: false,
+      walked: false,
+    });
+    await viewer.put('/api/me/preferences').send({ torqueShown: 'kp·m' }).expect(422);
     const [row] = await test.orm.em
       .fork()
       .execute<{ detail: unknown }[]>(`select detail from audit where action = 'set units' and person_id = ?`, [

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Appraisers, AppraiserView } from '@mile-mark/contract/gauges';
 import type { Me } from '@mile-mark/contract/people';
 import { useAppraisers } from '../../api/gauges.ts';
+import { useReader } from '../../api/reader.ts';
 import { formatWhole } from '../../ui/format.ts';
 import { State } from '../../ui/State.tsx';
 import { Why } from '../../ui/Why.tsx';
@@ -34,7 +35,7 @@ export function AppraisersView({ me }: { me: Me }) {
 }
 
 function Known({ data, me }: { data: Appraisers; me: Me }) {
-  const helps = whatHelps(data);
+  const helps = whatHelps(data, me.thicknessUnit);
   const since = data.appraisers.flatMap(({ drift }) => drift.map(({ quarter }) => quarter.slice(0, 7))).sort()[0];
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.7fr)_minmax(20rem,1fr)]">
@@ -115,6 +116,7 @@ function Axis() {
 
 function Row({ appraiser }: { appraiser: AppraiserView }) {
   const half = half90(appraiser);
+  const reader = useReader();
   const sign = appraiser.biasMm >= 0 ? '+' : '−';
   return (
     <tr className="border-b border-hair">
@@ -126,7 +128,7 @@ function Row({ appraiser }: { appraiser: AppraiserView }) {
       <td className="px-2">
         <span
           role="img"
-          aria-label={`reads ${sign}${Math.abs(appraiser.biasMm).toFixed(2)} ± ${half.toFixed(2)} mm`}
+          aria-label={`reads ${sign}${reader.fineSpread(Math.abs(appraiser.biasMm), half)}`}
           className="relative mx-[3%] block h-6"
         >
           <span className="absolute inset-y-0 left-1/2 border-l border-soft" />
@@ -145,7 +147,7 @@ function Row({ appraiser }: { appraiser: AppraiserView }) {
       </td>
       <td className="figures px-2 whitespace-nowrap">
         <Why
-          label={`${appraiser.technician} with ${appraiser.gauge}: ${sign}${Math.abs(appraiser.biasMm).toFixed(2)} mm`}
+          label={`${appraiser.technician} with ${appraiser.gauge}: ${sign}${reader.fine(Math.abs(appraiser.biasMm))}`}
           reason={
             <>
               <p>
@@ -154,31 +156,31 @@ function Row({ appraiser }: { appraiser: AppraiserView }) {
               </p>
               <p>
                 Against the mean of all appraisers: {appraiser.against.biasMm >= 0 ? '+' : '−'}
-                {Math.abs(appraiser.against.biasMm).toFixed(2)} ± {half90(appraiser.against).toFixed(2)} mm. What all
-                appraisers share is known from newly fitted pads only, so the interval against the truth is wider.
+                {reader.fineSpread(Math.abs(appraiser.against.biasMm), half90(appraiser.against))}. What all appraisers
+                share is known from newly fitted pads only, so the interval against the truth is wider.
               </p>
             </>
           }
         >
           {sign}
-          {Math.abs(appraiser.biasMm).toFixed(2)} ± {half.toFixed(2)} mm
+          {reader.fineSpread(Math.abs(appraiser.biasMm), half)}
         </Why>
       </td>
       <td className="figures px-2 whitespace-nowrap">
         <Why
-          label={`Scatter: one standard deviation ${appraiser.repeatabilityMm.toFixed(2)} mm`}
+          label={`Scatter: one standard deviation ${reader.fine(appraiser.repeatabilityMm)}`}
           reason={
             <p>
-              How far repeated readings of one pad scatter (90 %: {appraiser.repeatabilityFromMm.toFixed(2)} to{' '}
-              {appraiser.repeatabilityToMm.toFixed(2)} mm), apart from the gauge’s step of{' '}
-              {appraiser.resolutionMm.toFixed(2)} mm.
+              How far repeated readings of one pad scatter (90 %: {reader.fine(appraiser.repeatabilityFromMm)} to{' '}
+              {reader.fine(appraiser.repeatabilityToMm)}), apart from the gauge’s step of{' '}
+              {reader.fine(appraiser.resolutionMm)}.
             </p>
           }
         >
-          {appraiser.repeatabilityMm.toFixed(2)} mm
+          {reader.fine(appraiser.repeatabilityMm)}
         </Why>
         <br />
-        <span className="text-soft">step {Number(appraiser.resolutionMm.toFixed(2))}</span>
+        <span className="text-soft">step {reader.fine(appraiser.resolutionMm)}</span>
       </td>
       <td className="px-2">
         <Drift appraiser={appraiser} />
@@ -220,6 +222,7 @@ function Drift({ appraiser }: { appraiser: AppraiserView }) {
 }
 
 function Shares({ title, what, shares }: { title: string; what: 'gauge' | 'person'; shares: Appraisers['gauges'] }) {
+  const reader = useReader();
   return (
     <div>
       <h3 className="font-semibold">{title}</h3>
@@ -228,7 +231,7 @@ function Shares({ title, what, shares }: { title: string; what: 'gauge' | 'perso
           <li key={share.id} className="flex justify-between gap-3 border-b border-hair py-1">
             <span>{share.name}</span>
             <span className="figures text-right text-soft">
-              {shareInWords(share, what)}
+              {shareInWords(share, what, reader.thicknessUnit)}
               <br />
               scatter {share.repeatabilityMm.toFixed(2)} ({share.repeatabilityFromMm.toFixed(2)} to{' '}
               {share.repeatabilityToMm.toFixed(2)}) mm

@@ -1,3 +1,4 @@
+import { useReader } from '../../api/reader.ts';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract/gauges';
@@ -80,16 +81,17 @@ const FIT = {
 } as const;
 
 function Verdict({ study, figures: { verdict, anova } }: { study: StudyDetail; figures: StudyFigures }) {
+  const reader = useReader();
   return (
     <section className="border-l-4 border-paint bg-sheet p-4">
       <h2 className="text-lg font-semibold">
-        {FIT[verdict.fitness]} at a limit of {verdict.limitMm} mm
+        {FIT[verdict.fitness]} at a limit of {reader.limit(verdict.limitMm)}
       </h2>
       <p className="mt-1">
-        A single reading by any of these people scatters by ± {(1.645 * anova.grr).toFixed(2)} mm (90 %) about the pad’s
+        A single reading by any of these people scatters by ± {reader.fine(1.645 * anova.grr)} (90 %) about the pad’s
         thickness, all sources together. A pad that reads{' '}
-        <strong className="figures">{verdict.safeReadingMm.toFixed(2)} mm</strong> or more is above {verdict.limitMm} mm
-        with 95 % certainty; under that, measure again or let another appraiser measure.
+        <strong className="figures">{reader.fine(verdict.safeReadingMm)}</strong> or more is above{' '}
+        {reader.limit(verdict.limitMm)} with 95 % certainty; under that, measure again or let another appraiser measure.
       </p>
       <p className="mt-1">
         {verdict.mainly === 'technicians'

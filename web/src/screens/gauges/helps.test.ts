@@ -64,7 +64,7 @@ describe('what would help', () => {
 
   it('tells a coarse gauge, a drift, and nothing where nothing stands out', () => {
     const coarse = whatHelps(data({ appraisers: [appraiser('Ann', 'Feelers', 0, { resolutionMm: 1 })] }));
-    expect(coarse[0]?.finding).toContain('steps of 1 mm');
+    expect(coarse[0]?.finding).toContain('steps of 1.00 mm');
     const quarter = (name: string, biasMm: number) => ({ quarter: name, biasMm, biasSdMm: 0.04, readings: 80 });
     const drift = whatHelps(
       data({

@@ -1,3 +1,5 @@
+import { fineInWords, fineSpreadInWords } from '@mile-mark/contract/words';
+import type { ThicknessUnit } from '@mile-mark/core';
 import type { Appraisers, AppraiserView, ShareView } from '@mile-mark/contract/gauges';
 
 /** A bias over this is worth doing something about: a month's driving and more (common practice, no source). */
@@ -31,8 +33,8 @@ export interface Help {
  * What stands out and what would help; calm and about the measuring, not about people. Everything named here is
  * taken into account already: the corrections are applied to every reading.
  */
-export function whatHelps({ appraisers, gauges, technicians }: Appraisers): Help[] {
-  const mm = (value: number) => `${Math.abs(value).toFixed(2)} mm`;
+export function whatHelps({ appraisers, gauges, technicians }: Appraisers, unit: ThicknessUnit = 'mm'): Help[] {
+  const mm = (value: number) => fineInWords(Math.abs(value), unit);
   const way = (value: number) => (value > 0 ? 'high' : 'low');
   const helps: Help[] = [];
   const explained = new Set<string>();
@@ -64,8 +66,8 @@ export function whatHelps({ appraisers, gauges, technicians }: Appraisers): Help
   for (const appraiser of coarse.values())
     helps.push({
       about: appraiser.gauge,
-      finding: `Reads in steps of ${appraiser.resolutionMm.toFixed(appraiser.resolutionMm % 1 === 0 ? 0 : 2)} mm: by itself ± ${(appraiser.resolutionMm / 2).toFixed(2)} mm.`,
-      help: 'A gauge that reads 0.1 mm makes each look worth several of these. Its readings weigh less meanwhile.',
+      finding: `Reads in steps of ${mm(appraiser.resolutionMm)}: by itself ± ${mm(appraiser.resolutionMm / 2)}.`,
+      help: 'A gauge that reads a tenth of a millimetre makes each look worth several of these. Its readings weigh less meanwhile.',
     });
   for (const appraiser of appraisers) {
     const change = drifted(appraiser);
@@ -80,8 +82,12 @@ export function whatHelps({ appraisers, gauges, technicians }: Appraisers): Help
 }
 
 /** How well a share is known, in words. */
-export function shareInWords({ biasMm, biasSdMm, partners }: ShareView, what: 'gauge' | 'person'): string {
-  const value = `${biasMm >= 0 ? '+' : '−'}${Math.abs(biasMm).toFixed(2)} ± ${(Z90 * biasSdMm).toFixed(2)} mm`;
+export function shareInWords(
+  { biasMm, biasSdMm, partners }: ShareView,
+  what: 'gauge' | 'person',
+  unit: ThicknessUnit = 'mm',
+): string {
+  const value = `${biasMm >= 0 ? '+' : '−'}${fineSpreadInWords(Math.abs(biasMm), Z90 * biasSdMm, unit)}`;
   if (partners < 2)
     return `${value}; ${what === 'gauge' ? 'one person uses it' : 'always the same gauge'}, so it is a guess`;
   return value;

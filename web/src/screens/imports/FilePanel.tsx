@@ -1,3 +1,4 @@
+import { countInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import type { ImportResult, Outcome, Understanding } from '@mile-mark/contract/imports';
 import { useCommitImport, usePreview } from '../../api/imports.ts';
@@ -65,7 +66,7 @@ export function FilePanel({ file, onChange, onDone, onOpenRows, nextName, onNext
           disabled={data.needs.length > 0 || commit.isPending || preview.isFetching}
           onClick={() => commit.mutate(requestOf(file), { onSuccess: onDone })}
         >
-          {commit.isPending ? 'Taking in …' : `Take in ${data.records} ${data.records === 1 ? 'record' : 'records'}`}
+          {commit.isPending ? 'Taking in …' : `Take in ${countInWords(data.records, 'record')}`}
         </Button>
       </header>
       {commit.isError && (
@@ -97,7 +98,7 @@ function Finished({
   return (
     <State
       title={`${result.fileName} is in`}
-      what={`${result.records} records taken; rows: ${counts.accepted} accepted, ${counts.questioned} questioned, ${counts.refused} refused, ${counts.already} already in.`}
+      what={`${countInWords(result.records, 'record')} taken; rows: ${counts.accepted} accepted, ${counts.questioned} questioned, ${counts.refused} refused, ${counts.already} already in.`}
     >
       <div className="flex flex-wrap justify-center gap-3">
         {nextName && (

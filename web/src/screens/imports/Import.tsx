@@ -1,3 +1,4 @@
+import { countInWords } from '@mile-mark/contract/words';
 import { type DragEvent, useState } from 'react';
 import { useImports } from '../../api/imports.ts';
 import { formatDate } from '../../ui/format.ts';
@@ -91,7 +92,7 @@ function TheseFiles({ files, shown, onShow }: ListProps & { files: readonly Drop
               name={file.name}
               told={
                 file.result
-                  ? `in: ${file.result.records} records${file.result.open > 0 ? `, ${file.result.open} rows open` : ''}`
+                  ? `in: ${countInWords(file.result.records, 'record')}${file.result.open > 0 ? `, ${countInWords(file.result.open, 'row')} open` : ''}`
                   : `${file.kind}, to look at`
               }
             />

@@ -1,3 +1,4 @@
+import { SEVERITY_WORDS } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { type Complaint, COMPLAINT_KINDS, COMPLAINTS } from '@mile-mark/core';
@@ -7,7 +8,6 @@ import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
-import { SEVERITY_WORDS } from './words.ts';
 
 /** A complaint: what it is, and save; who said it and a note where there is more. */
 export function AddComplaint({ unit, onClose }: { unit: string; onClose: () => void }) {

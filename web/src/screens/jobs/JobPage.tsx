@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { JobDetail, StoryLine } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
-import { actionInWords, stepPlaceInWords } from '@mile-mark/contract/words';
+import { SEVERITY_WORDS, actionInWords, stepPlaceInWords } from '@mile-mark/contract/words';
 import { useJob, useMoveJob } from '../../api/jobs.ts';
 import { useMe } from '../../api/people.ts';
 import { pathOf } from '../../api/request.ts';
@@ -17,7 +17,7 @@ import { ChangeScope } from './ChangeScope.tsx';
 import { DriveNotice } from './DriveNotice.tsx';
 import { MoveJob } from './MoveJob.tsx';
 import { Takes } from './Needs.tsx';
-import { placeOf, SEVERITY_WORDS, standsInWords } from './words.ts';
+import { placeOf, standsInWords } from './words.ts';
 
 /** One job: why, decided, booked, done, signed, in order; and what can be done with it now. */
 export function JobPage() {

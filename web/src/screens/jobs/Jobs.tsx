@@ -3,7 +3,7 @@ import { Link, useSearchParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { Defect, JobRow, JobState } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
-import { scopeInWords } from '@mile-mark/contract/words';
+import { SEVERITY_WORDS, scopeInWords } from '@mile-mark/contract/words';
 import { JOB_STATES } from '@mile-mark/core';
 import { useDefects, useJobs } from '../../api/jobs.ts';
 import { useMe } from '../../api/people.ts';
@@ -13,7 +13,7 @@ import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { SettleDefect } from './SettleDefect.tsx';
-import { placeOf, SEVERITY_WORDS, standsInWords } from './words.ts';
+import { placeOf, standsInWords } from './words.ts';
 
 const SHOWN: (JobState | 'open')[] = ['open', ...JOB_STATES];
 

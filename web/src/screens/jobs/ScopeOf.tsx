@@ -1,3 +1,4 @@
+import { useReader } from '../../api/reader.ts';
 import type { JobProposal } from '@mile-mark/contract/jobs';
 import { actionInWords } from '@mile-mark/contract/words';
 import { Field } from '../../ui/Field.tsx';
@@ -73,22 +74,23 @@ export function ScopeOf({ axle, currency, left, onLeft }: Props) {
 
 /** What may be done about the rotors, with its cost by the mile where prices are known. */
 function Rotors({ axle: { rotors, rotorNow }, currency }: Pick<Props, 'axle' | 'currency'>) {
+  const reader = useReader();
   if (rotors.length === 0 || !rotorNow) return null;
   return (
     <p className="text-[13px] text-soft">
       {rotorNow.measured ? (
-        `Rotors, ${rotorNow.mm.toFixed(1)} mm as measured: `
+        `Rotors, ${reader.limit(rotorNow.mm)} as measured: `
       ) : (
         <>
-          <strong>Rotors not measured</strong>, about {rotorNow.mm.toFixed(1)} ± {rotorNow.sdMm.toFixed(1)} mm by the
-          forecast: measure them before any are ordered.{' '}
+          <strong>Rotors not measured</strong>, about {reader.rotorSpread(rotorNow.mm, rotorNow.sdMm)} by the forecast:
+          measure them before any are ordered.{' '}
         </>
       )}
       {rotors
         .map(({ option, bar, perMileMinor, thicknessMm }) =>
           bar
             ? `${option}: no, ${bar}`
-            : `${option}: ${thicknessMm.toFixed(1)} mm${perMileMinor === null || currency === null ? '' : `, ${(perMileMinor / 100).toFixed(4)} ${currency} a mile`}`,
+            : `${option}: ${reader.limit(thicknessMm)}${perMileMinor === null || currency === null ? '' : `, ${(perMileMinor / 100).toFixed(4)} ${currency} a mile`}`,
         )
         .join(' · ')}
       .

@@ -1,3 +1,4 @@
+import { SEVERITY_WORDS } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
@@ -10,7 +11,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatAway } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
-import { placeOf, SEVERITY_WORDS } from './words.ts';
+import { placeOf } from './words.ts';
 
 type How = Settlement['how'];
 const HOW: Record<How, { label: string; told: string }> = {

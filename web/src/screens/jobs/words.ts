@@ -1,13 +1,5 @@
-import type { Defect, JobRow, Severity } from '@mile-mark/contract/jobs';
+import type { Defect, JobRow } from '@mile-mark/contract/jobs';
 import { formatDate } from '../../ui/format.ts';
-
-/** How a defect stands, as it is read: `Do not drive`. */
-export const SEVERITY_WORDS: Record<Severity, string> = {
-  note: 'Note',
-  watch: 'Watch',
-  'before next use': 'Before next use',
-  'do not drive': 'Do not drive',
-};
 
 /** Where a job stands, in a few words. */
 export function standsInWords({ state, day, bay, closedOn }: JobRow): string {

@@ -38,19 +38,30 @@ const VehicleSql = z.object({
       pads: BayVehicle.shape.axles.element.shape.pads,
       mark: BayMark,
       fitted: z.object({ date: z.string() }).nullable(),
-      again: z.boolean(),
+      asked: BayVehicle.shape.axles.element.shape.asked,
     }),
   ),
 });
 type VehicleSql = z.output<typeof VehicleSql>;
 
+/** A look somebody asked for is answered by the next reading at its axle. */
 const VEHICLES = `
+  with asked as (
+    select r.vehicle_id, r.axle, 'measure again' as what, p.name as by, a.at, a.note, r.side, r.pad
+      from question_answer a join reading r on r.id = a.reading_id join person p on p.id = a.person_id
+      where a.answer = 'measure_again'
+    union all
+    select c.vehicle_id, c.axle, 'look', p.name, a.at, a.note, c.side, c.more
+      from wear_change_answer a join wear_change c on c.id = a.change_id join person p on p.id = a.person_id
+      where a.answer = 'look' and c.gone_on is null
+        and not exists (select 1 from wear_change_answer later where later.change_id = c.id and later.at > a.at))
   select v.unit, v.model_id, d.name as depot, (vf.detail->>'odometerNowMi')::float8 as odometer_now,
     (vf.detail->'milesPerDay'->>'mean')::float8 as miles_per_day, last.day::text as last_date, last.metres as last_metres,
     coalesce((select jsonb_agg(jsonb_build_object('axle', f.axle, 'pads', f.pads, 'fitted', f.detail->'fitted',
-      'again', exists (select 1 from question_answer a join reading r on r.id = a.reading_id where a.answer = 'measure_again'
-        and r.vehicle_id = v.id and r.axle = f.axle and not exists (select 1 from reading n
-          where n.vehicle_id = v.id and n.axle = f.axle and n.entered_at > a.at and n.supersedes_id is null)),
+      'asked', (select jsonb_build_object('what', q.what, 'by', q.by, 'on', q.at::date::text, 'note', q.note, 'side', q.side, 'pad', q.pad)
+        from asked q where q.vehicle_id = v.id and (q.axle is null or q.axle = f.axle) and not exists (select 1 from reading n
+          where n.vehicle_id = v.id and n.axle = f.axle and n.entered_at > q.at and n.supersedes_id is null)
+        order by q.at desc limit 1),
       'mark', jsonb_build_object('markDate', f.mark->'markDate', 'worth', f.mark->'worth')) order by f.axle)
       from forecast f where f.vehicle_id = v.id), '[]') as axles
   from vehicle v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
@@ -161,7 +172,7 @@ function vehicleOf(
         variationLimitMm: axle.sheet?.thicknessVariationMm ?? null,
         fittedOn: known?.fitted?.date ?? null,
         markDate: known?.mark.markDate ?? null,
-        again: known?.again ?? false,
+        asked: known?.asked ?? null,
         worth: known?.mark.worth ?? null,
         pads: known?.pads ?? [],
       };

@@ -2,15 +2,20 @@ import type { AxleDetail, MileMark, PadDetail, VehicleDetail } from '@mile-mark/
 import type { Me } from '@mile-mark/contract/people';
 import {
   changeInWords,
+  countInWords,
   evidenceInWords,
   limitInWords,
+  milesSpreadInWords,
+  percentOf,
+  rateInWords,
+  ruledByInWords,
   suspicionOfChange,
-  thicknessInWords,
+  thicknessSpreadInWords,
 } from '@mile-mark/contract/words';
 import { useBenchOfVehicle } from '../../../api/specifications.ts';
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import { Why } from '../../../ui/Why.tsx';
-import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatChance, formatDate } from '../../../ui/format.ts';
 import { Torques } from './Torques.tsx';
 import { Widened, Width } from './Width.tsx';
 
@@ -37,7 +42,7 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
       'Evidence',
       evidence.readings > 0
         ? `${evidenceInWords(evidence.readings, evidence.technicians)} since the pads were fitted, last on ${formatDate(evidence.lastDate ?? vehicle.today)}`
-        : `No reading of these pads yet: from this vehicle’s earlier pads (${evidence.earlierReadings} readings) and its model’s`,
+        : `No reading of these pads yet: from this vehicle’s earlier pads (${countInWords(evidence.earlierReadings, 'reading')}) and its model’s`,
     ],
     [
       'Thinnest pad',
@@ -51,8 +56,7 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
             </p>
           }
         >
-          {thicknessInWords(thinnest.meanMm, unit)} ± {(1.28 * thinnest.sdMm).toFixed(1)} mm, {thinnest.side}{' '}
-          {thinnest.pad}
+          {thicknessSpreadInWords(thinnest.meanMm, 1.28 * thinnest.sdMm, unit)}, {thinnest.side} {thinnest.pad}
         </Why>
       ),
     ],
@@ -65,7 +69,7 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
           <ul>
             {axle.limit.candidates.map((candidate) => (
               <li key={candidate.source}>
-                {candidate.leastMm.toFixed(2)} mm: {candidate.source}
+                {limitInWords(candidate.leastMm, unit)}: {candidate.source}
               </li>
             ))}
             <li className="mt-1">Local codes and licensed practice come first.</li>
@@ -79,7 +83,7 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
       'Wears',
       thinnest && (
         <Why
-          label="Wear per 1,000 miles under the present duty"
+          label="Wear under the present duty"
           reason={
             <p>
               From this pad’s own readings, its vehicle and its model’s axle group, sharing what each knows; straight in
@@ -87,7 +91,7 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
             </p>
           }
         >
-          {thinnest.ratePer1000Mi.toFixed(2)} mm per 1,000 mi
+          {rateInWords(thinnest.ratePer1000Mi, me)}
         </Why>
       ),
     ],
@@ -141,7 +145,7 @@ function dutyLines({ vehicle, me }: Props): Line[] {
           label="Miles a day"
           reason={<p>From the odometers of the last half year and what the duty states, weighted by days.</p>}
         >
-          {formatMiles(vehicle.milesPerDay.mean, me.distanceUnit)} ± {Math.round(1.28 * vehicle.milesPerDay.sd)} a day
+          {milesSpreadInWords(vehicle.milesPerDay.mean, 1.28 * vehicle.milesPerDay.sd, me.distanceUnit)} a day
         </Why>
       ),
     ],
@@ -152,10 +156,7 @@ function dutyLines({ vehicle, me }: Props): Line[] {
 function markLines({ mark, axle, riskTarget }: Props): Line[] {
   const { width, widened } = axle.decision ?? {};
   return [
-    [
-      'Ruled by',
-      mark.ruledBy === 'cost' ? 'least cost a mile' : `${Math.round(riskTarget * 100)} % chance below the limit`,
-    ],
+    ['Ruled by', ruledByInWords(mark, riskTarget)],
     ['Look again by', formatDate(mark.nextInspectionDue)],
     ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
     [
@@ -165,8 +166,10 @@ function markLines({ mark, axle, riskTarget }: Props): Line[] {
         label="When the first of the four pads reaches the limit"
         reason={
           <p>
-            The mark is where the chance reaches {Math.round(riskTarget * 100)} %. The median is where it is as likely
-            as not; eight times in ten it happens between the two ends.
+            {mark.ruledBy === 'cost'
+              ? 'The mark is where a mile costs least, before the chance reaches what you allow.'
+              : `The mark is where the chance reaches ${percentOf(riskTarget)}.`}{' '}
+            The median is where it is as likely as not; eight times in ten it happens between the two ends.
           </p>
         }
       >
@@ -182,7 +185,7 @@ function markLines({ mark, axle, riskTarget }: Props): Line[] {
 /** Why this mark: every figure that leads to it, in order. */
 export function Chain(props: Props) {
   const { mark, axle, vehicle, me } = props;
-  const bench = useBenchOfVehicle(mark.unit).data;
+  const { data: bench, isPending: loading } = useBenchOfVehicle(mark.unit);
   const unit = me.thicknessUnit;
   const figureOf = (side: 'left' | 'right', pad: 'inner' | 'outer') => {
     const found = axle.pads.find((one) => one.side === side && one.pad === pad);
@@ -221,7 +224,7 @@ export function Chain(props: Props) {
         {rows.map(([name, value]) => (
           <div key={name} className="contents">
             <dt className="text-soft">{name}</dt>
-            <dd>{value ?? 'not known yet'}</dd>
+            <dd>{value ?? (loading ? '…' : 'not known yet')}</dd>
           </div>
         ))}
       </dl>

@@ -2,12 +2,12 @@ import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
+import { nextThing } from '@mile-mark/contract/words';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { Chain } from './Chain.tsx';
-import { nextThing } from './nextThing.ts';
 
 /** Why this date: the chain from the mark back to readings, rate, duty and limit, and the one thing to do next. */
 export function WhyPanel({

@@ -1,7 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { MileMark, WearChange } from '@mile-mark/contract/forecasts';
 import { jobSignsOf, lanesOf, marksByWeek, nearestAxle, rowsOf, signsOf } from './lanes.ts';
-import { nextThing } from './nextThing.ts';
 import { PASSED_PX, roadScale } from './scale.ts';
 
 const TODAY = '2026-11-20';
@@ -97,38 +96,6 @@ describe('the road’s scale', () => {
   it('marks the months, the year where it begins', () => {
     expect(scale.months.map(({ label }) => label).slice(0, 3)).toEqual(['Dec 2026', 'Jan 2027', 'Feb']);
     expect(roadScale(TODAY, 24, 800).months).toHaveLength(12);
-  });
-});
-
-describe('the one thing to do next', () => {
-  const what = (markDate: string, more: Partial<MileMark> = {}) =>
-    nextThing(mark('V1', 1, markDate, more), TODAY, 0.05).what;
-  const none = { readings: 0, technicians: 0, lastDate: null, earlierReadings: 0 };
-
-  it.each([
-    ['a pad likelier below the limit than not', what('2026-10-01', { probabilityBelowNow: 0.6 }), 'Do it now.'],
-    ['a mark just passed', what('2026-11-15', { probabilityBelowNow: 0.08 }), 'Measure, and book it this week.'],
-    ['an axle never measured', what('2027-06-01', { evidence: none }), 'Measure it.'],
-    ['a mark within four weeks', what('2026-12-10'), 'Book it.'],
-    [
-      'an old reading',
-      what('2027-06-01', { evidence: { ...none, readings: 4, technicians: 1, lastDate: '2026-03-01' } }),
-      'Measure it again.',
-    ],
-    [
-      'a near mark with a wide interval',
-      what('2027-01-20', { interval80: { fromMi: 0, toMi: 0, fromDate: '2027-02-01', toDate: '2027-06-01' } }),
-      'Measure it at the next stop.',
-    ],
-    ['a mark far ahead', what('2027-09-01'), 'Nothing yet.'],
-  ])('for %s', (_name, got, expected) => {
-    expect(got).toBe(expected);
-  });
-
-  it('says why, with a number', () => {
-    expect(nextThing(mark('V1', 1, '2026-11-15', { probabilityBelowNow: 0.08 }), TODAY, 0.05).because).toContain(
-      '8.0 %, over the 5 %',
-    );
   });
 });
 

@@ -1,3 +1,4 @@
+import { useReader } from '../../../api/reader.ts';
 import type { BacktestView, Validation } from '@mile-mark/contract/forecasts';
 import { useValidation } from '../../../api/forecasts.ts';
 import { Button } from '../../../ui/Button.tsx';
@@ -30,6 +31,7 @@ export function Records() {
 }
 
 function Known({ data, all }: { data: Validation; all: BacktestView }) {
+  const reader = useReader();
   const verdict = verdictOf(all);
   return (
     <div className="h-full overflow-y-auto p-4" role="region" aria-labelledby="records" tabIndex={0}>
@@ -42,7 +44,7 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
             <h2 className="text-lg font-semibold">{verdict.word}</h2>
             <p>
               Of {formatWhole(all.readings)} readings, each forecast from what stood on record before it: {verdict.told}{' '}
-              Half of them were within {all.medianMm.toFixed(2)} mm of their forecast:{' '}
+              Half of them were within {reader.fine(all.medianMm)} of their forecast:{' '}
               {againstInWords(all.medianMm, all.twoPointMedianMm)} than a line through the last two readings,{' '}
               {againstInWords(all.medianMm, all.leastSquaresMedianMm)} than least squares through all.
             </p>
@@ -65,7 +67,7 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
             </p>
           </div>
           <div>
-            <h2 className="mb-1 font-semibold">How near, median, mm</h2>
+            <h2 className="mb-1 font-semibold">How near, median</h2>
             <Near name="Mile Mark" mm={all.medianMm} most={all.twoPointMedianMm} strong />
             <Near name="Least squares of the pad" mm={all.leastSquaresMedianMm} most={all.twoPointMedianMm} />
             <Near name="Last two readings" mm={all.twoPointMedianMm} most={all.twoPointMedianMm} />
@@ -102,8 +104,9 @@ function Held({ promised, held }: { promised: number; held: number }) {
 }
 
 function Near({ name, mm, most, strong }: { name: string; mm: number; most: number; strong?: boolean }) {
+  const reader = useReader();
   return (
-    <div className="grid grid-cols-[11rem_1fr_4rem] items-center gap-3 py-0.5">
+    <div className="grid grid-cols-[11rem_1fr_5rem] items-center gap-3 py-0.5">
       <span className={strong ? 'font-semibold' : ''}>{name}</span>
       <span className="h-4 bg-hair">
         <span
@@ -111,12 +114,13 @@ function Near({ name, mm, most, strong }: { name: string; mm: number; most: numb
           style={{ width: `${Math.min(100, (mm / most) * 100)}%` }}
         />
       </span>
-      <span className="figures text-right">{mm.toFixed(2)}</span>
+      <span className="figures text-right whitespace-nowrap">{reader.fine(mm)}</span>
     </div>
   );
 }
 
 function Table({ title, rows, first }: { title: string; rows: (BacktestView & { label: string })[]; first: string }) {
+  const reader = useReader();
   return (
     <div>
       <h2 className="mb-1 font-semibold">{title}</h2>
@@ -126,7 +130,7 @@ function Table({ title, rows, first }: { title: string; rows: (BacktestView & { 
             <th className="px-2 py-1 text-left font-medium">{first}</th>
             <th className="px-2 font-medium">Readings</th>
             <th className="px-2 font-medium">Within 80 %</th>
-            <th className="px-2 font-medium">Median, mm</th>
+            <th className="px-2 font-medium">Median</th>
             <th className="px-2 font-medium">Two points</th>
             <th className="px-2 font-medium">Least squares</th>
           </tr>
@@ -137,9 +141,9 @@ function Table({ title, rows, first }: { title: string; rows: (BacktestView & { 
               <td className="px-2 py-0.5 text-left">{row.label}</td>
               <td className="px-2">{formatWhole(row.readings)}</td>
               <td className="px-2">{Math.round(row.within80 * 100)} %</td>
-              <td className="px-2 font-semibold">{row.medianMm.toFixed(2)}</td>
-              <td className="px-2">{row.twoPointMedianMm.toFixed(2)}</td>
-              <td className="px-2">{row.leastSquaresMedianMm.toFixed(2)}</td>
+              <td className="px-2 font-semibold">{reader.fine(row.medianMm)}</td>
+              <td className="px-2">{reader.fine(row.twoPointMedianMm)}</td>
+              <td className="px-2">{reader.fine(row.leastSquaresMedianMm)}</td>
             </tr>
           ))}
         </tbody>

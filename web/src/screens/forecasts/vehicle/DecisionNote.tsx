@@ -3,9 +3,17 @@ import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { AxleDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
+import {
+  countInWords,
+  leftInWords,
+  limitInWords,
+  percentOf,
+  ruledByInWords,
+  thicknessSpreadInWords,
+} from '@mile-mark/contract/words';
 import { Button } from '../../../ui/Button.tsx';
 import { Why } from '../../../ui/Why.tsx';
-import { daysBetween, formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
 import { PolicySheet } from './PolicySheet.tsx';
 import { Widened } from '../ahead/Width.tsx';
 
@@ -23,10 +31,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
   const { decision, mark, temperature } = axle;
   if (!decision || !mark) return null;
   const { rotor } = decision;
-  const left = mark.markOdometerMi - mark.odometerNowMi;
-  const days = daysBetween(vehicle.today, mark.markDate);
-  const miles = (value: number) => formatMiles(value, me.distanceUnit);
-  const risk = `${Math.round(vehicle.riskTarget * 100)} %`;
+  const risk = percentOf(vehicle.riskTarget);
   return (
     <section>
       <div className="mb-1 flex items-baseline justify-between">
@@ -37,7 +42,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
       </div>
       <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">
         <dt className="text-soft">Left to the mark</dt>
-        <dd className="figures">{left > 0 ? `${miles(left)}, ${days} days` : `none: passed by ${miles(-left)}`}</dd>
+        <dd className="figures">{leftInWords(mark, vehicle.today, me.distanceUnit)}</dd>
         <dt className="text-soft">Ruled by</dt>
         <dd>
           <RuledBy decision={decision} vehicle={vehicle} me={me} />
@@ -77,7 +82,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
           )}
         </dd>
         <dt className="text-soft">Rotors</dt>
-        <dd>{rotor ? <RotorsLast rotor={rotor} /> : 'not on record for this model'}</dd>
+        <dd>{rotor ? <RotorsLast rotor={rotor} me={me} /> : 'not on record for this model'}</dd>
         {temperature && (
           <>
             <dt className="text-soft">Rotor heat</dt>
@@ -94,7 +99,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
 /** Which of the two marks is the earlier one, and where both lie. */
 function RuledBy({ decision, vehicle, me }: { decision: Decision; vehicle: VehicleDetail; me: Me }) {
   const miles = (value: number) => formatMiles(value, me.distanceUnit);
-  const risk = `${Math.round(vehicle.riskTarget * 100)} %`;
+  const risk = percentOf(vehicle.riskTarget);
   return (
     <Why
       label="The earlier of two marks"
@@ -118,12 +123,14 @@ function RuledBy({ decision, vehicle, me }: { decision: Decision; vehicle: Vehic
         </>
       }
     >
-      {decision.ruledBy === 'cost' ? 'least cost a mile' : `${risk} chance of a pad below the limit`}
+      {ruledByInWords(decision, vehicle.riskTarget)}
     </Why>
   );
 }
 
-function RotorsLast({ rotor }: { rotor: NonNullable<Decision['rotor']> }) {
+function RotorsLast({ rotor, me }: { rotor: NonNullable<Decision['rotor']>; me: Me }) {
+  // Rotors are not read in 32nds: who reads pads so reads them in inches.
+  const rotorUnit = me.thicknessUnit === 'mm' ? 'mm' : 'in';
   return (
     <Why
       label="Will the rotors last"
@@ -132,13 +139,13 @@ function RotorsLast({ rotor }: { rotor: NonNullable<Decision['rotor']> }) {
           Thickness falls with the wear of the pads beside it, about a tenth of theirs until measured;{' '}
           {rotor.measured === 0
             ? 'none of these was measured yet, so it is a guess.'
-            : `${rotor.measured} measurements of the worse side are taken in.`}{' '}
-          Discard is {rotor.discardMm.toFixed(1)} mm; the figure cast on the rotor comes first.
+            : `${countInWords(rotor.measured, 'measurement')} of the worse side ${rotor.measured === 1 ? 'is' : 'are'} taken in.`}{' '}
+          Discard is {limitInWords(rotor.discardMm, me.thicknessUnit)}; the figure cast on the rotor comes first.
         </p>
       }
     >
-      {rotor.side} about {rotor.meanMm.toFixed(1)} ± {(1.28 * rotor.sdMm).toFixed(1)} mm; below discard by the end of
-      these pads: {formatChance(rotor.belowWithThesePads)}, of the next: {formatChance(rotor.belowWithNextPads)}
+      {rotor.side} about {thicknessSpreadInWords(rotor.meanMm, 1.28 * rotor.sdMm, rotorUnit)}; below discard by the end
+      of these pads: {formatChance(rotor.belowWithThesePads)}, of the next: {formatChance(rotor.belowWithNextPads)}
     </Why>
   );
 }

@@ -1,15 +1,21 @@
+import { useState } from 'react';
+import { mayDo } from '@mile-mark/contract';
+import { findingDetailInWords, fineInWords } from '@mile-mark/contract/words';
+import { Button } from '../../../ui/Button.tsx';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
-import type { RotorMeasured } from '@mile-mark/contract/inspections';
+import type { FindingSeen, RotorMeasured } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
-import { indexRotor, rotorRunout } from '@mile-mark/core';
+import { indexRotor, rotorRunout, type ThicknessUnit } from '@mile-mark/core';
 import { pathOf } from '../../../api/request.ts';
 import { useBenchOfVehicle } from '../../../api/specifications.ts';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { WithdrawFinding } from './WithdrawFinding.tsx';
 
 /** Rotors as measured, findings, photos and pads that could not be seen. */
 export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const { rotors, findings, photos, unseen } = vehicle;
+  const [chosen, setChosen] = useState<FindingSeen>();
   if ([rotors, findings, photos, unseen].every((list) => list.length === 0)) return null;
   return (
     <section className="flex flex-col gap-4">
@@ -29,8 +35,14 @@ export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }
               </span>
               <span>
                 {one.item}: <span className="font-medium">{one.state}</span>
+                {findingDetailInWords(one) && `, ${findingDetailInWords(one)}`}
               </span>
               <span className="ml-auto text-soft">{one.technician}</span>
+              {mayDo(me.role, 'measure') && (
+                <Button look="bare" onClick={() => setChosen(one)}>
+                  Withdraw
+                </Button>
+              )}
             </li>
           ))}
           {unseen.map((one) => (
@@ -45,6 +57,7 @@ export function FoundSection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }
           ))}
         </ul>
       )}
+      {chosen && <WithdrawFinding finding={chosen} onClose={() => setChosen(undefined)} />}
       {photos.length > 0 && (
         <ul className="flex flex-wrap gap-3">
           {photos.map(({ id, date, axle, side, technician }) => (
@@ -91,12 +104,12 @@ function Rotor({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleD
         <p className="figures text-soft">
           {formatDate(rotor.date)}, {formatMiles(rotor.odometerMi, me.distanceUnit)}, {rotor.technician}
         </p>
-        <p className="mt-1">{discInWords(shown)}</p>
-        <p className="mt-1">{advice(rotor, released?.runoutMm ?? null)}</p>
+        <p className="mt-1">{discInWords(shown, me.thicknessUnit)}</p>
+        <p className="mt-1">{advice(rotor, released?.runoutMm ?? null, me.thicknessUnit)}</p>
         {bench && released?.runoutMm == null && (
           <p className="mt-1 text-[12px] text-soft">
-            No limit of this model is released; typical ones are {TYPICAL.runoutMm} mm runout, {TYPICAL.variationMm} mm
-            variation (from memory).
+            No limit of this model is released; typical ones are {fineInWords(TYPICAL.runoutMm, me.thicknessUnit)}{' '}
+            runout, {fineInWords(TYPICAL.variationMm, me.thicknessUnit)} variation (from memory).
           </p>
         )}
       </div>
@@ -105,7 +118,7 @@ function Rotor({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleD
 }
 
 /** What to do about runout: seat it better, or the rotor itself. */
-function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number | null): string {
+function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number | null, unit: ThicknessUnit): string {
   if (runoutUm.length < 4) return '';
   const points = runoutUm.map((um) => um / 1000);
   const { tirMm, first, remainderTirMm } = rotorRunout(points);
@@ -118,7 +131,7 @@ function advice({ runoutUm, hubRunoutUm, studs }: RotorMeasured, limitMm: number
       studs,
     );
     if (best && best.turnStuds > 0)
-      return `Turn the rotor ${best.turnStuds} ${best.turnStuds === 1 ? 'stud' : 'studs'} clockwise on the hub: ${best.runoutMm.toFixed(2)} mm once a turn is left of ${(2 * first.amplitudeMm).toFixed(2)}.`;
+      return `Turn the rotor ${best.turnStuds} ${best.turnStuds === 1 ? 'stud' : 'studs'} clockwise on the hub: ${fineInWords(best.runoutMm, unit)} once a turn is left of ${fineInWords(2 * first.amplitudeMm, unit)}.`;
   }
   return 2 * first.amplitudeMm >= remainderTirMm
     ? 'Mostly once a turn: clean hub and rotor seat, turn the rotor on the hub, measure again.'

@@ -1,3 +1,4 @@
+import { ruledByInWords } from '@mile-mark/contract/words';
 import type { ChartDataset } from 'chart.js';
 import { Line } from 'react-chartjs-2';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
@@ -105,7 +106,7 @@ export function WearChart({ axle, readings, me, riskTarget }: Props) {
     ...pads.flatMap((pad) => padLines(pad, { now, end, thick: pad === thinnest }, at)),
     readingsOf(axle, readings, at),
     rule('service limit', limit, INK.limit, 1.5),
-    rule(`mile mark (${Math.round(riskTarget * 100)} % chance)`, road, INK.line, 2),
+    rule(`mile mark (${ruledByInWords(axle.mark ?? { ruledBy: 'risk' }, riskTarget)})`, road, INK.line, 2),
   ];
   return (
     <section>

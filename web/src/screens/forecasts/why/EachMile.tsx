@@ -1,7 +1,9 @@
 import { Link } from 'react-router';
 import type { AxleDetail, ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { formatDate, formatMiles, formatWhole } from '../../../ui/format.ts';
+import { countInWords } from '@mile-mark/contract/words';
+import { useReader } from '../../../api/reader.ts';
+import { formatDate, formatMiles } from '../../../ui/format.ts';
 import { inputOf, stretchesOf } from './ask.ts';
 
 /** From the mark back to each mile: what the present pads have done, under which duty, and what it wore. */
@@ -16,6 +18,7 @@ export function EachMile({
   found: ForecastInput;
   me: Me;
 }) {
+  const reader = useReader();
   const input = inputOf(found);
   const first = [...input.odometers, ...input.readings]
     .map(({ date, miles }) => ({ date, miles }))
@@ -45,7 +48,7 @@ export function EachMile({
             <th className="text-right font-normal">driven</th>
             <th className="text-right font-normal">× severity</th>
             <th className="text-right font-normal">= duty-weighted</th>
-            <th className="text-right font-normal">wears, mm</th>
+            <th className="text-right font-normal">wears</th>
           </tr>
         </thead>
         <tbody className="figures">
@@ -54,23 +57,23 @@ export function EachMile({
               <td className="py-0.5">{formatDate(one.from)}</td>
               <td className="text-right">{formatMiles(one.miles, me.distanceUnit)}</td>
               <td className="text-right">{one.severity.toFixed(2)}</td>
-              <td className="text-right">{formatWhole(one.weightedMiles)}</td>
-              <td className="text-right">{((one.weightedMiles / 1000) * perWeighted).toFixed(1)}</td>
+              <td className="text-right">{reader.miles(one.weightedMiles)}</td>
+              <td className="text-right">{reader.thickness((one.weightedMiles / 1000) * perWeighted)}</td>
             </tr>
           ))}
         </tbody>
         <tfoot>
           <tr>
             <td className="py-1" colSpan={3}>
-              Thinnest pad: {perWeighted.toFixed(3)} mm per 1,000 duty-weighted miles today
+              Thinnest pad: {reader.rate(perWeighted)}, duty-weighted, today
             </td>
-            <td className="figures text-right">{formatWhole(total)}</td>
-            <td className="figures text-right">{((total / 1000) * perWeighted).toFixed(1)}</td>
+            <td className="figures text-right">{reader.miles(total)}</td>
+            <td className="figures text-right">{reader.thickness((total / 1000) * perWeighted)}</td>
           </tr>
         </tfoot>
       </table>
       <p className="mt-1 text-soft">
-        {axle.mark.evidence.readings} readings since then, each with its way to today, stand on{' '}
+        {countInWords(axle.mark.evidence.readings, 'reading')} since then, each with its way to today, stand on{' '}
         <Link className="underline" to={`/vehicles/${vehicle.unit}`}>
           {vehicle.unit}’s page
         </Link>

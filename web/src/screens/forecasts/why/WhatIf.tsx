@@ -1,4 +1,4 @@
-import type { AxleDetail, ForecastInput, MileMark } from '@mile-mark/contract/forecasts';
+import type { AxleDetail, ForecastInput } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import type { Duty } from '@mile-mark/contract/register';
 import { limitInWords } from '@mile-mark/contract/words';
@@ -6,14 +6,8 @@ import { useDuties } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Slider } from '../../../ui/Slider.tsx';
-import { daysBetween, formatMiles, inDays } from '../../../ui/format.ts';
+import { inDays } from '../../../ui/format.ts';
 import { AS_IT_IS, policyOf, type Question } from './ask.ts';
-
-export function leftInWords({ markOdometerMi, odometerNowMi, markDate }: MileMark, today: string, me: Me): string {
-  const left = markOdometerMi - odometerNowMi;
-  if (left <= 0) return `passed by ${formatMiles(-left, me.distanceUnit)}`;
-  return `${formatMiles(left, me.distanceUnit)} and ${daysBetween(today, markDate)} days left`;
-}
 
 export function differenceInWords(days: number): string {
   if (days === 0) return 'no day’s difference';

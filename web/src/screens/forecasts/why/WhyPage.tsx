@@ -3,13 +3,14 @@ import { Link, useParams } from 'react-router';
 import type { AxleDetail, ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { useForecastInput, useVehicle, useWhy } from '../../../api/forecasts.ts';
+import { leftInWords } from '@mile-mark/contract/words';
 import { useMe } from '../../../api/people.ts';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatDate, formatMiles } from '../../../ui/format.ts';
 import { EachMile } from './EachMile.tsx';
 import { Fan } from './Fan.tsx';
 import { Waterfall } from './Waterfall.tsx';
-import { differenceInWords, leftInWords, WhatIf } from './WhatIf.tsx';
+import { differenceInWords, WhatIf } from './WhatIf.tsx';
 import { AS_IT_IS, asked, inputOf, policyOf, type Question } from './ask.ts';
 import { useWhatIf } from './useWhatIf.ts';
 
@@ -113,7 +114,8 @@ function Head({ vehicle, axle, me }: Omit<Props, 'found'>) {
       </nav>
       {axle.mark && (
         <span className="figures">
-          {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)}; {leftInWords(axle.mark, vehicle.today, me)}
+          {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)};{' '}
+          {leftInWords(axle.mark, vehicle.today, me.distanceUnit)}
         </span>
       )}
     </header>

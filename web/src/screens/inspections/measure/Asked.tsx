@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import type { DraftAnswer } from '../../../stores/device.ts';
 
 /** A question at the field, with three answers: correct it, measured twice and it is so, or leave it. */
@@ -12,8 +13,11 @@ export function Asked({
   onCorrect: () => void;
   onAnswer: (answer: DraftAnswer) => void;
 }) {
+  const here = useRef<HTMLDivElement>(null);
+  // On a phone the number pad stands over the foot: what is asked comes up above it.
+  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [question]);
   return (
-    <div role="alert" className="border-l-4 border-paint bg-sheet py-1 pl-3">
+    <div ref={here} role="alert" className="border-l-4 border-paint bg-sheet py-1 pl-3 max-[899px]:scroll-mb-[22rem]">
       <p className="text-[15px]">{question}</p>
       {answer ? (
         <p className="text-soft">

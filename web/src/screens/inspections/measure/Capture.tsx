@@ -4,13 +4,13 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
-import { placeKey } from '@mile-mark/core';
+import { padsAcross, placeKey } from '@mile-mark/core';
 import type { Draft } from '../../../stores/device.ts';
 import { useOutbox } from '../../../stores/outbox.ts';
 import { ReviewStep } from './ReviewStep.tsx';
 import { StartStep } from './StartStep.tsx';
 import { WheelStep } from './WheelStep.tsx';
-import { PADS_IN_VIEW, walk, type Wheel } from './draft.ts';
+import { walk, type Wheel } from './draft.ts';
 import { type DraftContext, gaugeOf } from './judgeDraft.ts';
 import { inspectionOf, missing } from './sent.ts';
 import { useDraft } from './useDraft.ts';
@@ -105,8 +105,9 @@ function useKeep(draft: Draft, ground: DraftContext, me: Me): () => Promise<void
   return async () => {
     const body = inspectionOf(draft, ground);
     const keptAt = new Date().toISOString();
+    const marks = Object.fromEntries(ground.vehicle.axles.map(({ axle, markDate }) => [axle, markDate]));
     await keep([
-      { id: draft.inspectionId, kind: 'inspection', personId: me.id, unit: draft.unit, keptAt, body, draft },
+      { id: draft.inspectionId, kind: 'inspection', personId: me.id, unit: draft.unit, keptAt, body, draft, marks },
       ...draft.photos.map(({ id, ...photo }) => ({
         id,
         kind: 'photo' as const,
@@ -210,7 +211,7 @@ function StepButton({
 
 /** Whether both pads of a wheel are answered. */
 function isDone(draft: Draft, wheel: Wheel): boolean {
-  return PADS_IN_VIEW.every((pad) => {
+  return padsAcross(wheel.side).every((pad) => {
     const own = draft.pads[placeKey({ ...wheel, pad })];
     return own !== undefined && (own.typed !== '' || own.unseen === true);
   });

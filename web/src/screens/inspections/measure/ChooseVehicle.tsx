@@ -9,6 +9,8 @@ import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { formatAway, formatMiles } from '../../../ui/format.ts';
+import { axleAskedInWords } from './asked.ts';
+import { OwnSheets } from './OwnSheets.tsx';
 import { Waiting } from './Waiting.tsx';
 import { worthLooking } from './worth.ts';
 
@@ -76,6 +78,7 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
           </>
         )}
         <Waiting me={me} kept={kept} at={bay.at} />
+        {!kept && <OwnSheets me={me} />}
         <p className="text-[13px] text-soft">
           <Link className="underline" to="/labels">
             Print labels for the vehicles
@@ -142,7 +145,7 @@ function WorthLooking({ bay, me, onOpen }: { bay: Bay; me: Me; onOpen: (unit: st
         </Choose>
       </div>
       <ol className="flex flex-col gap-1.5">
-        {worthLooking(bay, depot, 8).map(({ vehicle, axle, again, daysToMark }) => (
+        {worthLooking(bay, depot, 8).map(({ vehicle, axle, daysToMark }) => (
           <li key={vehicle.unit}>
             <button
               type="button"
@@ -152,13 +155,14 @@ function WorthLooking({ bay, me, onOpen }: { bay: Bay; me: Me; onOpen: (unit: st
               <span className="figures text-xl font-semibold">{vehicle.unit}</span>
               <span>
                 <span className="block">
-                  Axle {axle.axle}: {again ? 'asked to be measured again; ' : ''}mark{' '}
+                  Axle {axle.axle}: mark{' '}
                   {daysToMark === undefined
                     ? 'not known'
                     : daysToMark < 0
                       ? `passed ${formatAway(Math.round(daysToMark))}`
                       : formatAway(Math.round(daysToMark))}
                 </span>
+                {axle.asked && <strong className="block text-[14px]">{axleAskedInWords(axle.axle, axle.asked)}</strong>}
                 {axle.worth && (
                   <span className="figures block text-[13px] text-soft">
                     a look: 80 % from {formatMiles(hundreds(axle.worth.width80Mi), me.distanceUnit)} down to{' '}

@@ -1,6 +1,5 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { paceInWords } from '@mile-mark/contract/words';
@@ -12,6 +11,7 @@ import type { DraftAnswer } from '../../../stores/device.ts';
 import { Asked } from './Asked.tsx';
 import { SheetAxle } from './SheetAxle.tsx';
 import { HeadFields, ODOMETER, SaveBar, SheetHead } from './SheetParts.tsx';
+import { tellMarks } from './tellMarks.ts';
 import { type Head, useSheetJudgement } from './useSheetJudgement.ts';
 
 /** One inspection of a vehicle: who, when, odometer and gauge once, then the pads in walking order. */
@@ -133,9 +133,8 @@ function useSave(vehicle: VehicleDetail, me: Me, head: Head, unit: ThicknessUnit
       },
       {
         onSuccess: (saved) => {
-          toast(
-            `${saved.readings.length} ${saved.readings.length === 1 ? 'reading' : 'readings'} of ${saved.unit} saved.`,
-          );
+          const marks = vehicle.axleDetails.map(({ axle, mark }) => [axle, mark?.markDate ?? null] as const);
+          void tellMarks(saved.unit, Object.fromEntries(marks), () => void navigate('/measure'));
           void navigate(`/vehicles/${saved.unit}`);
         },
         onError: (error) => {

@@ -1,5 +1,5 @@
 import { useRef } from 'react';
-import { evidenceInWords, suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
+import { evidenceInWords, suspicionInWords, thicknessInWords, thicknessSpreadInWords } from '@mile-mark/contract/words';
 import { type Pad, placeKey } from '@mile-mark/core';
 import type { Draft } from '../../../stores/device.ts';
 import { Asked } from './Asked.tsx';
@@ -111,6 +111,5 @@ export function OnePad({ draft, ground, wheel, pad, state, active, act, onFocus,
 function expectationInWords(meanMm: number, sdMm: number, draft: Draft, { bay, unit }: DraftContext): string {
   const appraiser = appraiserOf(draft, bay);
   const spread = 1.28 * Math.hypot(sdMm, appraiser.biasSdMm, appraiser.repeatabilityMm);
-  const half = thicknessInWords(spread, unit).replace(/ .*/, '');
-  return `expect ${thicknessInWords(meanMm + appraiser.biasMm, unit)} ± ${unit === '1/32 in' ? half.replace('/32', '') : half}`;
+  return `expect ${thicknessSpreadInWords(meanMm + appraiser.biasMm, spread, unit)}`;
 }

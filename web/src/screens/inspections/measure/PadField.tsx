@@ -1,9 +1,10 @@
 import { useId, useRef } from 'react';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
-import { suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
+import { suspicionInWords, thicknessSpreadInWords } from '@mile-mark/contract/words';
 import type { PadPlace, ThicknessUnit } from '@mile-mark/core';
 import { shareLeft, wearLook } from '../../../drawings/wear.ts';
 import type { DraftAnswer } from '../../../stores/device.ts';
+import { useSettled } from '../../../ui/useSettled.ts';
 import { Asked } from './Asked.tsx';
 import { type FieldState, APPRAISER_SD_MM } from './judging.ts';
 
@@ -21,7 +22,9 @@ interface Props {
 }
 
 /** One pad's figure: what is expected stands beside it, a doubt is raised at once, with three answers. */
-export function PadField({ place, pad, axle, unit, value, state, error, answer, onChange, onAnswer }: Props) {
+export function PadField({ place, pad, axle, unit, value, state: judged, error, answer, onChange, onAnswer }: Props) {
+  const { settled, finish } = useSettled(value);
+  const state: FieldState = settled ? judged : { kind: 'empty' };
   const id = useId();
   const input = useRef<HTMLInputElement>(null);
   const wrong = error ?? (state.kind === 'wrong' ? state.message : undefined);
@@ -33,7 +36,7 @@ export function PadField({ place, pad, axle, unit, value, state, error, answer, 
         <span className="font-medium">{place.pad === 'inner' ? 'Inner' : 'Outer'} pad</span>
         <span className="figures text-soft">
           {pad
-            ? `expect ${thicknessInWords(pad.meanMm, unit)} ± ${thicknessInWords(1.28 * Math.hypot(pad.sdMm, APPRAISER_SD_MM), unit).replace(/ .*/, '')}`
+            ? `expect ${thicknessSpreadInWords(pad.meanMm, 1.28 * Math.hypot(pad.sdMm, APPRAISER_SD_MM), unit)}`
             : 'nothing known yet'}
         </span>
       </label>
@@ -47,6 +50,7 @@ export function PadField({ place, pad, axle, unit, value, state, error, answer, 
           inputMode="decimal"
           autoComplete="off"
           value={value}
+          onBlur={finish}
           onChange={(event) => onChange(event.target.value)}
           className={`figures min-h-13 w-full rounded-sm border-2 bg-raised px-3 text-2xl ${wrong ? 'border-brick' : suspicion && !answer ? 'border-paint' : 'border-line'}`}
         />

@@ -1,5 +1,5 @@
-import { suspicionInWords } from '@mile-mark/contract/words';
-import { type PadPlace, placeInWords, placeKey, type Side } from '@mile-mark/core';
+import { findingInWords, SEVERITY_WORDS, suspicionInWords } from '@mile-mark/contract/words';
+import { findingOf, padsAcross, passes, placeInWords, placeKey, placesAcross, type Side } from '@mile-mark/core';
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import type { Draft } from '../../../stores/device.ts';
 import { Button } from '../../../ui/Button.tsx';
@@ -22,16 +22,12 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
   const body = inspectionOf(draft, ground);
   const shown = (axle: number, side: Side) =>
     Object.fromEntries(
-      (['inner', 'outer'] as const).flatMap((pad) => {
+      padsAcross(side).flatMap((pad) => {
         const state = states.get(placeKey({ axle, side, pad }));
         return state && (state.kind === 'fine' || state.kind === 'suspect') ? [[pad, { mm: state.mm }]] : [];
       }),
     );
-  const places = vehicle.axles.flatMap(({ axle }) =>
-    (['left', 'right'] as const).flatMap((side) =>
-      (['inner', 'outer'] as const).map((pad): PadPlace => ({ axle, side, pad })),
-    ),
-  );
+  const places = placesAcross(vehicle.axles.map(({ axle }) => axle));
   const blank = places.filter((place) => {
     const own = draft.pads[placeKey(place)];
     return !own || (own.typed === '' && !own.unseen);
@@ -43,6 +39,7 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
       : [];
   });
   const readings = body.readings.length;
+  const wrongFound = draft.findings.filter(({ item, state }) => !passes(item, state));
   const others = (body.findings?.length ?? 0) + (body.rotors?.length ?? 0) + draft.photos.length;
   return (
     <div className="flex flex-col gap-4">
@@ -96,6 +93,19 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
           ))}
         </ul>
       )}
+      {wrongFound.length > 0 && (
+        <ul aria-label="Found" className="flex flex-col gap-1 border-l-4 border-brick pl-3">
+          {wrongFound.map((one) => (
+            <li key={one.id}>
+              <button type="button" className="min-h-12 text-left underline" onClick={() => onGo(one)}>
+                Axle {one.axle}, {one.side}
+              </button>
+              : {findingInWords(one)}.{' '}
+              <strong>{SEVERITY_WORDS[findingOf(one.item, one.state)?.severity ?? 'note']}.</strong>
+            </li>
+          ))}
+        </ul>
+      )}
       {blank.length > 0 && (
         <p className="text-soft">
           Not measured: {blank.length === places.length ? 'no pad yet' : blank.map(placeInWords).join('; ')}.
@@ -103,7 +113,7 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
       )}
       <div className="flex flex-wrap items-center gap-4">
         <Button look="next" large disabled={wrong !== undefined} onClick={onSave}>
-          Keep {readings} {readings === 1 ? 'reading' : 'readings'}
+          Save {readings} {readings === 1 ? 'reading' : 'readings'}
           {others > 0 ? ` and ${others} more` : ''}
         </Button>
         <span role="status">{wrong}</span>

@@ -7,6 +7,8 @@ import { Field } from '../../../ui/Field.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
 import { Asked } from './Asked.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
+import { useSettled } from '../../../ui/useSettled.ts';
+import { askedInWords } from './asked.ts';
 import type { Action } from './draft.ts';
 import { judgeOdometer } from './judgeDraft.ts';
 
@@ -21,7 +23,14 @@ interface Props {
 
 /** Once for the whole inspection: odometer, gauge, who and when. */
 export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
-  const state = judgeOdometer(draft, vehicle);
+  const { settled, finish } = useSettled(draft.odometer);
+  const judged = judgeOdometer(draft, vehicle);
+  const state: typeof judged = settled ? judged : { kind: 'fine' };
+  const goOn = () => {
+    const asks = judged.kind === 'wrong' || (judged.kind === 'ahead' && !draft.odometerAnswer);
+    if (!settled && asks) finish();
+    else onNext();
+  };
   const type = (odometer: string) => act({ kind: 'head', set: { odometer } });
   const expected = vehicle.odometerNowMi;
   return (
@@ -32,6 +41,11 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
             It came back: {draft.refusal}
           </p>
         )}
+        {askedInWords(vehicle).map((told) => (
+          <p key={told} className="border-l-4 border-slate bg-sheet py-2 pl-3">
+            {told}
+          </p>
+        ))}
         <div>
           <label className="text-soft" htmlFor="odometer">
             Odometer, {draft.odometerUnit}
@@ -45,7 +59,8 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
             value={draft.odometer}
             aria-invalid={state.kind === 'wrong' ? true : undefined}
             onChange={(event) => type(event.target.value)}
-            onKeyDown={(event) => event.key === 'Enter' && onNext()}
+            onBlur={finish}
+            onKeyDown={(event) => event.key === 'Enter' && goOn()}
             className={`figures mt-1 min-h-16 w-full rounded border-2 bg-raised px-3 text-4xl font-semibold ${state.kind === 'wrong' ? 'border-brick' : state.kind === 'ahead' && !draft.odometerAnswer ? 'border-paint' : 'border-line'}`}
           />
           {state.kind === 'wrong' && (
@@ -111,7 +126,7 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
         marks={[]}
         onKey={(key) => type(draft.odometer + key)}
         onErase={() => type(draft.odometer.slice(0, -1))}
-        onNext={onNext}
+        onNext={goOn}
         next="To the first wheel"
       />
     </div>

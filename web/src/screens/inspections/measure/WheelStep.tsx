@@ -1,15 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
 import { limitInWords, thicknessInWords } from '@mile-mark/contract/words';
-import { type Pad, placeKey } from '@mile-mark/core';
+import { type Pad, padsAcross, placeKey } from '@mile-mark/core';
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import type { Draft } from '../../../stores/device.ts';
 import { Tabs } from '../../../ui/Tabs.tsx';
 import { DiscPart } from './DiscPart.tsx';
 import { FoundPart } from './FoundPart.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
+import { useSettled } from '../../../ui/useSettled.ts';
 import { OnePad } from './OnePad.tsx';
 import { PhotoPart } from './PhotoPart.tsx';
-import { type Action, PADS_IN_VIEW, type Wheel } from './draft.ts';
+import { type Action, findingsAt, type Wheel } from './draft.ts';
 import { type DraftContext, judgeDraft } from './judgeDraft.ts';
 import type { FieldState } from './judging.ts';
 
@@ -30,9 +31,9 @@ export function WheelStep({ draft, ground, wheel, act, onNext, next }: Props) {
   const [part, setPart] = useState<Part>('Pads');
   const key = `${wheel.axle}-${wheel.side}`;
   const counts: Record<Part, number> = {
-    Pads: PADS_IN_VIEW.filter((pad) => draft.pads[placeKey({ ...wheel, pad })]).length,
+    Pads: padsAcross(wheel.side).filter((pad) => draft.pads[placeKey({ ...wheel, pad })]).length,
     Rotor: draft.rotors[key] ? 1 : 0,
-    Found: Object.keys(draft.findings).filter((one) => one.startsWith(`${key}-`)).length,
+    Found: findingsAt(draft, wheel).length,
     Photo: draft.photos.filter(({ axle, side }) => axle === wheel.axle && side === wheel.side).length,
   };
   const content = {
@@ -68,24 +69,31 @@ export function WheelStep({ draft, ground, wheel, act, onNext, next }: Props) {
 }
 
 function PadsPart({ draft, ground, wheel, act, onNext, next }: Props) {
-  const [active, setActive] = useState<Pad>('outer');
+  const pads = padsAcross(wheel.side);
+  const [first, second] = pads;
+  const [active, setActive] = useState<Pad>(first);
   const inputs = useRef(new Map<Pad, HTMLInputElement>());
   const states = judgeDraft(draft, ground);
   const axle = ground.vehicle.axles.find((one) => one.axle === wheel.axle);
   useEffect(() => {
-    inputs.current.get('outer')?.focus();
-  }, [wheel.axle, wheel.side]);
-  if (!axle) return null;
-  const stateOf = (pad: Pad): FieldState => states.get(placeKey({ ...wheel, pad })) ?? { kind: 'empty' };
+    inputs.current.get(first)?.focus();
+  }, [wheel.axle, wheel.side, first]);
   const typedOf = (pad: Pad) => draft.pads[placeKey({ ...wheel, pad })]?.typed ?? '';
+  const { settled, finish } = useSettled(typedOf(active), active);
+  if (!axle) return null;
+  const judged = (pad: Pad): FieldState => states.get(placeKey({ ...wheel, pad })) ?? { kind: 'empty' };
+  // A figure is judged when it is finished, not at its first digit.
+  const stateOf = (pad: Pad): FieldState => (pad === active && !settled ? { kind: 'empty' } : judged(pad));
   const type = (typed: string) => act({ kind: 'type', place: { ...wheel, pad: active }, typed });
   const goOn = () => {
-    const after = PADS_IN_VIEW[PADS_IN_VIEW.indexOf(active) + 1];
-    if (after) inputs.current.get(after)?.focus();
+    const { kind } = judged(active);
+    const asks = kind === 'wrong' || (kind === 'suspect' && !draft.pads[placeKey({ ...wheel, pad: active })]?.answer);
+    if (!settled && asks) return finish();
+    if (active === first) inputs.current.get(second)?.focus();
     else onNext();
   };
   const shown = Object.fromEntries(
-    PADS_IN_VIEW.flatMap((pad) => {
+    pads.flatMap((pad) => {
       const state = stateOf(pad);
       return state.kind === 'fine' || state.kind === 'suspect' ? [[pad, { mm: state.mm }]] : [];
     }),
@@ -109,7 +117,7 @@ function PadsPart({ draft, ground, wheel, act, onNext, next }: Props) {
           </p>
         </div>
         <div className="grid grid-cols-2 gap-3">
-          {PADS_IN_VIEW.map((pad) => (
+          {pads.map((pad) => (
             <OnePad
               key={pad}
               {...{ draft, ground, wheel, pad, act }}
@@ -129,7 +137,7 @@ function PadsPart({ draft, ground, wheel, act, onNext, next }: Props) {
         onKey={(pressed) => type(typedOf(active) + pressed)}
         onErase={() => type(typedOf(active).slice(0, -1))}
         onNext={goOn}
-        next={active === 'outer' ? 'Inner pad' : next}
+        next={active === first ? `${second === 'inner' ? 'Inner' : 'Outer'} pad` : next}
       />
     </div>
   );

@@ -28,7 +28,7 @@ const axle = (number: number, left = 7, right = 7) => ({
   variationLimitMm: 0.02,
   fittedOn: '2026-01-10',
   markDate: '2027-01-10',
-  again: false,
+  asked: null,
   worth: { laterMi: 300, width80Mi: 5000, width80AfterMi: 3000 },
   pads: [
     pad('left', 'inner', left),
@@ -131,9 +131,27 @@ describe('a draft', () => {
     const wheel = { axle: 1, side: 'left' } as const;
     const draft = run(
       { kind: 'finding', wheel, item: 'pins', state: 'stiff' },
-      { kind: 'finding', wheel, item: 'pins', state: undefined },
+      { kind: 'finding', wheel, item: 'pins', state: 'stiff' },
     );
-    expect(draft.findings).toEqual({});
+    expect(draft.findings).toEqual([]);
+  });
+
+  it('of what is wrong several may stand, with which, how far and a note; what passes stands alone', () => {
+    const wheel = { axle: 1, side: 'left' } as const;
+    const touch = (state: string): Action => ({ kind: 'finding', wheel, item: 'rotor', state });
+    const two = run(touch('grooved'), touch('heavy lip'));
+    const [first] = two.findings;
+    const told = apply(two, {
+      kind: 'finding detail',
+      id: first?.id ?? '',
+      set: { places: ['outer face'], degree: 'clear', note: '  two rings ' },
+    });
+    expect(NewInspection.parse(inspectionOf(told, context)).findings).toMatchObject([
+      { state: 'grooved', places: ['outer face'], degree: 'clear', note: 'two rings' },
+      { state: 'heavy lip' },
+    ]);
+    expect(apply(told, touch('smooth')).findings).toMatchObject([{ state: 'smooth' }]);
+    expect(apply(apply(told, touch('smooth')), touch('cracked')).findings).toMatchObject([{ state: 'cracked' }]);
   });
 });
 
@@ -206,7 +224,8 @@ describe('sides the wrong way round', () => {
 describe('what is worth a look', () => {
   const fleet = (...vehicles: BayVehicle[]) =>
     worthLooking({ ...bay, vehicles }, '', 5).map(({ vehicle: { unit } }) => unit);
-  const with_ = (unit: string, more: Partial<ReturnType<typeof axle>>): BayVehicle => ({
+  const asked = { what: 'look', by: 'Ros', on: '2026-11-12', note: null, side: 'left', pad: null } as const;
+  const with_ = (unit: string, more: Partial<BayVehicle['axles'][number]>): BayVehicle => ({
     ...vehicle,
     unit,
     axles: [{ ...axle(1), ...more }],
@@ -217,7 +236,7 @@ describe('what is worth a look', () => {
         with_('FAR', { markDate: '2027-03-30' }),
         with_('NEAR', { markDate: '2026-11-25' }),
         with_('WIDE', { markDate: '2026-11-25', worth: { laterMi: 1, width80Mi: 9000, width80AfterMi: 2000 } }),
-        with_('ASKED', { markDate: '2029-01-01', again: true }),
+        with_('ASKED', { markDate: '2029-01-01', asked }),
         with_('LATER', { markDate: '2029-01-01' }),
       ),
     ).toEqual(['ASKED', 'WIDE', 'NEAR', 'FAR']);

@@ -1,6 +1,6 @@
 import type { Bay } from '@mile-mark/contract/inspections';
-import { type Pad, type PadPlace, placeKey, type Side } from '@mile-mark/core';
-import type { Draft, DraftAnswer, DraftPad, DraftRotor } from '../../../stores/device.ts';
+import { type FindingItem, type PadPlace, passes, placeKey, type Side } from '@mile-mark/core';
+import type { Draft, DraftAnswer, DraftFinding, DraftPad, DraftRotor } from '../../../stores/device.ts';
 
 /** A wheel of the walk around the vehicle. */
 export interface Wheel {
@@ -17,10 +17,14 @@ export function walk(axles: readonly number[]): Wheel[] {
   ];
 }
 
-/** Pads of a wheel in the order in which they come into view: the outer first. */
-export const PADS_IN_VIEW: readonly Pad[] = ['outer', 'inner'];
-
 const wheelKey = ({ axle, side }: Wheel) => `${axle}-${side}`;
+
+/** What was found of an item at a wheel. */
+export function findingsAt(draft: Draft, { axle, side }: Wheel, item?: FindingItem): DraftFinding[] {
+  return draft.findings.filter(
+    (one) => one.axle === axle && one.side === side && (item === undefined || one.item === item),
+  );
+}
 
 export type Action =
   | {
@@ -30,7 +34,9 @@ export type Action =
   | { kind: 'type'; place: PadPlace; typed: string }
   | { kind: 'answer'; place: PadPlace; answer: DraftAnswer }
   | { kind: 'unseen'; place: PadPlace; unseen: boolean }
-  | { kind: 'finding'; wheel: Wheel; item: string; state: string | undefined }
+  /** Touched: said where it was not, taken back where it was. */
+  | { kind: 'finding'; wheel: Wheel; item: FindingItem; state: string }
+  | { kind: 'finding detail'; id: string; set: Partial<Pick<DraftFinding, 'places' | 'degree' | 'note'>> }
   | { kind: 'rotor'; wheel: Wheel; set: Partial<Omit<DraftRotor, 'id'>> }
   | { kind: 'photo'; photo: Draft['photos'][number] }
   | { kind: 'no_photo'; id: string };
@@ -48,7 +54,7 @@ export function newDraft(
     date: bay.today,
     odometer: '',
     pads: {},
-    findings: {},
+    findings: [],
     rotors: {},
     photos: [],
     ...who,
@@ -66,7 +72,7 @@ export function sheetDraft(
   const { technicianId, gaugeId, date, odometer } = head;
   return {
     ...{ unit, technicianId, gaugeId, date, odometer, odometerUnit, pads },
-    ...{ inspectionId: '', seenAt: '', findings: {}, rotors: {}, photos: [] },
+    ...{ inspectionId: '', seenAt: '', findings: [], rotors: {}, photos: [] },
   };
 }
 
@@ -78,6 +84,15 @@ const emptyRotor = (): DraftRotor => ({
   points: 8,
   studs: '5',
 });
+
+/** The findings after one was touched: what passes stands alone, of what is wrong several may stand. */
+function touched(draft: Draft, { wheel, item, state }: Action & { kind: 'finding' }): DraftFinding[] {
+  const here = findingsAt(draft, wheel, item);
+  const same = here.find((one) => one.state === state);
+  if (same) return draft.findings.filter(({ id }) => id !== same.id);
+  const gone = here.filter((one) => passes(item, state) || passes(item, one.state)).map(({ id }) => id);
+  return [...draft.findings.filter(({ id }) => !gone.includes(id)), { id: crypto.randomUUID(), ...wheel, item, state }];
+}
 
 /** What a touch makes of a draft; the draft itself is never changed, so that it can be undone. */
 export function apply(draft: Draft, action: Action): Draft {
@@ -97,15 +112,13 @@ export function apply(draft: Draft, action: Action): Draft {
       return pad(action.place, (before) => ({ ...before, answer: action.answer }));
     case 'unseen':
       return pad(action.place, ({ id }) => ({ id, typed: '', unseen: action.unseen }));
-    case 'finding': {
-      const key = `${wheelKey(action.wheel)}-${action.item}`;
-      const { [key]: before, ...rest } = draft.findings;
-      if (action.state === undefined) return { ...draft, findings: rest };
+    case 'finding':
+      return { ...draft, findings: touched(draft, action) };
+    case 'finding detail':
       return {
         ...draft,
-        findings: { ...rest, [key]: { id: before?.id ?? crypto.randomUUID(), state: action.state } },
+        findings: draft.findings.map((one) => (one.id === action.id ? { ...one, ...action.set } : one)),
       };
-    }
     case 'rotor': {
       const key = wheelKey(action.wheel);
       const before = draft.rotors[key] ?? emptyRotor();

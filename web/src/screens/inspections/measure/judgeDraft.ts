@@ -1,6 +1,6 @@
 import type { Gauge } from '@mile-mark/contract/gauges';
 import type { Bay, BayAxle, BayPad, BayVehicle } from '@mile-mark/contract/inspections';
-import { failureInWords } from '@mile-mark/contract/words';
+import { dayInWords, failureInWords, milesInWords } from '@mile-mark/contract/words';
 import {
   doubtPace,
   metresToMiles,
@@ -54,8 +54,8 @@ export function judgeOdometer(draft: Draft, { last, milesPerDay }: BayVehicle): 
   const miles = metresToMiles(parsed.value.metres);
   if (!last) return { kind: 'fine' };
   if (draft.date >= last.date && miles < last.miles - 1) {
-    const told = Math.round(last.miles).toLocaleString('en-US');
-    return { kind: 'wrong', message: `${told} mi stood on record on ${last.date}; an odometer doesn't fall.` };
+    const told = milesInWords(last.miles, draft.odometerUnit);
+    return { kind: 'wrong', message: `${told} stood on record on ${dayInWords(last.date)}; an odometer doesn't fall.` };
   }
   const pace = milesPerDay && draft.date > last.date ? doubtPace(miles, draft.date, last, milesPerDay) : undefined;
   return pace ? { kind: 'ahead', pace } : { kind: 'fine' };

@@ -1,4 +1,4 @@
-import { failureInWords } from '@mile-mark/contract/words';
+import { failureInWords, thicknessInWords } from '@mile-mark/contract/words';
 import {
   judgeReading,
   maxPlausibleMm,
@@ -53,7 +53,7 @@ export function judgeTyped(
   if (mm > most) {
     return {
       kind: 'wrong',
-      message: `${typed.trim()} is ${mm.toFixed(1)} mm, more than pad and backing plate together; up to ${most.toFixed(1)} mm is accepted.`,
+      message: `${typed.trim()} is ${thicknessInWords(mm, unit)}, more than pad and backing plate together; up to ${thicknessInWords(most, unit)} is accepted.`,
     };
   }
   if (!pad) return { kind: 'fine', mm };

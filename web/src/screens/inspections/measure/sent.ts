@@ -1,5 +1,5 @@
 import type { NewInspection } from '@mile-mark/contract/inspections';
-import { figureOf, padPlaces, parseThickness, placeKey, type Side } from '@mile-mark/core';
+import { figureOf, placesAcross, parseThickness, placeKey, type Side } from '@mile-mark/core';
 import type { Draft } from '../../../stores/device.ts';
 import { type DraftContext, judgeDraft, judgeOdometer } from './judgeDraft.ts';
 import type { FieldState } from './judging.ts';
@@ -24,7 +24,7 @@ export function dialOf(points: readonly string[], count: number): number[] {
 
 /** What is sent of a draft: figures as typed, in the order of the walk. */
 export function inspectionOf(draft: Draft, { vehicle, unit }: DraftContext): NewInspection {
-  const places = padPlaces(vehicle.axles.map(({ axle }) => axle));
+  const places = placesAcross(vehicle.axles.map(({ axle }) => axle));
   const filled = places.flatMap((place) => {
     const pad = draft.pads[placeKey(place)];
     return pad ? [{ place, pad }] : [];
@@ -52,10 +52,12 @@ export function inspectionOf(draft: Draft, { vehicle, unit }: DraftContext): New
         ...(pad.answer ? { answer: pad.answer } : {}),
       })),
     unseen: filled.filter(({ pad }) => pad.unseen).map(({ place, pad }) => ({ id: pad.id, ...place })),
-    findings: Object.entries(draft.findings).map(([key, { id, state }]) => {
-      const [axle, side, item] = key.split('-') as [string, Side, 'pins'];
-      return { id, axle: Number(axle), side, item, state };
-    }),
+    findings: draft.findings.map(({ note, places, degree, ...one }) => ({
+      ...one,
+      ...(places?.length ? { places } : {}),
+      ...(degree ? { degree } : {}),
+      ...(note?.trim() ? { note: note.trim() } : {}),
+    })),
     rotors: Object.entries(draft.rotors).flatMap(([key, rotor]) => {
       const [axle, side] = key.split('-') as [string, Side];
       const thicknessUm = rotor.thickness.map(micrometres);

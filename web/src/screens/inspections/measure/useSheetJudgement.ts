@@ -1,7 +1,7 @@
 import type { AxleDetail, PadDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Gauge } from '@mile-mark/contract/gauges';
 import type { Me } from '@mile-mark/contract/people';
-import { padPlaces, placeKey, type PadPlace, type ThicknessUnit } from '@mile-mark/core';
+import { placesAcross, placeKey, type PadPlace, type ThicknessUnit } from '@mile-mark/core';
 import { useBay } from '../../../stores/bay.ts';
 import { sheetDraft } from './draft.ts';
 import { judgeDraft, judgeOdometer, type OdometerState } from './judgeDraft.ts';
@@ -46,7 +46,7 @@ export function useSheetJudgement(sheet: {
       { newMm: axle.padNewMm, plateMm: axle.backingPlateMm },
       pad && { meanMm: pad.meanMm, sdMm: pad.sdMm, informed: pad.trace.length > 0 },
     );
-  const states = padPlaces(vehicle.axleDetails.map(({ axle }) => axle)).map((place): PadState => {
+  const states = placesAcross(vehicle.axleDetails.map(({ axle }) => axle)).map((place): PadState => {
     const axle = vehicle.axleDetails.find((one) => one.axle === place.axle);
     const pad = axle?.pads.find((one) => one.side === place.side && one.pad === place.pad);
     const state = judged?.get(placeKey(place)) ?? (axle ? alone(axle, pad, typed[placeKey(place)] ?? '') : undefined);

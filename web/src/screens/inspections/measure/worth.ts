@@ -4,8 +4,6 @@ import type { Bay, BayAxle, BayVehicle } from '@mile-mark/contract/inspections';
 export interface WorthLooking {
   vehicle: BayVehicle;
   axle: BayAxle;
-  /** Asked for by the coordinator. */
-  again: boolean;
   daysToMark: number | undefined;
 }
 
@@ -19,9 +17,9 @@ const HORIZON_DAYS = 150;
  * @returns one axle a vehicle, at most `most`
  */
 export function worthLooking({ vehicles, today }: Bay, depot: string, most: number): WorthLooking[] {
-  const score = ({ axle, again, daysToMark }: WorthLooking): number => {
+  const score = ({ axle, daysToMark }: WorthLooking): number => {
     const shrinks = axle.worth ? axle.worth.width80Mi - axle.worth.width80AfterMi : 0;
-    return (again ? 1e9 : 0) + shrinks * Math.exp(-Math.max(0, daysToMark ?? HORIZON_DAYS) / 60);
+    return (axle.asked ? 1e9 : 0) + shrinks * Math.exp(-Math.max(0, daysToMark ?? HORIZON_DAYS) / 60);
   };
   return vehicles
     .filter((vehicle) => depot === '' || vehicle.depot === depot)
@@ -30,10 +28,11 @@ export function worthLooking({ vehicles, today }: Bay, depot: string, most: numb
         .map((axle) => ({
           vehicle,
           axle,
-          again: axle.again,
           daysToMark: axle.markDate === null ? undefined : (Date.parse(axle.markDate) - Date.parse(today)) / 86_400_000,
         }))
-        .filter(({ again, daysToMark, axle }) => again || (axle.worth !== null && (daysToMark ?? 0) < HORIZON_DAYS))
+        .filter(
+          ({ daysToMark, axle }) => axle.asked !== null || (axle.worth !== null && (daysToMark ?? 0) < HORIZON_DAYS),
+        )
         .sort((a, b) => score(b) - score(a));
       return own.slice(0, 1);
     })

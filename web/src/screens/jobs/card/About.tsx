@@ -1,8 +1,8 @@
 import type { CardStep, JobCard, JobNeeds } from '@mile-mark/contract/jobs';
-import { kitLineInWords } from '@mile-mark/contract/words';
+import { SEVERITY_WORDS, kitLineInWords } from '@mile-mark/contract/words';
 import { useDefects } from '../../../api/jobs.ts';
 import { formatDate } from '../../../ui/format.ts';
-import { placeOf, SEVERITY_WORDS } from '../words.ts';
+import { placeOf } from '../words.ts';
 
 /** What a step is about where its words alone don’t tell: the complaints there are, the parts the job needs. */
 export function About({ step, card }: { step: CardStep; card: JobCard }) {

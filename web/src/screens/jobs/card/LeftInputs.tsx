@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { padsAcross } from '@mile-mark/core';
 import type { NewEntry } from '../../../stores/card.ts';
 import { Field } from '../../../ui/Field.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
@@ -13,7 +14,7 @@ const ABOVE_NEW_MM = 0.5;
 /** The new pads as they sit, both of a wheel; outer and inner stand as in the drawing. */
 export function PadsLeftInput({ step, card, sign }: Props) {
   const limits = card.limits.find(({ axle }) => axle === step.axle);
-  const names = step.side === 'left' ? (['outer', 'inner'] as const) : (['inner', 'outer'] as const);
+  const names = padsAcross(step.side ?? 'left');
   const figures = useFigures<'inner' | 'outer'>(names);
   const [confirmed, setConfirmed] = useState('');
   const [inner, outer] = [figures.valueOf('inner'), figures.valueOf('outer')];

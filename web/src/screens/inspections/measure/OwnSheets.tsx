@@ -1,0 +1,55 @@
+import { useState } from 'react';
+import type { OwnInspection } from '@mile-mark/contract/inspections';
+import type { Me } from '@mile-mark/contract/people';
+import { useOwnInspections } from '../../../api/inspections.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { formatMiles, formatTime } from '../../../ui/format.ts';
+import { TakeBack } from './TakeBack.tsx';
+
+const several = (n: number, what: string) => (n === 0 ? [] : [`${n} ${what}${n === 1 ? '' : 's'}`]);
+
+/** What one entered oneself within a day: each can be moved to another vehicle, or withdrawn whole. */
+export function OwnSheets({ me }: { me: Me }) {
+  const own = useOwnInspections();
+  const [chosen, setChosen] = useState<OwnInspection>();
+  if (own.isPending) return null;
+  if (own.isLoadingError) return <p className="text-soft">Your last sheets couldn’t load: {own.error.message}</p>;
+  if (own.data.length === 0) return null;
+  return (
+    <section aria-labelledby="own-sheets">
+      <h2 id="own-sheets" className="mb-1 text-xl font-semibold">
+        My last sheets
+      </h2>
+      <ul className="flex flex-col">
+        {own.data.map((one) => (
+          <li key={one.id} className="flex flex-wrap items-center gap-x-3 border-b border-hair py-1">
+            <span className="figures min-w-14 text-lg font-semibold">{one.unit}</span>
+            <span className="grow">
+              <span className="figures">{formatTime(one.enteredAt)}</span>,{' '}
+              {[
+                ...several(one.readings, 'reading'),
+                ...several(one.findings, 'finding'),
+                ...several(one.rotors, 'rotor'),
+                ...several(one.photos, 'photo'),
+              ].join(', ')}
+              , {formatMiles(one.odometerMi, me.distanceUnit)}
+              {one.technician !== me.name && `, measured by ${one.technician}`}
+              {one.forbids && <strong className="text-brick"> · do not drive</strong>}
+              {one.withdrawn && (
+                <span className="block text-soft">
+                  {one.withdrawn.movedTo ? `Moved to ${one.withdrawn.movedTo}` : 'Withdrawn'}: {one.withdrawn.reason}
+                </span>
+              )}
+            </span>
+            {!one.withdrawn && (
+              <Button large onClick={() => setChosen(one)}>
+                Move or withdraw
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {chosen && <TakeBack inspection={chosen} me={me} onClose={() => setChosen(undefined)} />}
+    </section>
+  );
+}
