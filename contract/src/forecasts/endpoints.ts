@@ -3,7 +3,7 @@ import { ChangeAnswer, WearChange } from './changes.ts';
 import { MileMarks } from './marks.ts';
 import { Validation } from './validation.ts';
 import { VehicleDetail, WithoutPooling } from './vehicle.ts';
-import { ForecastInput, WhyMark } from './why.ts';
+import { DutyAsked, DutyPreview, ForecastInput, WhyMark } from './why.ts';
 
 /** Routes of marks, why they stand where they do, and changes of wear. */
 export const FORECASTS_ENDPOINTS = {
@@ -66,6 +66,16 @@ export const FORECASTS_ENDPOINTS = {
     summary: 'What moved its marks since about a month ago',
     params: UnitParam,
     response: WhyMark,
+    status: 200,
+  },
+  dutyPreview: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/duty-preview',
+    action: 'read',
+    summary: 'Where its marks would stand under another duty; nothing is saved',
+    params: UnitParam,
+    query: DutyAsked,
+    response: DutyPreview,
     status: 200,
   },
   forecastInput: {

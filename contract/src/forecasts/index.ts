@@ -3,4 +3,4 @@ export { FORECASTS_ENDPOINTS } from './endpoints.ts';
 export { MileMark, Refresh, MileMarks } from './marks.ts';
 export { Validation, type BacktestView, type CalibratedView, type StrainView } from './validation.ts';
 export { PadDetail, AxleDetail, VehicleDetail, WithoutPooling } from './vehicle.ts';
-export { WhyMark, ForecastInput } from './why.ts';
+export { DutyPreview, WhyMark, ForecastInput, MARK_CAUSES, type MarkCause } from './why.ts';

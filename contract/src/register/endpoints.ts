@@ -109,4 +109,13 @@ export const REGISTER_ENDPOINTS = {
     response: Done,
     status: 201,
   },
+  undoDuty: {
+    method: 'delete',
+    path: '/api/duty-periods/{id}',
+    action: 'register',
+    summary: 'Take back the duty that a vehicle began last; the one before goes on',
+    params: IdParam,
+    response: Done,
+    status: 200,
+  },
 } as const satisfies Record<string, Endpoint>;

@@ -11,6 +11,7 @@ export {
   NewLimit,
   NewVehicle,
   NewDutyPeriod,
+  OwnMilesPerDay,
 } from './schemas.ts';
 export { RotorPrices, ServiceCosts, SettingsView, SettingsChange } from './settings.ts';
 export { VehicleRow, VehicleRows } from './vehicles.ts';

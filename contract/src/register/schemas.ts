@@ -32,6 +32,8 @@ export const Model = z.object({
   reservoirMl: z.number().nullable(),
   /** Where it is lifted, in the shop's words from the maker's manual. */
   liftingPoints: z.string().nullable(),
+  /** Whether it has a retarder or an engine brake of its own. */
+  retarder: z.boolean(),
   revision: z.int(),
 });
 export type Model = z.infer<typeof Model>;
@@ -53,6 +55,8 @@ export const ModelBuild = z.object({
     .max(3000, 'Up to 3,000 mL is accepted.')
     .nullable(),
   liftingPoints: z.string().trim().max(300, 'At most 300 characters are accepted.').nullable(),
+  /** As it is, where left out. */
+  retarder: z.boolean().optional(),
   revision: SeenRevision,
 });
 export type ModelBuild = z.infer<typeof ModelBuild>;
@@ -154,4 +158,10 @@ export const NewVehicle = z.object({
   odometerUnit: DistanceUnit.optional(),
 });
 
-export const NewDutyPeriod = z.object({ id: Id, duty: Name, from: IsoDate });
+/** Miles a day of this vehicle under a duty; as the duty states it, where left out. */
+export const OwnMilesPerDay = z
+  .number()
+  .min(0, 'Nought or more is accepted.')
+  .max(1500, 'Up to 1,500 a day is accepted.');
+
+export const NewDutyPeriod = z.object({ id: Id, duty: Name, from: IsoDate, milesPerDay: OwnMilesPerDay.optional() });

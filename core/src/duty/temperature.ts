@@ -6,6 +6,7 @@ import {
   workPerMile,
   type Duty,
   type DutySettings,
+  retarderTakes,
   type VehicleMasses,
 } from './work.ts';
 
@@ -75,7 +76,7 @@ export function rotorTemperature(
   const meanW = workPerMile(masses, duty, settings).totalJ * milesPerSecond * share;
   const meanC = rotor.ambientC + meanW / (rotor.coolingM2 * rotor.coolingWPerM2K);
   const massKg = rollingMass(masses, duty);
-  const { retarderShare } = duty;
+  const retarderShare = retarderTakes(masses, duty);
   const stop = slowdownWork(
     { massKg, fromMps: speed, toMps: 0, deceleration: settings.deceleration, retarderShare },
     settings,

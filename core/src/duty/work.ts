@@ -116,6 +116,8 @@ export interface Duty {
 export interface VehicleMasses {
   tareKg: number;
   gvwrKg: number;
+  /** Whether it has a retarder or an engine brake of its own; not known, where left out: then the duty is believed. */
+  retarder?: boolean | undefined;
 }
 
 /** Assumptions of the duty model for a class of vehicle, each replaceable by a setting. */
@@ -175,6 +177,17 @@ export const DEFAULT_DUTY_SETTINGS: Record<'pickup' | 'van' | 'heavy', DutySetti
   },
 };
 
+/** What an engine takes by itself, without a retarder or engine brake: at most this share (common practice, no source). */
+const ENGINE_ALONE = 0.2;
+
+/**
+ * Share of the brake work that this vehicle's retarder takes under a duty, 0 to 1: a duty says how far one is used; a
+ * vehicle without one has its engine only, whatever a duty made for others says.
+ */
+export function retarderTakes({ retarder }: VehicleMasses, { retarderShare }: Duty): number {
+  return retarder === false ? Math.min(retarderShare, ENGINE_ALONE) : retarderShare;
+}
+
 /** Mass on the road under a duty, kg: tare + payload share × (GVWR − tare) + towed. */
 export function rollingMass({ tareKg, gvwrKg }: VehicleMasses, { payloadShare, towedKg }: Duty): number {
   return tareKg + payloadShare * (gvwrKg - tareKg) + towedKg;
@@ -208,7 +221,7 @@ export function workPerMile(masses: VehicleMasses, duty: Duty, settings: DutySet
 function causes(masses: VehicleMasses, duty: Duty, settings: DutySettings): Omit<WorkPerMile, 'towingJ'> {
   const massKg = rollingMass(masses, duty);
   const speedMps = duty.mphBeforeStop * MPS_PER_MPH;
-  const { retarderShare } = duty;
+  const retarderShare = retarderTakes(masses, duty);
   const stop = slowdownWork(
     { massKg, fromMps: speedMps, toMps: 0, deceleration: settings.deceleration, retarderShare },
     settings,

@@ -9,7 +9,7 @@ import { dutyExplained } from './explained.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import { drive, type History } from './history.ts';
 import { roadsAhead } from './horizon.ts';
-import { milesPerDay } from './milesPerDay.ts';
+import { milesPerDay, odometerToday } from './milesPerDay.ts';
 import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
 import { axleState, type AxleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
 import { rotorOutlook, type RotorOutlook } from './rotor.ts';
@@ -74,10 +74,11 @@ export function standToday(before: History, input: VehicleInput): Today {
   const { state, points } = history;
   const begun = input.duty.filter(({ from, continues }) => from <= input.today && !continues);
   const dutyFrom = begun.at(-1)?.from;
-  const perDay = milesPerDay(points, input.today, input.statedMilesPerDay, begun.length > 1 ? dutyFrom : undefined);
+  const paceFrom =
+    input.paceFrom === undefined ? (begun.length > 1 ? dutyFrom : undefined) : (input.paceFrom ?? undefined);
+  const perDay = milesPerDay(points, input.today, input.statedMilesPerDay, paceFrom);
   const last = points.at(-1);
-  const daysSince = last ? dayNumber(input.today) - dayNumber(last.date) : 0;
-  const odometerNowMi = (last?.miles ?? 0) + daysSince * perDay.mean;
+  const odometerNowMi = odometerToday(points, input.today, perDay.mean, paceFrom, input.statedMilesPerDayBefore);
   if (last) {
     drive(state, input, last, { date: input.today, miles: odometerNowMi });
   }

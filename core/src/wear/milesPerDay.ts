@@ -27,7 +27,9 @@ export function milesPerDay(
   if (last) {
     const opens = Math.max(dayNumber(today) - WINDOW_DAYS, dutyFrom ? dayNumber(dutyFrom) - 7 : -Infinity);
     const inWindow = points.filter(({ date }) => dayNumber(date) >= opens);
-    const first = inWindow.length >= 2 ? inWindow[0] : points.length >= 2 ? points.at(-2) : undefined;
+    // Odometers of the route before tell nothing of one that states how far it drives.
+    const elsewhere = dutyFrom !== undefined && stated !== undefined;
+    const first = inWindow.length >= 2 ? inWindow[0] : elsewhere ? undefined : points.at(-2);
     if (first) {
       seenDays = dayNumber(last.date) - dayNumber(first.date);
       seenMiles = last.miles - first.miles;
@@ -39,4 +41,29 @@ export function milesPerDay(
   const sd = mean * Math.hypot(0.08, 0.6 / Math.sqrt(Math.max(1, seenDays)));
   const basis = seenDays === 0 ? 'duty' : statedDays === 0 ? 'odometer' : 'both';
   return { mean, sd, basis };
+}
+
+/**
+ * Where an odometer stands today: driven on from the last one known, at the pace of the duty before until the present
+ * one began.
+ *
+ * @param perDay miles a day of the present duty
+ * @param before what the duty before states, miles a day; nothing, where there was none
+ * @returns miles
+ */
+export function odometerToday(
+  points: readonly OdometerPoint[],
+  today: IsoDate,
+  perDay: number,
+  dutyFrom: IsoDate | undefined,
+  before: number | undefined,
+): number {
+  const last = points.at(-1);
+  if (!last) return 0;
+  const days = Math.max(0, dayNumber(today) - dayNumber(last.date));
+  if (dutyFrom === undefined) return last.miles + days * perDay;
+  const daysBefore = Math.min(days, Math.max(0, dayNumber(dutyFrom) - dayNumber(last.date)));
+  const then = daysBefore === 0 ? undefined : milesPerDay(points, dutyFrom, before, undefined);
+  const paceThen = then === undefined || then.basis === 'none' ? perDay : then.mean;
+  return last.miles + daysBefore * paceThen + (days - daysBefore) * perDay;
 }

@@ -122,6 +122,10 @@ export interface VehicleInput {
   widening?: Widening | undefined;
   /** Miles a day that the present duty states, where it states them. */
   statedMilesPerDay?: number | undefined;
+  /** What the duty before it stated, for the days since the last odometer that were still its. */
+  statedMilesPerDayBefore?: number | undefined;
+  /** The day from which odometers tell how far it drives now, null for all of them; where the present duty began, where left out. */
+  paceFrom?: IsoDate | null | undefined;
   appraisers: Record<string, Appraiser>;
   /** An appraiser of which nothing is known. */
   unknownAppraiser: Appraiser;

@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { randomNormal, seededRandom } from '../numeric/index.ts';
 import { advance } from './advance.ts';
 import { horizon } from './horizon.ts';
+import { odometerToday } from './milesPerDay.ts';
 import { observe } from './observe.ts';
 import { fitNewPads, initialState } from './state.ts';
 import {
@@ -219,6 +220,21 @@ describe('the way to a date', () => {
       { date: '2026-06-10', miles: 109_000 },
     ];
     expect(milesPerDay(turned, '2026-06-10', undefined, '2026-05-05').mean).toBeCloseTo(200, 9);
+  });
+
+  it('on a new route are what it states until odometers of it come, and the days before it are not driven anew', () => {
+    const points = [
+      { date: '2026-03-01', miles: 10_000 },
+      { date: '2026-05-01', miles: 10_000 + 61 * 40 },
+    ];
+    const { mean, basis } = milesPerDay(points, '2026-06-10', 90, '2026-05-31');
+    expect([mean, basis]).toEqual([90, 'duty']);
+    // 30 days more at 40 a day, seen; then 10 days at 90.
+    const before = (61 * 40 + 30 * 40) / 91;
+    expect(odometerToday(points, '2026-06-10', 90, '2026-05-31', 40)).toBeCloseTo(12_440 + 30 * before + 10 * 90, 6);
+    expect(odometerToday(points, '2026-06-10', 90, undefined, undefined)).toBe(12_440 + 40 * 90);
+    expect(odometerToday(points.slice(0, 1), '2026-03-21', 90, '2026-03-11', 30)).toBe(10_000 + 10 * 30 + 10 * 90);
+    expect(odometerToday([], '2026-03-21', 90, '2026-03-11', 30)).toBe(0);
   });
 });
 

@@ -72,7 +72,7 @@ export async function insertRegister(em: EntityManager): Promise<void> {
   await insert(
     em,
     'model',
-    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid, drive text, wheelbase_mm int, axle_option text, reservoir_ml int, lifting_points text',
+    'id uuid, name text, class text, tare_kg int, gvwr_kg int, reference_duty_id uuid, drive text, wheelbase_mm int, axle_option text, reservoir_ml int, lifting_points text, retarder boolean',
     MODELS.map((model) => ({
       id: idOf('model', model.name),
       name: model.name,
@@ -85,6 +85,7 @@ export async function insertRegister(em: EntityManager): Promise<void> {
       axle_option: model.axleOption,
       reservoir_ml: model.reservoirMl ?? null,
       lifting_points: model.lifting ?? null,
+      retarder: model.class === 'heavy',
     })),
   );
   await insert(

@@ -43,6 +43,11 @@ export class Migration20261128090000_taken_back extends Migration {
         check (torque_shown in ('as stated', 'N·m', 'lbf·ft')),
       add column single_keys boolean not null default true,
       add column walked boolean not null default false`);
+    this.addSql(
+      'alter table duty_period add column miles_per_day double precision check (miles_per_day between 0 and 1500)',
+    );
+    this.addSql('alter table model add column retarder boolean not null default false');
+    this.addSql(`update model set retarder = class = 'heavy'`);
     this.addSql(RISES);
     // What was withdrawn may be entered again: a unique index can't see that, a trigger under the vehicle's lock can.
     this.addSql('drop index reading_identity');
@@ -56,6 +61,8 @@ export class Migration20261128090000_taken_back extends Migration {
 
   override down(): void {
     for (const view of ['inspection', 'finding', ...BESIDES]) this.addSql(`drop view live_${view}`);
+    this.addSql('alter table duty_period drop column miles_per_day');
+    this.addSql('alter table model drop column retarder');
     this.addSql('alter table person drop column torque_shown, drop column single_keys, drop column walked');
     this.addSql('drop trigger reading_once on reading');
     this.addSql('drop function refuse_same_reading');

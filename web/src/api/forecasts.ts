@@ -1,5 +1,7 @@
 import type { ChangeAnswer } from '@mile-mark/contract/forecasts';
+import { useQuery } from '@tanstack/react-query';
 import { useAnswer, useItems, useSubmit } from './queries.ts';
+import { request } from './request.ts';
 
 /** While forecasts are being brought up to date, look again soon; else now and then, ms. */
 const soonWhilePending = (pending: number | undefined) => (pending && pending > 0 ? 700 : 20_000);
@@ -29,6 +31,15 @@ export const useAnswerChange = () =>
 
 /** Why its marks are where they are, against a month ago. */
 export const useWhy = (unit: string) => useAnswer('whyMark', { unit });
+
+/** Where its marks would stand under another duty; asked for once a duty and a day are chosen. */
+export const useDutyPreview = (unit: string, query: { duty: string; from: string; milesPerDay?: number | undefined }) =>
+  useQuery({
+    queryKey: ['dutyPreview', unit, query],
+    enabled: query.duty !== '' && query.from !== '',
+    placeholderData: (before) => before,
+    queryFn: () => request('dutyPreview', { params: { unit }, query }),
+  });
 
 /** All that a vehicle's forecast rests on, for trying in the browser what would be if. */
 export const useForecastInput = (unit: string) => useAnswer('forecastInput', { unit });

@@ -12,6 +12,7 @@ export const useChangeModelBuild = () =>
 export const useLimits = () => useItems('limits', undefined);
 export const useAddLimit = () => useSubmit('addLimit', (body: BodyOf<'addLimit'>) => ({ body }));
 export const useAddDuty = () => useSubmit('addDuty', (body: BodyOf<'addDuty'>) => ({ body }));
+export const useUndoDuty = () => useSubmit('undoDuty', (id: string) => ({ params: { id } }));
 export const useChangeDuty = () =>
   useSubmit('changeDuty', ({ unit, ...body }: { unit: string } & z.input<typeof NewDutyPeriod>) => ({
     params: { unit },

@@ -61,7 +61,8 @@ export interface InputContext {
 /** What the core needs to forecast one vehicle. */
 export function vehicleInputOf(record: VehicleRecord, context: InputContext, today: string): VehicleInput {
   const { model } = record;
-  const present = record.dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1) ?? record.dutyPeriods[0];
+  const begun = record.dutyPeriods.filter(({ period }) => period.fromDate <= today);
+  const [before, present] = begun.length > 1 ? begun.slice(-2) : [undefined, begun[0] ?? record.dutyPeriods[0]];
   const readings = record.readings.map(readingInputOf);
   const { spans, ahead } = dutyWithLevel(record, context, today);
   const input: VehicleInput = {
@@ -81,7 +82,8 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
     odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
     duty: spans,
     ahead,
-    statedMilesPerDay: present?.duty.milesPerDay,
+    statedMilesPerDay: present && perDayOf(present),
+    statedMilesPerDayBefore: before && perDayOf(before),
     appraisers: Object.fromEntries(
       [...new Set(readings.map(appraiserKeyOf))].sort().map((key) => [key, context.appraiserOf(key)]),
     ),
@@ -92,6 +94,10 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
   };
   return withDrift(withProcess(input, context.wearProcessOf(model.class)), context.drift);
 }
+
+/** Miles a day under a duty: this vehicle's own where they were said, else what the duty states. */
+const perDayOf = ({ period, duty }: VehicleRecord['dutyPeriods'][number]): number =>
+  period.milesPerDay ?? duty.milesPerDay;
 
 /** The same from what stood on record on an earlier day. */
 export function inputAsItStood(record: VehicleRecord, day: string, context: InputContext): VehicleInput {

@@ -3,7 +3,7 @@ import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { answerChange } from './commands/answerChange.ts';
 import { listChanges } from './queries/changes.ts';
-import { forecastInput, whyMark } from './queries/explain.ts';
+import { dutyPreview, forecastInput, whyMark } from './queries/explain.ts';
 import { type MarksCache, mileMarks } from './queries/marks.ts';
 import { validation } from './queries/validation.ts';
 import { vehicleDetail } from './queries/vehicle.ts';
@@ -17,6 +17,7 @@ export function mountForecasts(app: Express, context: AppContext): void {
   mount(app, context, 'withoutPooling', async ({ em, params }) => withoutPooling(em, params.unit, today()));
   mount(app, context, 'validation', async ({ em }) => validation(em));
   mount(app, context, 'forecastInput', async ({ em, params }) => forecastInput(em, params.unit, today()));
+  mount(app, context, 'dutyPreview', async ({ em, params, query }) => dutyPreview(em, params.unit, query, today()));
   mount(app, context, 'whyMark', async ({ em, params }) => whyMark(em, params.unit, today()));
   mount(app, context, 'changes', async ({ em }) => ({ items: await listChanges(em) }));
   mount(app, context, 'answerChange', async ({ run, params, body }) =>

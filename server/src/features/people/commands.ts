@@ -97,7 +97,7 @@ export const setPreferences = command({
   action: 'read',
   run: async ({ em, actor, audit: write, changedNothing }, input: Preferences) => {
     const set = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined));
-    if (Object.keys(set).length === 0) return changedNothing(), null;
+    if (Object.keys(set).length === 0) return (changedNothing(), null);
     await em.nativeUpdate(PersonEntity, { id: actor.id }, set);
     await write('set units', `person/${actor.id}`, set);
     return null;

@@ -2,9 +2,10 @@ import type { ModelBuild } from '@mile-mark/contract/register';
 import { LockMode } from '@mikro-orm/core';
 import { buildInWords, buildOf } from '@mile-mark/core';
 import type { z } from 'zod';
+import { variantStated } from '../../events.ts';
 import { command } from '../../platform/command/command.ts';
 import { ApiError, invalidField } from '../../platform/errors.ts';
-import { ModelAxleEntity, ModelEntity } from './entities.ts';
+import { ModelAxleEntity, ModelEntity, VehicleEntity } from './entities.ts';
 import { listModels } from './queries.ts';
 
 type Input = z.output<typeof ModelBuild> & { modelId: string };
@@ -21,7 +22,7 @@ export const changeModelBuild = command({
     if (!row) throw new ApiError('not_found', 'There is no such model on record.');
     return { seen: revision, onRecord: row.revision };
   },
-  run: async ({ em, audit }, { modelId, axles: said, reservoirMl, liftingPoints }: Input) => {
+  run: async ({ em, audit, emit }, { modelId, axles: said, reservoirMl, liftingPoints, retarder: taken }: Input) => {
     const axles = await em.find(ModelAxleEntity, { modelId });
     const was: Record<string, string> = {};
     const becomes: Record<string, string> = {};
@@ -34,10 +35,15 @@ export const changeModelBuild = command({
       becomes[one.axle] = words;
       await em.nativeUpdate(ModelAxleEntity, { id: axle.id }, { brakeDetail: words });
     }
-    const own = { reservoirMl, liftingPoints: liftingPoints === '' ? null : liftingPoints };
-    const { revision } = await em.findOneOrFail(ModelEntity, { id: modelId });
+    const { revision, retarder: had } = await em.findOneOrFail(ModelEntity, { id: modelId });
+    const retarder = taken ?? had;
+    const own = { reservoirMl, liftingPoints: liftingPoints === '' ? null : liftingPoints, retarder };
     await em.nativeUpdate(ModelEntity, { id: modelId }, { ...own, revision: revision + 1 });
     await audit('said how a model is built', `model/${modelId}`, { was, becomes, ...own });
+    if (retarder !== had) {
+      const vehicles = await em.find(VehicleEntity, { modelId });
+      await emit(variantStated({ vehicleIds: vehicles.map(({ id }) => id) }));
+    }
     em.clear();
     const model = (await listModels(em)).find(({ id }) => id === modelId);
     if (!model) throw new ApiError('not_found');

@@ -8,7 +8,7 @@ import type { EntityManager } from '../../platform/db/orm.ts';
 import { invalidField } from '../../platform/errors.ts';
 import { DutyEntity, LimitRuleEntity, OdometerEntity, VehicleEntity } from './entities.ts';
 import { idByName, lockVehicle, normaliseUnit, refuseFuture, vehicleOfUnit } from './lookups.ts';
-import { startDuty } from './startDuty.ts';
+import { endDutyBegun, startDuty } from './startDuty.ts';
 
 /** Puts a duty on record. It is never changed afterwards: what vehicles drove under it stays what it was. */
 export const addDuty = command({
@@ -82,12 +82,24 @@ export const changeDuty = command({
   action: 'register',
   clientId: 'id',
   run: async ({ em, audit, emit }, input: z.output<typeof NewDutyPeriod> & { unit: string }) => {
-    const { id, from, duty, unit } = input;
+    const { id, from, duty, unit, milesPerDay } = input;
     const vehicle = await vehicleOfUnit(em, unit, 'unit');
     await lockVehicle(em, vehicle.id);
-    await startDuty(em, { id, vehicleId: vehicle.id, dutyId: await namedId(em, 'duty', duty), from });
-    await audit('began a duty', `vehicle/${vehicle.id}`, { id, duty, from });
+    await startDuty(em, { id, vehicleId: vehicle.id, dutyId: await namedId(em, 'duty', duty), from, milesPerDay });
+    await audit('began a duty', `vehicle/${vehicle.id}`, { id, duty, from, milesPerDay });
     await emit(dutyBegun({ vehicleIds: [vehicle.id] }));
+    return { id };
+  },
+});
+
+/** Takes back the duty that a vehicle began last. */
+export const undoDuty = command({
+  name: 'undoDuty',
+  action: 'register',
+  run: async ({ em, audit, emit }, { id }: { id: string }) => {
+    const { vehicleId, from } = await endDutyBegun(em, id);
+    await audit('took back a duty', `vehicle/${vehicleId}`, { id, from });
+    await emit(dutyBegun({ vehicleIds: [vehicleId] }));
     return { id };
   },
 });

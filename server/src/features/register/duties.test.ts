@@ -1,10 +1,18 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { Bay } from '@mile-mark/contract/inspections';
-import type { ForecastInput, VehicleDetail, WearChange, WhyMark } from '@mile-mark/contract/forecasts';
-import type { DutyInUse, SettingsView } from '@mile-mark/contract/register';
+import {
+  type DutyPreview,
+  type ForecastInput,
+  MARK_CAUSES,
+  type VehicleDetail,
+  type WearChange,
+  type WhyMark,
+} from '@mile-mark/contract/forecasts';
+import type { DutyInUse, Model, SettingsView } from '@mile-mark/contract/register';
 import { forecastVehicle, type RiskPolicy, type VehicleInput } from '@mile-mark/core';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import { VehicleEntity } from './entities.ts';
 import { keepChanges } from '../forecasts/commands/keepChanges.ts';
 
 let test: TestApp;
@@ -35,7 +43,17 @@ const duty = (more: object = {}) => ({
   milesPerDay: 70,
   ...more,
 });
-const detail = async () => (await coordinator.get(`/api/vehicles/${unit}`).expect(200)).body as VehicleDetail;
+const detail = async (of = unit) => (await coordinator.get(`/api/vehicles/${of}`).expect(200)).body as VehicleDetail;
+/** The other vehicle, with new pads: its marks lie ahead. */
+const OTHER = 'P2';
+
+beforeAll(async () => {
+  for (const axle of [1, 2])
+    await coordinator
+      .post('/api/services')
+      .send({ id: randomUUID(), unit: OTHER, axle, date: '2026-09-20', odometer: '79,000 mi', fitted: 'pads' })
+      .expect(201);
+});
 
 describe('a duty', () => {
   it('is put on record once, with slowdowns and where it comes from, and then used', async () => {
@@ -77,6 +95,70 @@ describe('a duty', () => {
     const { status, body } = await coordinator.post('/api/duties').send(duty(await change()));
     expect(status).toBe(422);
     expect(body.errors[0].field).toBe(field);
+  });
+
+  it('that is thought of says where the marks would go and saves nothing; begun, they go there; taken back, they return', async () => {
+    const own = duty({ stopsPerMile: 6, milesPerDay: 60 });
+    await coordinator.post('/api/duties').send(own).expect(201);
+    const marks = async () => (await detail(OTHER)).axleDetails.map(({ mark }) => [mark?.markDate, mark?.markOdometerMi]);
+    const before = await marks();
+    const periods = (await detail(OTHER)).dutyPeriods;
+    const query = { duty: own.name.toUpperCase(), from: '2026-11-18', milesPerDay: '120' };
+    const viewer = await test.as('viewer');
+    const preview = (await viewer.get(`/api/vehicles/${OTHER}/duty-preview`).query(query).expect(200))
+      .body as DutyPreview;
+    expect(preview.axles.map(({ now }) => [now.date, now.odometerMi])).toEqual(before);
+    expect(preview.axles.every(({ now, then }) => then.date < now.date)).toBe(true);
+    expect([await marks(), (await detail(OTHER)).dutyPeriods]).toEqual([before, periods]);
+
+    const id = randomUUID();
+    const begin = { id, duty: own.name, from: '2026-11-18', milesPerDay: 120 };
+    await coordinator.post(`/api/vehicles/${OTHER}/duty-periods`).send(begin).expect(201);
+    expect(await marks()).toEqual(preview.axles.map(({ then }) => [then.date, then.odometerMi]));
+    await viewer.delete(`/api/duty-periods/${id}`).expect(403);
+    await coordinator.delete(`/api/duty-periods/${id}`).expect(200);
+    expect([await marks(), (await detail(OTHER)).dutyPeriods]).toEqual([before, periods]);
+    await coordinator.delete(`/api/duty-periods/${id}`).expect(404);
+  });
+
+  it.each([
+    ['a duty nobody knows', { duty: 'moon rounds', from: '2026-11-18' }, 'duty'],
+    ['a day that is none', { duty: 'herd rounds', from: '18/11' }, 'from'],
+    ['miles that are none', { duty: 'herd rounds', from: '2026-11-18', milesPerDay: 'far' }, 'milesPerDay'],
+  ])('is not previewed with %s', async (_, query, field) => {
+    const refused = await coordinator.get(`/api/vehicles/${unit}/duty-preview`).query(query);
+    expect([refused.status, refused.body.errors?.[0]?.field]).toEqual([422, field]);
+  });
+
+  it('that is the only one, or not the last, is not taken back', async () => {
+    const [first, second] = (await detail()).dutyPeriods;
+    expect((await coordinator.delete(`/api/duty-periods/${first?.id ?? ''}`)).status).toBe(409);
+    await coordinator.delete(`/api/duty-periods/${second?.id ?? ''}`).expect(200);
+    expect((await coordinator.delete(`/api/duty-periods/${first?.id ?? ''}`)).status).toBe(409);
+  });
+
+  it('credits a vehicle without a retarder with its engine only', async () => {
+    const { modelId } = await test.orm.em.fork().findOneOrFail(VehicleEntity, { id: vehicleId });
+    const own = duty({ stopsPerMile: 4, retarderShare: 0.45 });
+    await coordinator.post('/api/duties').send(own).expect(201);
+    const id = randomUUID();
+    await coordinator
+      .post(`/api/vehicles/${unit}/duty-periods`)
+      .send({ id, duty: own.name, from: '2026-11-19' })
+      .expect(201);
+    const work = async () => (await detail()).axleDetails[0]?.workPerMileKj ?? 0;
+    const without = await work();
+    const model = ((await coordinator.get('/api/models').expect(200)).body.items as Model[]).find(
+      (one) => one.id === modelId,
+    );
+    const { axles: _, ...build } = model as Model;
+    await coordinator
+      .put(`/api/models/${modelId}/build`)
+      .send({ ...build, axles: [], retarder: true })
+      .expect(200);
+    // What is left to the brakes is 55 of what it was, out of 80.
+    expect((await work()) / without).toBeCloseTo(0.55 / 0.8, 6);
+    await coordinator.delete(`/api/duty-periods/${id}`).expect(200);
   });
 
   it('is for the coordinator to state', async () => {
@@ -133,10 +215,25 @@ describe('why a mark stands where it stands', () => {
     expect(why).toMatchObject({ unit, afterwards: true });
     const { axleDetails } = await detail();
     for (const { axle, steps } of why.axles) {
-      expect(steps.map(({ cause }) => cause)).toEqual(['fleet', 'policy', 'miles', 'duty', 'readings', 'pads']);
+      expect(steps.map(({ cause }) => cause)).toEqual([...MARK_CAUSES]);
       const mark = axleDetails.find((one) => one.axle === axle)?.mark;
       expect(steps.at(-1)?.to).toEqual({ date: mark?.markDate, odometerMi: mark?.markOdometerMi });
     }
+  });
+
+  it('tells a softer route that drives twice as far by its two causes, each with its own sign', async () => {
+    const soft = duty({ stopsPerMile: 1, payloadShare: 0.4, descentMPerMile: 4, milesPerDay: 70 });
+    await coordinator.post('/api/duties').send(soft).expect(201);
+    const begin = { id: randomUUID(), duty: soft.name, from: '2026-11-05', milesPerDay: 190 };
+    await coordinator.post(`/api/vehicles/${OTHER}/duty-periods`).send(begin).expect(201);
+    const why = (await coordinator.get(`/api/vehicles/${OTHER}/why`).expect(200)).body as WhyMark;
+    for (const { from, steps } of why.axles) {
+      const dateAt = (cause: string) => steps.find((one) => one.cause === cause)?.to.date ?? '';
+      const before = (cause: string) => steps[steps.findIndex((one) => one.cause === cause) - 1]?.to.date ?? from.date;
+      expect(dateAt('pace') < before('pace')).toBe(true);
+      expect(dateAt('severity') > before('severity')).toBe(true);
+    }
+    await coordinator.delete(`/api/duty-periods/${begin.id}`).expect(200);
   });
 
   it('hands out all that the forecast rests on: the same computation elsewhere gives the same mark', async () => {

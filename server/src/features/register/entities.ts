@@ -58,6 +58,7 @@ export const ModelEntity = defineEntity({
     /** Between MIN and MAX of the reservoir, mL. */
     reservoirMl: p.integer().nullable(),
     liftingPoints: p.text().nullable(),
+    retarder: p.boolean().default(false),
     revision: p.integer().default(1),
   },
 });
@@ -133,6 +134,8 @@ export const DutyPeriodEntity = defineEntity({
     dutyId: () => p.manyToOne(DutyEntity).mapToPk().joinColumn('duty_id'),
     fromDate: p.date(),
     toDate: p.date().nullable(),
+    /** Miles a day of this vehicle under it; as the duty states, where there is none. */
+    milesPerDay: p.float().nullable(),
   },
 });
 export type DutyPeriodRow = InferEntity<typeof DutyPeriodEntity>;

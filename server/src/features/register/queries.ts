@@ -74,6 +74,7 @@ export async function listModels(em: EntityManager): Promise<Model[]> {
     axles: axles.filter(({ modelId }) => modelId === model.id).map(axleOf),
     reservoirMl: model.reservoirMl ?? null,
     liftingPoints: model.liftingPoints ?? null,
+    retarder: model.retarder,
     revision: model.revision,
   }));
 }

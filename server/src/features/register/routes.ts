@@ -1,7 +1,7 @@
 import type { Express } from 'express';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
-import { addDuty, addLimit, addVehicle, changeDuty } from './commands.ts';
+import { addDuty, addLimit, addVehicle, changeDuty, undoDuty } from './commands.ts';
 import { changeModelBuild } from './changeModelBuild.ts';
 import { listDepots, listDuties, listLimits, listModels } from './queries.ts';
 import { changeSettings, readSettings } from './settings.ts';
@@ -22,5 +22,6 @@ export function mountRegister(app: Express, context: AppContext): void {
   mount(app, context, 'addLimit', async ({ run, body }) => run(addLimit, body));
   mount(app, context, 'vehicles', async ({ em }) => ({ items: await listVehicles(em, today()) }));
   mount(app, context, 'addVehicle', async ({ run, body }) => run(addVehicle, body));
+  mount(app, context, 'undoDuty', async ({ run, params }) => run(undoDuty, params));
   mount(app, context, 'changeDuty', async ({ run, params, body }) => run(changeDuty, { ...body, ...params }));
 }

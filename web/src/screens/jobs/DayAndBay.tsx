@@ -1,4 +1,5 @@
 import { useJobs } from '../../api/jobs.ts';
+import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { formatDate } from '../../ui/format.ts';
 
@@ -24,13 +25,7 @@ export function DayAndBay({ unit, depot, day, bay, onDay, onBay, errorOf }: Prop
   return (
     <div className="flex flex-col gap-2">
       <div className="grid grid-cols-2 gap-3">
-        <Field
-          label="Day"
-          type="date"
-          value={day}
-          onChange={(event) => onDay(event.target.value)}
-          error={errorOf('day')}
-        />
+        <DateField label="Day" value={day} onChange={(iso) => onDay(iso)} error={errorOf('day')} />
         <Field
           label="Bay"
           list={`bays-${unit}`}

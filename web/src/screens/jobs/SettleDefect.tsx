@@ -7,6 +7,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../api/client.ts';
 import { useSettleDefect } from '../../api/jobs.ts';
 import { Button } from '../../ui/Button.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatAway } from '../../ui/format.ts';
@@ -63,11 +64,10 @@ export function SettleDefect({ defect, me, onClose }: { defect: Defect; me: Me; 
             error={problem?.of('reason')}
           />
           {offered.includes('deferred') && (
-            <Field
+            <DateField
               label="Until, where it is put off"
-              type="date"
               value={until}
-              onChange={(event) => setUntil(event.target.value)}
+              onChange={(iso) => setUntil(iso)}
               error={problem?.of('until')}
             />
           )}

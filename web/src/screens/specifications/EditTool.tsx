@@ -5,7 +5,7 @@ import { useDepots } from '../../api/register.ts';
 import { useAddCalibration, useChangeTorqueTool } from '../../api/specifications.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Choose.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 
@@ -28,20 +28,13 @@ export function EditTool({ tool, today, onClose }: { tool: TorqueTool; today: st
               calibrate.mutate({ toolId: tool.id, id, doneOn, due }, { onSuccess: onClose });
             }}
           >
-            <Field
+            <DateField
               label="Calibrated on"
-              type="date"
               value={doneOn}
               error={problem?.of('doneOn')}
-              onChange={(event) => setDoneOn(event.target.value)}
+              onChange={(iso) => setDoneOn(iso)}
             />
-            <Field
-              label="Next due"
-              type="date"
-              value={due}
-              error={problem?.of('due')}
-              onChange={(event) => setDue(event.target.value)}
-            />
+            <DateField label="Next due" value={due} error={problem?.of('due')} onChange={(iso) => setDue(iso)} />
             <Button look="next" type="submit" disabled={doneOn === '' || due === '' || calibrate.isPending}>
               Record the calibration
             </Button>

@@ -27,7 +27,15 @@ export const COMMIT = {
         [model],
       );
       const modelId = known?.id ?? randomUUID();
-      if (!known) await em.insert(ModelEntity, { id: modelId, name: model, class: vehicleClass, tareKg, gvwrKg });
+      if (!known)
+        await em.insert(ModelEntity, {
+          id: modelId,
+          name: model,
+          class: vehicleClass,
+          tareKg,
+          gvwrKg,
+          retarder: vehicleClass === 'heavy',
+        });
       await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
     }
     return [];

@@ -1,15 +1,11 @@
-import { useNewId } from '../../../ui/useNewId.ts';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { ApiProblem } from '../../../api/client.ts';
-import { useChangeDuty, useDuties } from '../../../api/register.ts';
+import { useUndoDuty } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { Field } from '../../../ui/Field.tsx';
-import { Choose } from '../../../ui/Choose.tsx';
-import { Modal } from '../../../ui/Modal.tsx';
+import { ChangeDuty } from './ChangeDuty.tsx';
 import { Why } from '../../../ui/Why.tsx';
 import { formatDate, formatWhole } from '../../../ui/format.ts';
 
@@ -34,7 +30,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
       </div>
       {vehicle.dutyPeriods.length === 0 && <p className="text-soft">No duty stated; miles are counted as they are.</p>}
       <ul>
-        {[...vehicle.dutyPeriods].reverse().map((period) => {
+        {[...vehicle.dutyPeriods].reverse().map((period, index) => {
           const work = period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile;
           return (
             <li
@@ -47,6 +43,9 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
                 <span className="figures text-soft">
                   {formatDate(period.from)} – {period.to ? formatDate(period.to) : 'now'}
                 </span>
+                {index === 0 && vehicle.dutyPeriods.length > 1 && mayDo(me.role, 'register') && (
+                  <TakeBack vehicle={vehicle} id={period.id} name={period.duty.name} />
+                )}
               </span>
               <span
                 className="flex h-4"
@@ -107,58 +106,32 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
         <span className="mr-1 inline-block h-2 w-4 bg-slate" /> stops and slowdowns{' '}
         <span className="mr-1 ml-3 inline-block h-2 w-4 bg-ochre" /> descents
       </p>
-      {changing && <ChangeDuty vehicle={vehicle} onClose={() => setChanging(false)} />}
+      {changing && <ChangeDuty vehicle={vehicle} me={me} onClose={() => setChanging(false)} />}
     </section>
   );
 }
 
-function ChangeDuty({ vehicle, onClose }: { vehicle: VehicleDetail; onClose: () => void }) {
-  const duties = useDuties();
-  const [duty, setDuty] = useState('');
-  const [from, setFrom] = useState(vehicle.today);
-  const change = useChangeDuty();
-  const [newId] = useNewId();
-  const problem = change.error instanceof ApiProblem ? change.error : undefined;
+/** Takes back the duty that began last: a wrong vehicle, a wrong day. */
+function TakeBack({ vehicle, id, name }: { vehicle: VehicleDetail; id: string; name: string }) {
+  const undo = useUndoDuty();
   return (
-    <Modal open onClose={onClose} title={`Another duty for ${vehicle.unit}`}>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          change.mutate(
-            { unit: vehicle.unit, id: newId, duty, from },
-            {
-              onSuccess: () => {
-                toast(`${vehicle.unit} is on ${duty} from ${formatDate(from)}; the past keeps its duty.`);
-                onClose();
-              },
-            },
-          );
-        }}
+    <span className="block">
+      <Button
+        look="bare"
+        disabled={undo.isPending}
+        onClick={() =>
+          undo.mutate(id, {
+            onSuccess: () => toast(`${vehicle.unit}: ${name} is taken back; the duty before goes on.`),
+          })
+        }
       >
-        <Choose label="Duty" value={duty} onChange={(event) => setDuty(event.target.value)} error={problem?.of('duty')}>
-          <option value="">Choose …</option>
-          {duties.data?.map(({ id, name }) => (
-            <option key={id}>{name}</option>
-          ))}
-        </Choose>
-        <Field
-          label="From"
-          type="date"
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-          error={problem?.of('from')}
-          hint="A day ahead is accepted: the forecast bends there."
-        />
-        {change.isError && !problem?.problem.errors?.length && (
-          <p role="alert" className="text-brick">
-            {change.error.message}
-          </p>
-        )}
-        <Button look="next" type="submit" disabled={duty === '' || change.isPending}>
-          Begin it
-        </Button>
-      </form>
-    </Modal>
+        Take it back
+      </Button>
+      {undo.isError && (
+        <span role="alert" className="block text-brick">
+          {undo.error.message}
+        </span>
+      )}
+    </span>
   );
 }

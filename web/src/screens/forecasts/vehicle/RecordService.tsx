@@ -5,6 +5,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../../api/client.ts';
 import { type NewServiceBody, useAddService } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
@@ -57,12 +58,11 @@ export function RecordService({ vehicle, me, onClose }: { vehicle: VehicleDetail
           <option>pads and rotors</option>
           <option>rotors</option>
         </Choose>
-        <Field
+        <DateField
           label="Date"
-          type="date"
           max={vehicle.today}
           value={form.date}
-          onChange={(event) => setForm({ ...form, date: event.target.value })}
+          onChange={(iso) => setForm({ ...form, date: iso })}
           error={problem?.of('date')}
         />
         <Field

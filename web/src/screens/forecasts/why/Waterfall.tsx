@@ -1,24 +1,36 @@
-import type { WhyMark } from '@mile-mark/contract/forecasts';
+import type { MarkCause, WhyMark } from '@mile-mark/contract/forecasts';
 import { Why } from '../../../ui/Why.tsx';
 import { daysBetween, formatDate, inDays } from '../../../ui/format.ts';
 
 type Axle = WhyMark['axles'][number];
-type Cause = Axle['steps'][number]['cause'];
-
-const CAUSES: Record<Cause, { label: string; reason: string }> = {
-  fleet: {
-    label: 'What the fleet taught',
-    reason: 'Levels of its models and the appraisers that measure, learnt from all vehicles’ readings since.',
+const CAUSES: Record<MarkCause, { label: string; reason: string }> = {
+  others: {
+    label: 'Others’ readings',
+    reason:
+      'What readings of other vehicles taught since: how its models wear, how its appraisers read, how sure past forecasts were.',
   },
-  policy: { label: 'Policy and limits', reason: 'Risk, margin, costs and limits, where they were changed.' },
-  miles: { label: 'Miles driven', reason: 'Odometers since: more or fewer miles a day than was expected.' },
-  duty: { label: 'Duty', reason: 'Another duty stated, or measured by telematics.' },
+  limits: { label: 'Limits', reason: 'Legal limits, specifications and the shop’s margin, where they were changed.' },
+  policy: { label: 'Risk and costs', reason: 'The chance you allow, and the shop’s costs, where they were changed.' },
+  driven: { label: 'Miles driven since', reason: 'Odometers since: more or fewer miles than was expected.' },
+  pace: {
+    label: 'Miles a day of its duty',
+    reason: 'Another duty drives more or fewer miles a day: the same wear by another day.',
+  },
+  severity: {
+    label: 'Severity of its duty',
+    reason: 'Another duty, stated or measured by telematics, brakes harder or softer by the mile.',
+  },
   readings: {
-    label: 'New readings',
-    reason: 'Every reading since, each weighed by hand and gauge, with the changes of wear that they show.',
+    label: 'Its own readings',
+    reason: 'Every reading of it since, each weighed by appraiser and gauge, with the changes of wear that they show.',
   },
   pads: { label: 'Pads fitted', reason: 'New pads start a new life.' },
 };
+
+/** Causes that are of the vehicle itself. */
+const OWN: readonly MarkCause[] = ['driven', 'pace', 'severity', 'readings', 'pads'];
+/** From so many days on a move that nothing of its own made is said in words. */
+const MOVED_DAYS = 7;
 
 /** What moved a mark since a month ago, cause by cause: bars from where it stood to where it went, in days. */
 export function Waterfall({ why, axle }: { why: WhyMark; axle: Axle }) {
@@ -58,6 +70,9 @@ export function Waterfall({ why, axle }: { why: WhyMark; axle: Axle }) {
     </div>
   );
   const end = dates.at(-1) as string;
+  const daysOf = (causes: readonly MarkCause[]) =>
+    steps.reduce((sum, one) => sum + (causes.includes(one.cause) ? Math.abs(one.moved) : 0), 0);
+  const notItsOwn = daysOf(['others']) >= MOVED_DAYS && daysOf(OWN) < MOVED_DAYS;
   return (
     <section aria-label="What moved the mark">
       <h2 className="font-semibold">What moved the mark since {formatDate(why.since ?? start)}</h2>
@@ -84,6 +99,15 @@ export function Waterfall({ why, axle }: { why: WhyMark; axle: Axle }) {
           </div>
         ))}
       {row(<strong>It stands at</strong>, end, end, null, 'bg-ink')}
+      {notItsOwn && (
+        <p className="mt-1 border-l-4 border-slate bg-sheet px-2 py-1">
+          Nothing of its own moved it: what other vehicles’ readings taught did, because its own are few or old. A look
+          at it would settle more than theirs.
+        </p>
+      )}
+      <p className="mt-1 text-[13px] text-soft">
+        Each cause is taken in on top of those above it, in this order, so their days add up.
+      </p>
       {moved.length < steps.length && (
         <p className="mt-1 text-[13px] text-soft">
           Moved nothing:{' '}

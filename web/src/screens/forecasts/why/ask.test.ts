@@ -43,6 +43,7 @@ const found: ForecastInput = {
   class: 'van',
   tareKg: 2200,
   gvwrKg: 3500,
+  retarder: false,
   shares: [
     { axle: 1, brakeShare: 0.7 },
     { axle: 2, brakeShare: 0.3 },

@@ -7,6 +7,7 @@ import { useGauges } from '../../../api/gauges.ts';
 import { usePeople } from '../../../api/people.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { formatMiles } from '../../../ui/format.ts';
 import type { Head } from './useSheetJudgement.ts';
@@ -74,13 +75,12 @@ export function HeadFields({ head, me, today, problem, odometerWrong, onChange }
           </option>
         ))}
       </Choose>
-      <Field
+      <DateField
         label="Date"
         large
-        type="date"
         max={today}
         value={head.date}
-        onChange={(event) => onChange({ date: event.target.value })}
+        onChange={(iso) => onChange({ date: iso })}
         error={problem?.of('inspection.date')}
       />
       <Field

@@ -3,7 +3,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { paceInWords } from '@mile-mark/contract/words';
 import type { Draft } from '../../../stores/device.ts';
 import { Choose } from '../../../ui/Choose.tsx';
-import { Field } from '../../../ui/Field.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
 import { Asked } from './Asked.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
@@ -112,13 +112,12 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
               ))}
             </Choose>
           )}
-          <Field
+          <DateField
             label={draft.date === bay.today ? 'Today' : `Measured on ${formatDate(draft.date)}`}
             large
-            type="date"
             max={bay.today}
             value={draft.date}
-            onChange={(event) => event.target.value && act({ kind: 'head', set: { date: event.target.value } })}
+            onChange={(iso) => iso && act({ kind: 'head', set: { date: iso } })}
           />
         </div>
       </div>

@@ -17,6 +17,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Heads } from '../../../ui/Heads.tsx';
+import { Tick } from '../../../ui/Tick.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
 import { State } from '../../../ui/State.tsx';
 
@@ -109,6 +110,7 @@ function ChangeBuild({ model, onClose }: { model: Model; onClose: () => void }) 
     reservoir: model.reservoirMl === null ? '' : String(model.reservoirMl),
     lifting: model.liftingPoints ?? '',
   });
+  const [retarder, setRetarder] = useState(model.retarder);
   const problem = change.error instanceof ApiProblem ? change.error : undefined;
   const keep = () =>
     change.mutate(
@@ -122,6 +124,7 @@ function ChangeBuild({ model, onClose }: { model: Model; onClose: () => void }) 
         }),
         reservoirMl: typed.reservoir.trim() === '' ? null : Number(typed.reservoir.replace(/\s*mL$/i, '')),
         liftingPoints: typed.lifting.trim() === '' ? null : typed.lifting,
+        retarder,
         revision: model.revision,
       },
       {
@@ -167,6 +170,10 @@ function ChangeBuild({ model, onClose }: { model: Model; onClose: () => void }) 
             onChange={(event) => setTyped({ ...typed, lifting: event.target.value })}
           />
         </div>
+        <Tick checked={retarder} onChange={setRetarder}>
+          Has a retarder or an engine brake of its own. Without one a duty’s retarder share counts up to 20 %, what an
+          engine takes by itself; marks of its vehicles are computed anew.
+        </Tick>
         {change.isError && (
           <p role="alert" className="font-medium text-brick">
             {problem?.problem.errors?.[0]?.message ?? change.error.message}

@@ -5,6 +5,7 @@ import { type DutyInUse, NewDuty } from '@mile-mark/contract/register';
 import { ApiProblem } from '../../../api/client.ts';
 import { useAddDuty, useChangeDuty } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { draftOf, type DutyDraft, dutyOfDraft, FIGURES } from './figures.ts';
@@ -86,11 +87,10 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
       />
       <Figures draft={draft} fixed={!mayState} wrong={(name) => wrong[name] ?? refused(name)} onSet={set} />
       {unit && (
-        <Field
+        <DateField
           label={`${unit} drives so from`}
-          type="date"
           value={from}
-          onChange={(event) => setFrom(event.target.value)}
+          onChange={(iso) => setFrom(iso)}
           error={wrong.from ?? refused('from')}
         />
       )}
