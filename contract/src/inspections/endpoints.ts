@@ -3,7 +3,7 @@ import { DistanceUnit, Id } from '../common.ts';
 import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
 import { Bay } from './bay.ts';
 import { NewPhoto } from './photos.ts';
-import { Question, QuestionAnswer } from './questions.ts';
+import { Question, QuestionAnswer, SettledQuestion } from './questions.ts';
 import {
   Correction,
   FindingWithdrawal,
@@ -111,6 +111,24 @@ export const INSPECTIONS_ENDPOINTS = {
     summary: 'Settle a question; the answer is kept with who and when',
     params: IdParam,
     body: QuestionAnswer,
+    response: Done,
+    status: 201,
+  },
+  settledQuestions: {
+    method: 'get',
+    path: '/api/questions/settled',
+    action: 'decide',
+    summary: 'Questions settled in the last fortnight, newest first; each answer can be taken back',
+    response: listOf(SettledQuestion),
+    status: 200,
+  },
+  undoAnswer: {
+    method: 'post',
+    path: '/api/answers/{id}/undo',
+    action: 'decide',
+    summary: 'Take an answer back; its question is open again',
+    params: IdParam,
+    body: z.object({ id: Id }),
     response: Done,
     status: 201,
   },

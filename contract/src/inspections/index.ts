@@ -1,7 +1,7 @@
 export { Worth, BayVehicle, BayAppraiser, Bay, type BayPad, type BayAxle } from './bay.ts';
 export { INSPECTIONS_ENDPOINTS } from './endpoints.ts';
 export { NewPhoto, PhotoSeen } from './photos.ts';
-export { Question, QuestionAnswer } from './questions.ts';
+export { Question, QuestionAnswer, SettledQuestion } from './questions.ts';
 export {
   Answer,
   Typed,

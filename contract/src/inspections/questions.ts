@@ -24,6 +24,21 @@ export const Question = z.object({
 });
 export type Question = z.infer<typeof Question>;
 
+/** A question with the answer that settles it. */
+export const SettledQuestion = z.object({
+  answerId: Id,
+  unit: z.string(),
+  place: Question.shape.place,
+  typed: z.string(),
+  answer: z.enum(['it_is_so', 'correct', 'withdraw', 'measure_again']),
+  note: z.string().nullable(),
+  by: z.string(),
+  at: z.string(),
+  /** An odometer that was corrected is corrected again, not undone. */
+  undoable: z.boolean(),
+});
+export type SettledQuestion = z.infer<typeof SettledQuestion>;
+
 export const QuestionAnswer = z.object({
   id: Id,
   answer: z.enum(['it_is_so', 'correct', 'withdraw', 'measure_again']),

@@ -48,6 +48,24 @@ export class Migration20261128090000_taken_back extends Migration {
     );
     this.addSql('alter table model add column retarder boolean not null default false');
     this.addSql(`update model set retarder = class = 'heavy'`);
+    this.addSql(`create table question_undo (
+      id uuid primary key,
+      answer_id uuid not null unique references question_answer,
+      person_id uuid not null references person,
+      at timestamptz not null default clock_timestamp()
+    )`);
+    this.addSql(`create trigger question_undo_append_only before update or delete on question_undo
+      for each row execute function refuse_change()`);
+    this.addSql(`create view live_question_answer as select a.* from question_answer a
+      where not exists (select 1 from question_undo u where u.answer_id = a.id)`);
+    for (const subject of ['reading', 'inspection']) {
+      this.addSql(`drop index question_answer_${subject}`);
+      this.addSql(`create index question_answer_${subject} on question_answer (${subject}_id)`);
+    }
+    this.addSql(ONE_ANSWER);
+    this.addSql(
+      'create trigger question_once before insert on question_answer for each row execute function refuse_second_answer()',
+    );
     this.addSql(RISES);
     // What was withdrawn may be entered again: a unique index can't see that, a trigger under the vehicle's lock can.
     this.addSql('drop index reading_identity');
@@ -61,6 +79,14 @@ export class Migration20261128090000_taken_back extends Migration {
 
   override down(): void {
     for (const view of ['inspection', 'finding', ...BESIDES]) this.addSql(`drop view live_${view}`);
+    this.addSql('drop trigger question_once on question_answer');
+    this.addSql('drop function refuse_second_answer');
+    this.addSql('drop view live_question_answer');
+    this.addSql('drop table question_undo');
+    for (const subject of ['reading', 'inspection']) {
+      this.addSql(`drop index question_answer_${subject}`);
+      this.addSql(`create unique index question_answer_${subject} on question_answer (${subject}_id)`);
+    }
     this.addSql('alter table duty_period drop column miles_per_day');
     this.addSql('alter table model drop column retarder');
     this.addSql('alter table person drop column torque_shown, drop column single_keys, drop column walked');
@@ -74,6 +100,18 @@ export class Migration20261128090000_taken_back extends Migration {
     this.addSql('alter table finding drop column places, drop column degree, drop column note');
   }
 }
+
+/** A question is settled once at a time; what was undone is open again. The row in question is locked meanwhile. */
+const ONE_ANSWER = `create function refuse_second_answer() returns trigger language plpgsql as $$
+  begin
+    perform 1 from reading where id = new.reading_id for update;
+    perform 1 from inspection where id = new.inspection_id for update;
+    if exists (select 1 from live_question_answer a where a.reading_id = new.reading_id or a.inspection_id = new.inspection_id) then
+      raise exception 'question is settled' using errcode = 'unique_violation',
+        constraint = case when new.reading_id is null then 'question_answer_inspection' else 'question_answer_reading' end;
+    end if;
+    return new;
+  end $$`;
 
 /** The same reading stands once. */
 const SAME = `create function refuse_same_reading() returns trigger language plpgsql as $$

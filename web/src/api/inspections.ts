@@ -31,6 +31,12 @@ export type NewServiceBody = BodyOf<'addService'>;
 export const useAddService = () => useSubmit('addService', (body: NewServiceBody) => ({ body }));
 
 export const useQuestions = (enabled = true) => useItems('questions', undefined, { refetchInterval: 30_000, enabled });
+export const useSettledQuestions = () => useItems('settledQuestions', undefined);
+export const useUndoAnswer = () =>
+  useSubmit('undoAnswer', ({ answerId, id }: { answerId: string; id: string }) => ({
+    params: { id: answerId },
+    body: { id },
+  }));
 export const useAnswerQuestion = () =>
   useSubmit('answerQuestion', ({ subject, ...body }: QuestionAnswer & { subject: string }) => ({
     params: { id: subject },

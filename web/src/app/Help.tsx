@@ -31,7 +31,7 @@ export function Help({
   const { distanceUnit, thicknessUnit } = me;
   return (
     <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
-      {offline && <p className="mb-4 border-l-4 border-paint pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
+      {offline && <p className="mb-4 border-l-4 border-ink pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
       <div className="grid grid-cols-2 gap-6">
         <section>
           <h3 className="mb-2 font-semibold">Keys</h3>
@@ -69,7 +69,7 @@ export function Help({
           </Tick>
           <p className="text-soft">{me.email}</p>
           {unsent > 0 && (
-            <p role="alert" className="border-l-4 border-paint pl-2">
+            <p role="alert" className="border-l-4 border-ink pl-2">
               {unsent} {unsent === 1 ? 'entry is' : 'entries are'} on this device only. Signing out keeps{' '}
               {unsent === 1 ? 'it' : 'them'} here, unsent, until you sign in on this device again.
             </p>

@@ -1,3 +1,4 @@
+import { Search } from 'lucide-react';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { type Action, mayDo } from '@mile-mark/contract';
@@ -11,6 +12,8 @@ import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
 import { isForControl, setSingleKeys } from '../ui/typing.ts';
 import { SignInAgain } from '../screens/people/sign-in/SignInAgain.tsx';
+import { FindUnit } from './FindUnit.tsx';
+import { ThumbNav } from './ThumbNav.tsx';
 import { Help, WITHOUT_NETWORK } from './Help.tsx';
 import { useOffline, useSending } from './network.ts';
 import { usePageTitle } from './usePageTitle.ts';
@@ -33,12 +36,17 @@ export function Shell() {
   const { pathname, search } = useLocation();
   usePageTitle(pathname);
   const [helpOpen, setHelpOpen] = useState(false);
+  const [finding, setFinding] = useState(false);
   const cut = useOffline();
   const offline = !useSyncExternalStore(reach.subscribe, reach.get) || cut;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isForControl(event)) return;
       if (event.key === '?') setHelpOpen(true);
+      if (event.key === '/' && !event.defaultPrevented && !document.querySelector('[role="dialog"]')) {
+        event.preventDefault();
+        setFinding(true);
+      }
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -56,7 +64,8 @@ export function Shell() {
   if (!me) return <Navigate to="/sign-in" replace state={{ from: `${pathname}${search}` }} />;
   return (
     <>
-      <Frame {...{ me, offline, helpOpen, setHelpOpen }} today={session.data.today} />
+      <Frame {...{ me, offline, helpOpen, setHelpOpen }} today={session.data.today} onFind={() => setFinding(true)} />
+      {finding && <FindUnit me={me} onClose={() => setFinding(false)} />}
       {over && <SignInAgain me={me} />}
     </>
   );
@@ -68,20 +77,19 @@ interface FrameProps {
   offline: boolean;
   helpOpen: boolean;
   setHelpOpen: (open: boolean) => void;
+  onFind: () => void;
 }
 
-function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
+function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind }: FrameProps) {
   useEffect(() => setSingleKeys(me.singleKeys), [me.singleKeys]);
   const measures = mayDo(me.role, 'measure');
   const changes = useChanges().data?.filter(({ open }) => open).length ?? 0;
   const questions = (useQuestions(measures).data?.length ?? 0) + (measures ? changes : 0);
   const waiting = useSending(me.id);
+  const places = PLACES.filter(({ action }) => !action || mayDo(me.role, action));
   return (
     <div className="flex h-full flex-col">
-      <a
-        href="#page"
-        className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-paint focus:p-2 focus:text-[#26282a]"
-      >
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-raised focus:p-2">
         Skip to the page
       </a>
       <header className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
@@ -89,14 +97,14 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
           <img src="/mark.svg" alt="" className="h-6 w-6" />
           <span className="hidden min-[1180px]:inline">Mile Mark</span>
         </span>
-        <nav aria-label="Places" className="flex gap-1">
-          {PLACES.filter(({ action }) => !action || mayDo(me.role, action)).map(({ to, name }) => (
+        <nav aria-label="Places" className="flex gap-1 max-sm:hidden">
+          {places.map(({ to, name }) => (
             <NavLink
               key={to}
               to={to}
               end={to === '/'}
               className={({ isActive }) =>
-                `border-b-2 px-2 py-2 leading-6 focus-visible:outline-[#f2b705] ${isActive ? 'border-paint font-semibold' : 'border-transparent text-[#d5d3cc] hover:text-white'}`
+                `flex items-center border-b-2 px-2 py-2 leading-6 touch:min-h-11 focus-visible:outline-white ${isActive ? 'border-[#f1efe9] font-semibold' : 'border-transparent text-[#d5d3cc] hover:text-white'}`
               }
             >
               {name}
@@ -109,7 +117,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
             <button
               type="button"
               onClick={() => setHelpOpen(true)}
-              className="rounded-sm bg-paint px-2 py-0.5 font-semibold text-[#26282a] focus-visible:outline-[#f2b705]"
+              className="rounded-sm bg-[#f1efe9] px-2 py-0.5 font-semibold text-[#26282a] focus-visible:outline-white"
             >
               No network<span className="sr-only">. {WITHOUT_NETWORK}</span>
             </button>
@@ -120,14 +128,22 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
             <NavLink
               to="/measure"
               role="status"
-              className="figures rounded-sm bg-paint px-2 font-semibold text-[#26282a]"
+              className="figures rounded-sm bg-[#f1efe9] px-2 font-semibold text-[#26282a]"
             >
               {waiting} to send
             </NavLink>
           )}
-          <span className="hidden text-[#d5d3cc] min-[1180px]:inline">{formatDate(today)}</span>
           <button
-            className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-[#f2b705]"
+            type="button"
+            onClick={onFind}
+            className="flex items-center gap-1.5 rounded px-1 text-[#d5d3cc] hover:underline focus-visible:outline-white"
+          >
+            <Search aria-hidden size={16} />
+            <span className="max-sm:sr-only">Find</span> <kbd className="figures max-sm:hidden">/</kbd>
+          </button>
+          <span className="hidden text-[#d5d3cc] min-[1280px]:inline">{formatDate(today)}</span>
+          <button
+            className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-white"
             onClick={() => setHelpOpen(true)}
           >
             {me.name}
@@ -138,6 +154,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen }: FrameProps) {
       <main id="page" tabIndex={-1} className="min-h-0 flex-1 outline-none">
         <Outlet />
       </main>
+      <ThumbNav places={places} questions={questions} />
       <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline }} />
     </div>
   );

@@ -12,7 +12,8 @@ export function usePageTitle(pathname: string): void {
     const name = () => {
       const heading = document.querySelector('main h1');
       if (!heading?.textContent) return;
-      document.title = `${heading.textContent.trim()} · ${NAME}`;
+      const title = `${heading.textContent.trim()} · ${NAME}`;
+      if (document.title !== title) document.title = title;
       const active = document.activeElement;
       if (first && (active === null || active === document.body || active.closest('nav') !== null)) {
         heading.setAttribute('tabindex', '-1');

@@ -6,6 +6,8 @@ interface Props {
   onClose?: (() => void) | undefined;
   title: string;
   wide?: boolean;
+  /** What is typed in it is of no worth afterwards: a search. */
+  discardable?: boolean;
   children: ReactNode;
 }
 
@@ -17,7 +19,7 @@ export function Modal(props: Props & { open: boolean }) {
   return props.open ? <Sheet {...props} /> : null;
 }
 
-function Sheet({ onClose, title, wide, children }: Props) {
+function Sheet({ onClose, title, wide, discardable = false, children }: Props) {
   const [typed, setTyped] = useState(false);
   const [asking, setAsking] = useState(false);
   const leave = () => {
@@ -31,8 +33,8 @@ function Sheet({ onClose, title, wide, children }: Props) {
         <Dialog.Overlay className={`fixed inset-0 bg-[#1d1f21]/40 ${onClose ? 'z-20' : 'z-40'}`} />
         <Dialog.Content
           aria-describedby={undefined}
-          onInput={() => setTyped(true)}
-          className={`fixed left-1/2 max-w-[94vw] ${onClose ? 'z-30' : 'z-50'} ${wide ? 'top-12 max-h-[90vh] w-[940px]' : 'top-24 max-h-[80vh] w-[640px]'} -translate-x-1/2 overflow-auto border-t-4 border-paint bg-sheet p-5 text-ink shadow-lg`}
+          onInput={() => setTyped(!discardable)}
+          className={`fixed left-1/2 max-w-[94vw] ${onClose ? 'z-30' : 'z-50'} ${wide ? 'top-12 max-h-[90vh] w-[940px]' : 'top-24 max-h-[80vh] w-[640px]'} -translate-x-1/2 overflow-auto border-t-4 border-ink bg-sheet p-5 text-ink shadow-lg`}
         >
           <Dialog.Title className="mb-3 text-lg font-semibold">{title}</Dialog.Title>
           {asking && (

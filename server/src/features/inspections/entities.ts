@@ -184,3 +184,15 @@ export const QuestionAnswerEntity = defineEntity({
   },
 });
 export type QuestionAnswerRow = InferEntity<typeof QuestionAnswerEntity>;
+
+/** An answer taken back: its question is open again. */
+export const QuestionUndoEntity = defineEntity({
+  name: 'QuestionUndo',
+  tableName: 'question_undo',
+  properties: {
+    id: p.uuid().primary(),
+    answerId: () => p.manyToOne(QuestionAnswerEntity).mapToPk().joinColumn('answer_id'),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});

@@ -3,14 +3,14 @@ import { writeCsv } from '../../platform/documents/csv.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { addService } from './commands/addService.ts';
-import { answerQuestion } from './commands/answerQuestion.ts';
+import { answerQuestion, undoAnswer } from './commands/answerQuestion.ts';
 import { correctOdometer } from './commands/correctOdometer.ts';
 import { correctReading } from './commands/correctReading.ts';
 import { addPhoto, photoOf } from './commands/photos.ts';
 import { withdrawFinding, withdrawInspection } from './commands/takeBack.ts';
 import { saveInspection } from './commands/saveInspection.ts';
 import { bayOf } from './queries/bay.ts';
-import { listQuestions } from './queries/questions.ts';
+import { listQuestions, listSettled } from './queries/questions.ts';
 import { ownInspections } from './queries/ownInspections.ts';
 import { READING_COLUMNS, readingRows } from './queries/readingRows.ts';
 
@@ -35,6 +35,8 @@ export function mountInspections(app: Express, context: AppContext): void {
   mount(app, context, 'answerQuestion', async ({ run, params, body }) =>
     run(answerQuestion, { ...body, subjectId: params.id }),
   );
+  mount(app, context, 'settledQuestions', async ({ em, actor }) => ({ items: await listSettled(em, actor) }));
+  mount(app, context, 'undoAnswer', async ({ run, params, body }) => run(undoAnswer, { ...body, answerId: params.id }));
   mount(app, context, 'addPhoto', async ({ run, body }) => run(addPhoto, body));
   mount(app, context, 'photo', async ({ em, params }) => photoOf(em, params.id));
   mount(app, context, 'readingsCsv', async ({ em }, response) => {

@@ -100,7 +100,8 @@ describe('a duty', () => {
   it('that is thought of says where the marks would go and saves nothing; begun, they go there; taken back, they return', async () => {
     const own = duty({ stopsPerMile: 6, milesPerDay: 60 });
     await coordinator.post('/api/duties').send(own).expect(201);
-    const marks = async () => (await detail(OTHER)).axleDetails.map(({ mark }) => [mark?.markDate, mark?.markOdometerMi]);
+    const marks = async () =>
+      (await detail(OTHER)).axleDetails.map(({ mark }) => [mark?.markDate, mark?.markOdometerMi]);
     const before = await marks();
     const periods = (await detail(OTHER)).dutyPeriods;
     const query = { duty: own.name.toUpperCase(), from: '2026-11-18', milesPerDay: '120' };

@@ -19,7 +19,7 @@ export function StudyEntry({ study }: { study: StudyDetail }) {
     <div className="grid gap-6 lg:grid-cols-[22rem_1fr]">
       {run ? (
         <form
-          className="flex flex-col gap-3 self-start border-l-4 border-paint bg-sheet p-4"
+          className="flex flex-col gap-3 self-start border-l-4 border-ink bg-sheet p-4"
           onSubmit={(event) => {
             event.preventDefault();
             add.mutate(

@@ -83,7 +83,7 @@ const FIT = {
 function Verdict({ study, figures: { verdict, anova } }: { study: StudyDetail; figures: StudyFigures }) {
   const reader = useReader();
   return (
-    <section className="border-l-4 border-paint bg-sheet p-4">
+    <section className="border-l-4 border-ink bg-sheet p-4">
       <h2 className="text-lg font-semibold">
         {FIT[verdict.fitness]} at a limit of {reader.limit(verdict.limitMm)}
       </h2>

@@ -143,7 +143,7 @@ function Entry({
   return (
     <button
       onClick={onClick}
-      className={`w-full border-l-4 px-2 py-1 text-left ${chosen ? 'border-paint bg-raised' : 'border-transparent hover:border-line'}`}
+      className={`w-full border-l-4 px-2 py-1 text-left ${chosen ? 'border-ink bg-raised' : 'border-transparent hover:border-line'}`}
     >
       <span className="block truncate">{name}</span>
       <span className={`text-[12px] ${loud ? 'font-semibold text-brick' : 'text-soft'}`}>{told}</span>

@@ -9,8 +9,12 @@ import { AddComplaint } from './AddComplaint.tsx';
 import { BookIt } from './BookIt.tsx';
 import { standsInWords } from './words.ts';
 
-/** The verbs of an axle: book it, or go on with the job its vehicle has; a complaint. Keys B and C do the same. */
-export function JobVerbs({ unit, axle, me }: { unit: string; axle: number; me: Me }) {
+/**
+ * The verbs of an axle: book it, or go on with the job its vehicle has; a complaint. Keys B and C do the same.
+ *
+ * @param next whether booking is the next thing to do
+ */
+export function JobVerbs({ unit, axle, me, next = false }: { unit: string; axle: number; me: Me; next?: boolean }) {
   const jobs = useJobs({ state: 'open' });
   const job = jobs.data?.find((one) => one.unit === unit);
   const [open, setOpen] = useState<'book' | 'complaint'>();
@@ -46,12 +50,19 @@ export function JobVerbs({ unit, axle, me }: { unit: string; axle: number; me: M
           </Link>
         ) : (
           books && (
-            <Button hotkey="B" onClick={() => setOpen('book')}>
+            <Button
+              hotkey="B"
+              look={next ? 'next' : 'plain'}
+              className="touch:min-h-11"
+              onClick={() => setOpen('book')}
+            >
               Book it …
             </Button>
           )
         )}
-        <Button onClick={() => setOpen('complaint')}>Complaint …</Button>
+        <Button className="touch:min-h-11" onClick={() => setOpen('complaint')}>
+          Complaint …
+        </Button>
       </div>
       {open === 'book' && <BookIt unit={unit} axle={axle} onClose={() => setOpen(undefined)} />}
       {open === 'complaint' && <AddComplaint unit={unit} onClose={() => setOpen(undefined)} />}

@@ -77,7 +77,7 @@ export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
         </table>
       )}
       {axle.unknown.length > 0 && (
-        <p role="note" className="mt-3 border-l-4 border-paint bg-raised px-3 py-2 text-lg print:text-sm">
+        <p role="note" className="mt-3 border-l-4 border-ink bg-raised px-3 py-2 text-lg print:text-sm">
           <strong>Unknown: {axle.unknown.join(', ')}.</strong> Nobody has released a specification. Nothing is put in
           its place: look it up in the maker’s document, and have it entered.
         </p>
@@ -178,7 +178,7 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
       </td>
       <td className="py-2 text-base max-sm:col-span-2 max-sm:py-1 print:py-0.5 print:text-[12px]">
         {miss ? (
-          <p className="border-l-4 border-paint pl-2 font-medium">{fitInWords(miss)}</p>
+          <p className="border-l-4 border-ink pl-2 font-medium">{fitInWords(miss)}</p>
         ) : (
           <>
             {withWhat.map((text) => (

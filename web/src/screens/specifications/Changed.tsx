@@ -54,7 +54,7 @@ function OneChange({ jobs, may }: { jobs: ChangedSince[]; may: boolean }) {
       await settle.mutateAsync({ revisionId, serviceId, answer, note: reason.trim() });
   };
   return (
-    <section aria-label={name} className="border-l-4 border-paint bg-sheet p-3">
+    <section aria-label={name} className="border-l-4 border-ink bg-sheet p-3">
       <h2 className="font-semibold">{name}</h2>
       <p>
         Changed on {formatDate(first.changedOn)}:{' '}

@@ -147,14 +147,14 @@ function Understood({ read, confirmed, onConfirm }: UnderstoodProps) {
         </p>
       )}
       {read.conflict && (
-        <p role="status" className="border-l-4 border-paint bg-raised px-3 py-1">
+        <p role="status" className="border-l-4 border-ink bg-raised px-3 py-1">
           {read.conflict}
         </p>
       )}
       {read.questions.map((doubt) => (
         <Tick
           key={doubt.code}
-          className="border-l-4 border-paint bg-raised px-3 py-2"
+          className="border-l-4 border-ink bg-raised px-3 py-2"
           checked={confirmed.includes(doubt.code)}
           onChange={(checked) =>
             onConfirm(checked ? [...confirmed, doubt.code] : confirmed.filter((code) => code !== doubt.code))

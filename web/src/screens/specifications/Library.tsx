@@ -55,7 +55,7 @@ export function Library({ me }: { me: Me }) {
                 <button
                   aria-current={one.id === model?.id ? 'true' : undefined}
                   onClick={() => go({ model: one.id, axle: '' })}
-                  className={`w-full border-b border-l-4 border-hair px-2 py-1.5 text-left ${one.id === model?.id ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+                  className={`w-full border-b border-l-4 border-hair px-2 py-1.5 text-left ${one.id === model?.id ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
                 >
                   {one.name}
                   <br />

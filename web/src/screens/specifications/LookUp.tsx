@@ -230,7 +230,7 @@ function AxleChoice(props: { axles: number[]; chosen: number; onChoose: (axle: n
           key={axle}
           large
           aria-pressed={axle === props.chosen}
-          className={axle === props.chosen ? 'border-2 border-paint font-semibold' : ''}
+          className={axle === props.chosen ? 'border-2 border-ink font-semibold' : ''}
           onClick={() => props.onChoose(axle)}
         >
           Axle {axle}

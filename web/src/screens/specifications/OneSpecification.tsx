@@ -22,7 +22,7 @@ export function OneSpecification({
   const { joint, position, released, open } = specification;
   const name = joint ? (position ? `${joint.name}, ${position}` : joint.name) : 'Limits, fluid, bed-in';
   return (
-    <section aria-label={`${name}: revisions`} className="border-l-4 border-paint bg-sheet p-3">
+    <section aria-label={`${name}: revisions`} className="border-l-4 border-ink bg-sheet p-3">
       <div className="mb-2 flex items-baseline gap-4">
         <h3 className="font-semibold">{name}</h3>
         {onRevise && !open && released && <Button onClick={onRevise}>Enter a new revision …</Button>}

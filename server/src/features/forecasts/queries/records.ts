@@ -75,7 +75,7 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
 const LIVE_READINGS = `
   select r.id, r.vehicle_id, r.technician_id, r.measured_on::text, r.odometer_m, r.axle, r.side, r.pad,
          r.thickness_um, r.unit, g.resolution_um, i.gauge_id,
-         case when exists (select 1 from question_answer q where q.reading_id = r.id and q.answer = 'it_is_so') then 'settled'
+         case when exists (select 1 from live_question_answer q where q.reading_id = r.id and q.answer = 'it_is_so') then 'settled'
            when r.answer = 'measured_twice' then 'twice' else 'typed' end as trust
   from reading r join inspection i on i.id = r.inspection_id join gauge g on g.id = i.gauge_id
   where (? or r.vehicle_id = any(?::uuid[])) and r.thickness_um is not null

@@ -35,9 +35,9 @@ export async function servicesOf(em: EntityManager, vehicleId: string): Promise<
 export const ALL_READINGS = `
   select r.id, v.unit, r.inspection_id, r.measured_on::text as date, r.odometer_m, r.axle, r.side, r.pad, r.thickness_um, r.typed,
     t.name as technician, g.name as gauge, e.name as entered_by, r.entered_at::text, r.supersedes_id, later.id as superseded_by,
-    r.reason, r.answer, case when exists (select 1 from question_answer o where o.inspection_id = i.id) then null
+    r.reason, r.answer, case when exists (select 1 from live_question_answer o where o.inspection_id = i.id) then null
       else i.expected_odometer_m end as expected_m, (select jsonb_build_object('answer', q.answer, 'by', s.name, 'at', q.at, 'note', q.note)
-      from question_answer q join person s on s.id = q.person_id where q.reading_id = r.id) as settled
+      from live_question_answer q join person s on s.id = q.person_id where q.reading_id = r.id) as settled
   from reading r join vehicle v on v.id = r.vehicle_id join inspection i on i.id = r.inspection_id join person t on t.id = r.technician_id
     join person e on e.id = r.entered_by join gauge g on g.id = i.gauge_id
     left join reading later on later.supersedes_id = r.id`;

@@ -1,9 +1,18 @@
 import type { z } from 'zod';
 import type { QuestionAnswer } from '@mile-mark/contract/inspections';
-import { questionSettled } from '../../../events.ts';
+import { questionSettled, readingCorrected } from '../../../events.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
-import { InspectionEntity, QuestionAnswerEntity, ReadingEntity } from '../entities.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { lockVehicle } from '../../register/index.ts';
+import {
+  InspectionEntity,
+  QuestionAnswerEntity,
+  type QuestionAnswerRow,
+  QuestionUndoEntity,
+  ReadingEntity,
+  type ReadingRow,
+} from '../entities.ts';
 import { supersedeOdometer } from './correctOdometer.ts';
 import { supersedeReading } from './correctReading.ts';
 
@@ -25,7 +34,8 @@ export const answerQuestion = command({
     const vehicleId = reading?.vehicleId ?? inspection?.vehicleId;
     if (!vehicleId) throw new ApiError('not_found', 'There is no such reading or inspection on record.');
     const subject = { readingId: reading ? subjectId : null, inspectionId: reading ? null : subjectId };
-    if (await em.findOne(QuestionAnswerEntity, subject))
+    await lockVehicle(em, vehicleId);
+    if (await settledBy(em, subject))
       throw new ApiError('conflict', 'Somebody settled this question meanwhile; look at the list again.');
     if (!reading) refuseForOdometer(input);
     if (answer === 'correct' && input.value === undefined)
@@ -37,6 +47,90 @@ export const answerQuestion = command({
     return { id };
   },
 });
+
+/** The answer that settles a question now; undefined where it is open, or open again. */
+async function settledBy(
+  em: EntityManager,
+  subject: { readingId: string | null; inspectionId: string | null },
+): Promise<QuestionAnswerRow | undefined> {
+  const answers = await em.find(QuestionAnswerEntity, subject);
+  const undone = await em.find(QuestionUndoEntity, { answerId: { $in: answers.map(({ id }) => id) } });
+  return answers.find(({ id }) => !undone.some(({ answerId }) => answerId === id));
+}
+
+/**
+ * Takes an answer back: the question is open again. A figure that it corrected or withdrew stands again as it was typed,
+ * superseding what stood since; nothing is erased.
+ */
+export const undoAnswer = command({
+  name: 'undoAnswer',
+  action: 'decide',
+  clientId: 'id',
+  run: async (tx, { id, answerId }: { id: string; answerId: string }) => {
+    const { em, actor, audit, emit } = tx;
+    const answer = await em.findOne(QuestionAnswerEntity, { id: answerId });
+    if (!answer) throw new ApiError('not_found', 'There is no such answer on record.');
+    const reading = answer.readingId ? await em.findOneOrFail(ReadingEntity, { id: answer.readingId }) : null;
+    const inspection = answer.inspectionId
+      ? await em.findOneOrFail(InspectionEntity, { id: answer.inspectionId })
+      : null;
+    const vehicleId = (reading ?? inspection)?.vehicleId ?? '';
+    await lockVehicle(em, vehicleId);
+    if (await em.findOne(QuestionUndoEntity, { answerId }))
+      throw new ApiError('conflict', 'Somebody took this answer back meanwhile.');
+    if (inspection && answer.answer === 'correct')
+      throw new ApiError(
+        'conflict',
+        'An odometer that was corrected is corrected again on its vehicle’s page, not undone here.',
+      );
+    await em.insert(QuestionUndoEntity, { id, answerId, personId: actor.id, at: new Date() });
+    if (reading && (answer.answer === 'correct' || answer.answer === 'withdraw')) await restore(tx, reading);
+    await audit('took back an answer', `vehicle/${vehicleId}`, { answer: answerId, was: answer.answer });
+    await emit(readingCorrected({ vehicleIds: [vehicleId] }));
+    return { id };
+  },
+});
+
+/** The figure as it was typed stands again; refuses where somebody corrected it once more since. */
+async function restore({ em, actor }: Transaction, old: ReadingRow): Promise<void> {
+  const [stands] = await em.find(ReadingEntity, { supersedesId: old.id });
+  const later = stands && (await em.findOne(ReadingEntity, { supersedesId: stands.id }));
+  if (!stands || later)
+    throw new ApiError('conflict', 'It was corrected once more since; correct it on its vehicle’s page.');
+  const {
+    thicknessUm = null,
+    typed,
+    unit,
+    answer = null,
+    inspectionId,
+    vehicleId,
+    technicianId,
+    measuredOn,
+    odometerM,
+  } = old;
+  const { axle, side, pad } = old;
+  await em.insert(ReadingEntity, {
+    ...{
+      inspectionId,
+      vehicleId,
+      technicianId,
+      measuredOn,
+      odometerM,
+      axle,
+      side,
+      pad,
+      thicknessUm,
+      typed,
+      unit,
+      answer,
+    },
+    id: crypto.randomUUID(),
+    supersedesId: stands.id,
+    reason: 'the answer to its question was taken back',
+    enteredBy: actor.id,
+    enteredAt: new Date(),
+  });
+}
 
 function refuseForOdometer({ answer }: Answer): void {
   if (answer !== 'it_is_so' && answer !== 'correct')

@@ -48,7 +48,7 @@ type VehicleSql = z.output<typeof VehicleSql>;
 const VEHICLES = `
   with asked as (
     select r.vehicle_id, r.axle, 'measure again' as what, p.name as by, a.at, a.note, r.side, r.pad
-      from question_answer a join reading r on r.id = a.reading_id join person p on p.id = a.person_id
+      from live_question_answer a join reading r on r.id = a.reading_id join person p on p.id = a.person_id
       where a.answer = 'measure_again'
     union all
     select c.vehicle_id, c.axle, 'look', p.name, a.at, a.note, c.side, c.more

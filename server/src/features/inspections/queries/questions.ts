@@ -1,5 +1,5 @@
 import { Pad, Side, Suspicion } from '@mile-mark/contract';
-import { Question } from '@mile-mark/contract/inspections';
+import { Question, SettledQuestion } from '@mile-mark/contract/inspections';
 import { metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
@@ -39,7 +39,7 @@ const READINGS = `
     join vehicle v on v.id = r.vehicle_id join depot d on d.id = v.depot_id join person p on p.id = r.technician_id
     join gauge g on g.id = i.gauge_id
   where r.thickness_um is not null and not exists (select 1 from reading later where later.supersedes_id = r.id)
-    and not exists (select 1 from question_answer a where a.reading_id = r.id)`;
+    and not exists (select 1 from live_question_answer a where a.reading_id = r.id)`;
 const ODOMETERS = `
   select i.id, v.unit, d.name as depot, i.measured_on::text as date, i.odometer_m, i.technician_id, p.name as technician,
     g.name as gauge, i.odometer_answer as answer, i.odometer_typed as typed, i.usual_miles_per_day as usual,
@@ -47,7 +47,7 @@ const ODOMETERS = `
   from live_inspection i join vehicle v on v.id = i.vehicle_id join depot d on d.id = v.depot_id
     join person p on p.id = i.technician_id join gauge g on g.id = i.gauge_id
   where i.expected_odometer_m is not null
-    and not exists (select 1 from question_answer a where a.inspection_id = i.id)`;
+    and not exists (select 1 from live_question_answer a where a.inspection_id = i.id)`;
 
 /** What waits for the coordinator's word, newest first, of pads replaced since last; a technician sees their own. */
 export async function listQuestions(em: EntityManager, actor: Actor): Promise<Question[]> {
@@ -89,4 +89,26 @@ export async function listQuestions(em: EntityManager, actor: Actor): Promise<Qu
       pace: null,
     })),
   ].sort((a, b) => Number(a.past) - Number(b.past) || b.date.localeCompare(a.date) || a.unit.localeCompare(b.unit));
+}
+
+const SettledSql = SettledQuestion.omit({ place: true }).extend({
+  axle: z.number().nullable(),
+  side: Side.nullable(),
+  pad: Pad.nullable(),
+});
+const SETTLED = `
+  select a.id as "answerId", v.unit, r.axle, r.side, r.pad, coalesce(r.typed, i.odometer_typed) as typed, a.answer, a.note, p.name as by,
+    a.at::text as at, not (a.inspection_id is not null and a.answer = 'correct') as undoable
+  from live_question_answer a left join reading r on r.id = a.reading_id left join inspection i on i.id = a.inspection_id
+    join vehicle v on v.id = coalesce(r.vehicle_id, i.vehicle_id) join person p on p.id = a.person_id
+  where a.at > now() - interval '14 days' order by a.at desc limit 50`;
+
+/** What was settled in the last fortnight, newest first. */
+export async function listSettled(em: EntityManager, actor: Actor): Promise<SettledQuestion[]> {
+  mustBeAllowed(actor, 'decide');
+  const rows = await rowsOf(em, SettledSql, SETTLED);
+  return rows.map(({ axle, side, pad, ...row }) => ({
+    ...row,
+    place: axle !== null && side !== null && pad !== null ? { axle, side, pad } : null,
+  }));
 }

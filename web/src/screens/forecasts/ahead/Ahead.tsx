@@ -3,12 +3,22 @@ import { Link, useNavigate } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import { useMileMarks } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
-import { type DueWindow, type Reach, REACHES, useAheadView } from '../../../stores/aheadView.ts';
+import {
+  type DueWindow,
+  NO_FILTER,
+  type Reach,
+  REACHES,
+  readAheadView,
+  useAheadView,
+} from '../../../stores/aheadView.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
+import { formatDate } from '../../../ui/format.ts';
+import { useNarrow } from '../../../ui/useNarrow.ts';
+import { AheadList } from './AheadList.tsx';
 import { isForControl } from '../../../ui/typing.ts';
 import { Road } from './Road.tsx';
 import { LABEL_PX } from './RoadHead.tsx';
@@ -23,15 +33,17 @@ export function Ahead() {
   const me = useMe();
   const marks = useMileMarks();
   const view = useAheadView();
-  const { depot, vehicleClass, due, find, reach, selected, set } = view;
+  const { depot, vehicleClass, due, find, week, reach, selected, set } = view;
+  useState(readAheadView);
   const navigate = useNavigate();
   const width = useRoadWidth();
+  const narrow = useNarrow();
   const findRef = useRef<HTMLDivElement>(null);
   const data = marks.data;
   const today = data?.today ?? '2026-01-01';
   const lanes = useMemo(
-    () => lanesOf(data?.items ?? [], { depot, vehicleClass, due, find }, today),
-    [data, depot, vehicleClass, due, find, today],
+    () => lanesOf(data?.items ?? [], { depot, vehicleClass, due, find, week }, today),
+    [data, depot, vehicleClass, due, find, week, today],
   );
   const rows = useMemo(() => rowsOf(lanes, today), [lanes, today]);
   const shown = useMemo(() => lanes.flatMap((lane) => lane.marks), [lanes]);
@@ -57,12 +69,13 @@ export function Ahead() {
   const { items, refresh, riskTarget } = marks.data;
   if (items.length === 0) return <Empty pending={refresh.pending} />;
   const depots = [...new Set(items.map((item) => item.depot))].sort();
+  if (narrow) return <AheadList depots={depots} marks={shown} today={today} riskTarget={riskTarget} me={me} />;
   return (
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="flex shrink-0 items-center gap-2.5 px-3 py-1.5" ref={findRef}>
           <h1 className="sr-only">Ahead</h1>
-          <Filters depots={depots} />
+          <Filters depots={depots} onEnter={() => chosen && onOpen(chosen.unit)} />
           {refresh.pending > 0 && (
             <span role="status" className="truncate text-soft">
               {refresh.pending} being recomputed …
@@ -71,7 +84,7 @@ export function Ahead() {
         </div>
         {rows.length === 0 ? (
           <State title="No lane passes the filter" what="Nothing is due in this window for these depots and classes.">
-            <Button onClick={() => set({ depot: '', vehicleClass: '', due: 'any', find: '' })}>Show all</Button>
+            <Button onClick={() => set(NO_FILTER)}>Show all</Button>
           </State>
         ) : (
           <Road
@@ -99,8 +112,8 @@ export function Ahead() {
 }
 
 /** Which lanes are shown, and how far ahead. */
-function Filters({ depots }: { depots: readonly string[] }) {
-  const { depot, vehicleClass, due, find, reach, set } = useAheadView();
+function Filters({ depots, onEnter }: { depots: readonly string[]; onEnter: () => void }) {
+  const { depot, vehicleClass, due, find, week, reach, set } = useAheadView();
   return (
     <>
       <div className="w-24 shrink-0">
@@ -110,7 +123,10 @@ function Filters({ depots }: { depots: readonly string[] }) {
           placeholder="Find unit  /"
           value={find}
           onChange={(event) => set({ find: event.target.value })}
-          onKeyDown={(event) => event.key === 'Escape' && set({ find: '' })}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') set({ find: '' });
+            if (event.key === 'Enter') onEnter();
+          }}
         />
       </div>
       <Choose label="Depot" hideLabel value={depot} onChange={(event) => set({ depot: event.target.value })}>
@@ -137,6 +153,7 @@ function Filters({ depots }: { depots: readonly string[] }) {
         options={[
           { value: 'any', label: 'any' },
           { value: 'passed', label: 'passed' },
+          { value: 'this week', label: '1 wk' },
           { value: '4 weeks', label: '4 wk' },
           { value: '3 months', label: '3 mo' },
         ]}
@@ -147,6 +164,11 @@ function Filters({ depots }: { depots: readonly string[] }) {
         onChange={(value) => set({ reach: Number(value) as Reach })}
         options={REACHES.map((months) => ({ value: String(months), label: String(months) }))}
       />
+      {week !== '' && (
+        <Button onClick={() => set({ week: '' })} className="whitespace-nowrap">
+          week from {formatDate(week)} <span aria-label="show all weeks">×</span>
+        </Button>
+      )}
     </>
   );
 }

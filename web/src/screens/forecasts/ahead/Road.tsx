@@ -6,9 +6,9 @@ import { useDefects, useJobs } from '../../../api/jobs.ts';
 import { useCoverage } from '../../../api/specifications.ts';
 import { formatMiles, formatWhole } from '../../../ui/format.ts';
 import { JobBracket } from './JobBracket.tsx';
-import { LANE_PX, Post } from './Post.tsx';
+import { LANE_PX, Post, POST_WIDTH } from './Post.tsx';
 import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
-import { defectSignsOf, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
+import { defectSignsOf, fannedOut, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
 const DEPOT_PX = 28;
@@ -140,6 +140,8 @@ const LaneRow = memo(function LaneRow({
   onOpen,
 }: LaneProps) {
   const chosen = selectedAxle !== undefined;
+  const dates = lane.marks.map(({ markDate }) => scale.x(markDate));
+  const places = fannedOut(dates, POST_WIDTH + 2, scale.width - 18);
   return (
     <div
       role="group"
@@ -151,7 +153,7 @@ const LaneRow = memo(function LaneRow({
         tabIndex={-1}
         onClick={() => onSelect({ unit: lane.unit, axle: nearestAxle(lane) })}
         onDoubleClick={() => onOpen(lane.unit)}
-        className={`flex shrink-0 flex-col justify-center border-l-4 pl-2 text-left leading-tight ${chosen ? 'border-paint' : 'border-transparent'}`}
+        className={`flex shrink-0 flex-col justify-center border-l-4 pl-2 text-left leading-tight ${chosen ? 'border-ink' : 'border-transparent'}`}
         style={{ width: LABEL_PX }}
       >
         <span className="figures text-[15px] font-semibold">
@@ -164,10 +166,11 @@ const LaneRow = memo(function LaneRow({
       </button>
       <div className="relative" style={{ width: scale.width }}>
         {job && <JobBracket job={job} scale={scale} today={today} />}
-        {lane.marks.map((mark) => (
+        {lane.marks.map((mark, index) => (
           <Post
             key={mark.axle}
             mark={mark}
+            standsAt={places[index] ?? 0}
             scale={scale}
             today={today}
             selected={selectedAxle === mark.axle}

@@ -1,5 +1,8 @@
 import { memo, useMemo } from 'react';
 import type { MileMark } from '@mile-mark/contract/forecasts';
+import { dateOfDay, dayNumber } from '@mile-mark/core';
+import { useAheadView } from '../../../stores/aheadView.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { marksByWeek, type RoadRow } from './lanes.ts';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
@@ -10,6 +13,10 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Pro
   const weeks = Math.floor(scale.days / 7);
   const counts = useMemo(() => marksByWeek(items, today, weeks), [items, today, weeks]);
   const most = Math.max(1, ...counts.slice(1));
+  const { week: chosenWeek, due, set } = useAheadView();
+  const firstDay = (week: number) => dateOfDay(dayNumber(today) + 7 * week);
+  const told = (count: number, week: number) =>
+    `${count} ${count === 1 ? 'axle' : 'axles'} due in the week from ${formatDate(firstDay(week))}: show these alone`;
   const perWeek = (scale.width - PASSED_PX - 26) / (scale.days / 7);
   return (
     <div className="flex shrink-0 border-b border-line bg-ground">
@@ -22,26 +29,36 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Pro
       </div>
       <div className="relative h-14 overflow-hidden" style={{ width: scale.width }}>
         {(counts[0] ?? 0) > 0 && (
-          <span className="figures absolute top-2 left-1 w-12 text-center text-[13px] leading-tight font-semibold text-brick">
+          <button
+            type="button"
+            aria-pressed={due === 'passed'}
+            onClick={() => set({ due: due === 'passed' ? 'any' : 'passed' })}
+            className="figures absolute top-1 left-1 w-12 py-1 text-center text-[13px] leading-tight font-semibold text-brick hover:underline aria-pressed:underline"
+          >
             {counts[0]}
             <br />
             passed
-          </span>
+          </button>
         )}
         {counts.slice(1).map((count, week) => {
           const height = (count / most) * 30;
           return count > 0 ? (
-            <span
+            <button
               key={week}
-              title={`${count} in week ${week + 1} from today`}
-              className="absolute bg-soft"
-              style={{
-                left: PASSED_PX + week * perWeek + 1,
-                width: Math.max(2, perWeek - 2),
-                height,
-                top: 36 - height,
-              }}
-            />
+              type="button"
+              data-dense
+              title={told(count, week)}
+              aria-label={told(count, week)}
+              aria-pressed={chosenWeek === firstDay(week)}
+              onClick={() => set({ week: chosenWeek === firstDay(week) ? '' : firstDay(week) })}
+              className="group absolute top-0 flex h-9 items-end"
+              style={{ left: PASSED_PX + week * perWeek, width: Math.max(4, perWeek) }}
+            >
+              <span
+                className={`mx-px block w-full group-hover:bg-ink ${chosenWeek === firstDay(week) ? 'bg-ink' : 'bg-soft'}`}
+                style={{ height }}
+              />
+            </button>
           ) : null;
         })}
         <span className="figures absolute bottom-0 text-[12px] font-semibold" style={{ left: PASSED_PX + 3 }}>

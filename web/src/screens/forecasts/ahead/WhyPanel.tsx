@@ -2,12 +2,19 @@ import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { nextThing } from '@mile-mark/contract/words';
+import { nextThing, type NextVerb } from '@mile-mark/contract/words';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { Chain } from './Chain.tsx';
+
+const SHAPE = 'inline-flex min-h-8 items-center rounded-sm border px-2.5 touch:min-h-11';
+const VERB = `${SHAPE} border-line bg-raised hover:border-ink`;
+const NEXT = `${SHAPE} border-[#c99700] bg-paint font-semibold text-[#26282a]`;
+const KEY = 'figures ml-1.5 rounded-sm border border-current px-1 text-xs opacity-80';
+/** Verbs that booking answers. */
+const BOOKS: readonly NextVerb[] = ['do it now', 'book', 'measure and book'];
 
 /** Why this date: the chain from the mark back to readings, rate, duty and limit, and the one thing to do next. */
 export function WhyPanel({
@@ -45,45 +52,32 @@ export function WhyPanel({
         </p>
         <p>{formatAway(away)}</p>
       </div>
-      <p className="border border-[#c99700] bg-paint/25 p-2">
+      <p className={next.verb === 'nothing' ? 'border border-line p-2' : 'border border-[#c99700] bg-paint/25 p-2'}>
         <span className="font-semibold">{next.what}</span> {next.because}
       </p>
       <DriveNotice unit={mark.unit} />
-      <JobVerbs unit={mark.unit} axle={mark.axle} me={me} />
+      <nav aria-label="With this vehicle" className="flex flex-wrap gap-1.5">
+        {mayDo(me.role, 'measure') && (
+          <Link className={next.verb.startsWith('measure') ? NEXT : VERB} to={`/measure/${mark.unit}`}>
+            Measure <kbd className={KEY}>M</kbd>
+          </Link>
+        )}
+        <JobVerbs unit={mark.unit} axle={mark.axle} me={me} next={BOOKS.includes(next.verb)} />
+        <Link className={VERB} to={`/vehicles/${mark.unit}`}>
+          Open {mark.unit} <kbd className={KEY}>Enter</kbd>
+        </Link>
+        <Link className={VERB} to={`/vehicles/${mark.unit}/why/${mark.axle}`}>
+          What moved it, what if …
+        </Link>
+        <Link className={VERB} to={`/specifications?unit=${encodeURIComponent(mark.unit)}&axle=${mark.axle}`}>
+          Torques <kbd className={KEY}>T</kbd>
+        </Link>
+      </nav>
       {axle && vehicle.data ? (
         <Chain mark={mark} axle={axle} vehicle={vehicle.data} me={me} riskTarget={vehicle.data.riskTarget} />
       ) : (
         <p className="text-soft">{vehicle.isError ? vehicle.error.message : 'Fetching the pads …'}</p>
       )}
-      <nav className="mt-auto flex flex-wrap gap-2 pt-2" aria-label="With this vehicle">
-        <Link
-          className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
-          to={`/vehicles/${mark.unit}/why/${mark.axle}`}
-        >
-          What moved it, what if …
-        </Link>
-        <Link
-          className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
-          to={`/vehicles/${mark.unit}`}
-        >
-          Open {mark.unit}{' '}
-          <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">Enter</kbd>
-        </Link>
-        <Link
-          className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
-          to={`/specifications?unit=${encodeURIComponent(mark.unit)}&axle=${mark.axle}`}
-        >
-          Torques <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">T</kbd>
-        </Link>
-        {mayDo(me.role, 'measure') && (
-          <Link
-            className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
-            to={`/measure/${mark.unit}`}
-          >
-            Measure <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">M</kbd>
-          </Link>
-        )}
-      </nav>
     </div>
   );
 }

@@ -30,7 +30,7 @@ function mark(unit: string, axle: number, markDate: string, more: Partial<MileMa
     ...more,
   };
 }
-const ANY = { depot: '', vehicleClass: '', due: 'any', find: '' } as const;
+const ANY = { depot: '', vehicleClass: '', due: 'any', find: '', week: '' } as const;
 
 describe('the lanes of the road', () => {
   const items = [

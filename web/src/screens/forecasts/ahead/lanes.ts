@@ -21,9 +21,17 @@ interface Filter {
   vehicleClass: string;
   due: DueWindow;
   find: string;
+  /** First day of the week whose marks alone are shown; '' for all. */
+  week: string;
 }
 
-const DUE_DAYS: Record<DueWindow, number> = { any: Infinity, passed: 0, '4 weeks': 28, '3 months': 92 };
+const DUE_DAYS: Record<DueWindow, number> = {
+  any: Infinity,
+  passed: -1,
+  'this week': 6,
+  '4 weeks': 28,
+  '3 months': 92,
+};
 
 /** Lanes, one a vehicle, nearest mark first, that pass the filter. */
 export function lanesOf(items: readonly MileMark[], filter: Filter, today: string): Lane[] {
@@ -43,7 +51,14 @@ export function lanesOf(items: readonly MileMark[], filter: Filter, today: strin
     }
   }
   const within = DUE_DAYS[filter.due];
-  const chosen = [...lanes.values()].filter(({ nearest }) => daysBetween(today, nearest) <= within);
+  const inWeek = (date: string) => {
+    const days = filter.week === '' ? 0 : daysBetween(filter.week, date);
+    return days >= 0 && days < 7;
+  };
+  const chosen = [...lanes.values()].filter(
+    ({ nearest, marks }) =>
+      daysBetween(today, nearest) <= within && (filter.week === '' || marks.some((mark) => inWeek(mark.markDate))),
+  );
   for (const { marks } of chosen) marks.sort((a, b) => a.axle - b.axle);
   return chosen.sort((a, b) => a.nearest.localeCompare(b.nearest) || a.unit.localeCompare(b.unit));
 }
@@ -127,4 +142,28 @@ export function defectSignsOf(defects: readonly Pick<Defect, 'unit' | 'kind' | '
     forbids: new Map(forbids.map(({ unit }) => [unit, 'do not drive'])),
     recheck: new Map(due.map(({ unit }) => [unit, 're-check due'])),
   };
+}
+
+/**
+ * Where the posts of a lane stand, px: at their dates, but never one upon the other; what would stand past the end is
+ * moved back.
+ *
+ * @param xs where their dates are, px
+ * @param gap least distance of two posts, px
+ * @param end last place a post may stand, px
+ */
+export function fannedOut(xs: readonly number[], gap: number, end: number): number[] {
+  const order = xs.map((_, index) => index).sort((a, b) => (xs[a] ?? 0) - (xs[b] ?? 0) || a - b);
+  const placed = [...xs];
+  let before = -Infinity;
+  for (const index of order) {
+    before = Math.max(xs[index] ?? 0, before + gap);
+    placed[index] = before;
+  }
+  let after = end + gap;
+  for (const index of order.reverse()) {
+    after = Math.min(placed[index] ?? 0, after - gap);
+    placed[index] = after;
+  }
+  return placed;
 }

@@ -40,7 +40,7 @@ function Known({ data, all }: { data: Validation; all: BacktestView }) {
       </h1>
       <div className="grid gap-6 lg:grid-cols-2">
         <section className="flex flex-col gap-4">
-          <div className="border-l-4 border-paint bg-sheet p-4">
+          <div className="border-l-4 border-ink bg-sheet p-4">
             <h2 className="text-lg font-semibold">{verdict.word}</h2>
             <p>
               Of {formatWhole(all.readings)} readings, each forecast from what stood on record before it: {verdict.told}{' '}

@@ -57,7 +57,7 @@ function AxleRow({
       onClick={onSelect}
       aria-pressed={chosen}
       aria-label={`Axle ${axle.axle}: show its wear`}
-      className={`flex w-full items-center gap-2 border-b border-hair px-3 py-3 text-left ${chosen ? 'border-l-4 border-l-paint bg-raised' : 'border-l-4 border-l-transparent'}`}
+      className={`flex w-full items-center gap-2 border-b border-hair px-3 py-3 text-left ${chosen ? 'border-l-4 border-l-ink bg-raised' : 'border-l-4 border-l-transparent'}`}
     >
       <WheelEnd
         side="left"

@@ -9,6 +9,7 @@ import { useVehicle } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
 import { useChangedSince } from '../../../api/specifications.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { useAddressed } from '../../../ui/useAddressed.ts';
 import { State } from '../../../ui/State.tsx';
 import { formatDate, formatMiles } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
@@ -60,7 +61,8 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const nearest = [...vehicle.axleDetails].sort((a, b) =>
     (a.mark?.markDate ?? '9').localeCompare(b.mark?.markDate ?? '9'),
   )[0];
-  const [axleNumber, setAxle] = useState(nearest?.axle ?? 1);
+  const [axleSaid, setAxle] = useAddressed('axle', String(nearest?.axle ?? 1));
+  const axleNumber = Number(axleSaid);
   const [correcting, setCorrecting] = useState<Reading>();
   const [odometerOf, setOdometerOf] = useState<Reading>();
   const [recording, setRecording] = useState(false);
@@ -107,7 +109,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
       <ChangeNotes vehicle={vehicle} me={me} />
       <div className="grid grid-cols-1 gap-4 p-4 xl:grid-cols-[minmax(560px,1fr)_minmax(520px,1fr)]">
         <div className="flex flex-col gap-4">
-          <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={setAxle} />
+          <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={(one) => setAxle(String(one))} />
           {axle && <DecisionNote axle={axle} vehicle={vehicle} me={me} />}
           {axle && <PadSheet key={axle.axle} axle={axle} readings={vehicle.readings} me={me} />}
           <PoolingCompared vehicle={vehicle} />

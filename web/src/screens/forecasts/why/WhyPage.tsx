@@ -137,7 +137,7 @@ function AnswerGiven({ answer, isAsked, me }: AnswerProps) {
       </p>
     );
   return (
-    <p role="status" aria-label="Answer" className="border-l-4 border-paint bg-sheet px-3 py-2 text-base">
+    <p role="status" aria-label="Answer" className="border-l-4 border-ink bg-sheet px-3 py-2 text-base">
       {isAsked ? (
         <>
           The mark would stand at{' '}

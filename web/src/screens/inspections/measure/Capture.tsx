@@ -201,7 +201,7 @@ function StepButton({
       aria-label={told ?? name}
       aria-current={here ? 'step' : undefined}
       onClick={onClick}
-      className={`figures min-h-12 min-w-12 border-b-4 bg-raised px-2 text-lg ${here ? 'border-paint font-semibold' : 'border-transparent text-soft'}`}
+      className={`figures min-h-12 min-w-12 border-b-4 bg-raised px-2 text-lg ${here ? 'border-ink font-semibold' : 'border-transparent text-soft'}`}
     >
       {name}
       <span aria-hidden className={`mx-auto mt-0.5 block h-1 w-5 ${done ? 'bg-slate' : 'bg-hair'}`} />

@@ -1,10 +1,11 @@
 import { useEffect, useState } from 'react';
+import { useAddressed } from '../../../ui/useAddressed.ts';
 import { Link } from 'react-router';
 import type { WearChange } from '@mile-mark/contract/forecasts';
 import type { Question } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { useAnswerChange, useChanges } from '../../../api/forecasts.ts';
-import { useQuestions } from '../../../api/inspections.ts';
+import { useQuestions, useUndoAnswer } from '../../../api/inspections.ts';
 import { useMe } from '../../../api/people.ts';
 import { ChangeCard } from '../../../drawings/ChangeCard.tsx';
 import { Button } from '../../../ui/Button.tsx';
@@ -13,17 +14,35 @@ import { formatDate } from '../../../ui/format.ts';
 import { isForControl } from '../../../ui/typing.ts';
 import { useDefects } from '../../../api/jobs.ts';
 import { DriveNotice, forbidding } from '../../jobs/index.ts';
+import { toast } from 'sonner';
 import { headline, Settle } from './Settle.tsx';
+import { Settled } from './Settled.tsx';
 
 /** Questions: readings and odometers that wait for the coordinator's word, worked through with the keyboard. */
 export function Questions() {
   const me = useMe();
+  const undo = useUndoAnswer();
+  const undoOne = (answerId: string) =>
+    undo.mutate(
+      { answerId, id: crypto.randomUUID() },
+      {
+        onSuccess: () => toast('Taken back; the question is open again.'),
+        onError: (error) => toast(`Not taken back: ${error.message}`),
+      },
+    );
   const questions = useQuestions();
   const changes = useChanges();
   const defects = useDefects();
-  const [at, setAt] = useState(0);
+  const [at, setAt] = useAddressed('q', '');
   const list = questions.data ?? [];
-  const index = Math.min(at, Math.max(0, list.length - 1));
+  // The one that was settled is gone from the list: the next one stands in its place.
+  const [place, setPlace] = useState(0);
+  const named = list.findIndex(({ id }) => id === at);
+  const index = named >= 0 ? named : Math.min(place, Math.max(0, list.length - 1));
+  const go = (to: number) => {
+    setPlace(to);
+    setAt(list[to]?.id ?? '');
+  };
   const count = list.length;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -31,11 +50,11 @@ export function Questions() {
       const step = ['ArrowDown', 'j'].includes(event.key) ? 1 : ['ArrowUp', 'k'].includes(event.key) ? -1 : 0;
       if (step === 0) return;
       event.preventDefault();
-      setAt(Math.min(count - 1, Math.max(0, index + step)));
+      go(Math.min(count - 1, Math.max(0, index + step)));
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [count, index]);
+  });
   if (questions.isPending) return <State title="Loading" what="Fetching what is open." quiet />;
   if (questions.isLoadingError) {
     return (
@@ -48,7 +67,12 @@ export function Questions() {
   const found = (changes.data ?? []).filter(({ open }) => open);
   const standing = [...new Set(forbidding(defects.data ?? []).map(({ unit }) => unit))];
   if (!chosen && found.length === 0 && standing.length === 0) {
-    return <State title="No question is open" what="Every reading on record either fits or has been settled." />;
+    return (
+      <div className="h-full overflow-y-auto">
+        <State title="No question is open" what="Every reading on record either fits or has been settled." />
+        <Settled me={me} />
+      </div>
+    );
   }
   return (
     <div className="flex h-full flex-col">
@@ -69,9 +93,9 @@ export function Questions() {
               {list.map((question, i) => (
                 <li key={question.id}>
                   <button
-                    onClick={() => setAt(i)}
+                    onClick={() => go(i)}
                     aria-current={i === index ? 'true' : undefined}
-                    className={`grid w-full grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-hair border-l-4 px-3 py-1.5 text-left ${i === index ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+                    className={`grid w-full grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-hair border-l-4 px-3 py-1.5 text-left ${i === index ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
                   >
                     <span className="figures text-base font-semibold">{question.unit}</span>
                     <span>
@@ -90,8 +114,9 @@ export function Questions() {
                 </li>
               ))}
             </ul>
+            <Settled me={me} />
           </section>
-          <Settle key={chosen.id} question={chosen} me={me} />
+          <Settle key={chosen.id} question={chosen} me={me} onUndo={undoOne} />
         </div>
       )}
     </div>

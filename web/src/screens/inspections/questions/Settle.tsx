@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
-import type { Question } from '@mile-mark/contract/inspections';
+import type { Question, SettledQuestion } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
 import { placeInWords } from '@mile-mark/core';
@@ -13,6 +13,13 @@ import { Field } from '../../../ui/Field.tsx';
 import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
 import { isForControl } from '../../../ui/typing.ts';
 import { useNewId } from '../../../ui/useNewId.ts';
+
+/** An answer as it was given: `confirmed`. */
+export function answerInWords(answer: SettledQuestion['answer']): string {
+  return { it_is_so: 'confirmed', correct: 'corrected', withdraw: 'withdrawn', measure_again: 'to be measured again' }[
+    answer
+  ];
+}
 
 export function headline({ place, mm, pace, typed }: Question, me: Me): string {
   if (place && mm !== null)
@@ -33,7 +40,14 @@ const ANSWERS = [
 ] as const;
 type Answer = (typeof ANSWERS)[number]['answer'];
 
-export function Settle({ question, me }: { question: Question; me: Me }) {
+interface Props {
+  question: Question;
+  me: Me;
+  /** Takes an answer back, by its id. */
+  onUndo: (answerId: string) => void;
+}
+
+export function Settle({ question, me, onUndo }: Props) {
   const settle = useAnswerQuestion();
   const [value, setValue] = useState(startingValue(question, me));
   const [note, setNote] = useState('');
@@ -51,7 +65,13 @@ export function Settle({ question, me }: { question: Question; me: Me }) {
         ...(chosen === 'correct' ? { value, ...(reading ? { unit: me.thicknessUnit } : {}) } : {}),
         ...(note.trim() ? { note } : {}),
       },
-      { onSuccess: () => toast(`${question.unit}: ${ANSWERS.find((one) => one.answer === chosen)?.label ?? ''}.`) },
+      {
+        onSuccess: () =>
+          toast(`${question.unit}, ${headline(question, me)}: ${answerInWords(chosen)}.`, {
+            duration: 12_000,
+            ...(reading || chosen !== 'correct' ? { action: { label: 'Undo', onClick: () => onUndo(id) } } : {}),
+          }),
+      },
     );
   };
   useAnswerKeys(mayDecide ? answersFor(question) : [], answer);

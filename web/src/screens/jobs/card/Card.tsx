@@ -96,7 +96,7 @@ function nextOf(steps: readonly CardStep[], step: CardStep): string {
 function Standing({ card }: { card: JobCard }) {
   const { state, id } = card.job;
   return (
-    <p role="status" className="mb-4 border-l-4 border-paint pl-3">
+    <p role="status" className="mb-4 border-l-4 border-ink pl-3">
       {state === 'in work'
         ? 'You may read this card; technicians and the coordinator write on it.'
         : `This job is ${state}.`}{' '}

@@ -27,7 +27,7 @@ export function StepList({ steps, at, onGo }: { steps: readonly CardStep[]; at: 
               type="button"
               aria-current={step.id === at ? 'step' : undefined}
               onClick={() => onGo(step.id)}
-              className={`grid min-h-12 w-full grid-cols-[1.5rem_1fr_auto] items-center gap-2 border-b border-hair border-l-4 px-3 text-left ${step.id === at ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+              className={`grid min-h-12 w-full grid-cols-[1.5rem_1fr_auto] items-center gap-2 border-b border-hair border-l-4 px-3 text-left ${step.id === at ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
             >
               {step.done ? (
                 <Check aria-label="done" className="size-5" />
@@ -45,7 +45,7 @@ export function StepList({ steps, at, onGo }: { steps: readonly CardStep[]; at: 
           type="button"
           aria-current={at === END ? 'step' : undefined}
           onClick={() => onGo(END)}
-          className={`min-h-14 w-full border-l-4 px-4 text-left text-lg font-semibold ${at === END ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+          className={`min-h-14 w-full border-l-4 px-4 text-left text-lg font-semibold ${at === END ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
         >
           Sign and close
         </button>

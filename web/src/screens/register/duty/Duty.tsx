@@ -119,7 +119,7 @@ function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }:
               <button
                 onClick={() => choose(duty)}
                 aria-current={chosen?.id === duty.id ? 'true' : undefined}
-                className={`w-full border-b border-l-4 border-hair px-2 py-1.5 text-left ${chosen?.id === duty.id ? 'border-l-paint bg-raised' : 'border-l-transparent'}`}
+                className={`w-full border-b border-l-4 border-hair px-2 py-1.5 text-left ${chosen?.id === duty.id ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
               >
                 {duty.name}
                 <br />
