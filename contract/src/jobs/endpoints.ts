@@ -15,6 +15,7 @@ import {
   ScopeChange,
   Settlement,
 } from './schemas.ts';
+import { ThisWeek, WeekAsked } from './week.ts';
 
 /** Routes of jobs, defects and the shop's policy. */
 export const JOBS_ENDPOINTS = {
@@ -93,6 +94,25 @@ export const JOBS_ENDPOINTS = {
     body: JobClosing,
     response: Done,
     status: 201,
+  },
+  thisWeek: {
+    method: 'get',
+    path: '/api/this-week',
+    action: 'read',
+    summary: 'Marks, jobs, defects, questions and tools of the week from today, of a depot or of all',
+    query: WeekAsked,
+    response: ThisWeek,
+    status: 200,
+  },
+  thisWeekPdf: {
+    method: 'get',
+    path: '/api/this-week.pdf',
+    action: 'read',
+    summary: 'The same as PDF, in the units of whoever asks',
+    query: WeekAsked,
+    response: z.unknown(),
+    status: 200,
+    contentType: 'application/pdf',
   },
   jobRecord: {
     method: 'get',

@@ -12,6 +12,7 @@ export {
 } from './card.ts';
 export { JOBS_ENDPOINTS } from './endpoints.ts';
 export { JobLessons, type Told } from './lessons.ts';
+export { ThisWeek, WeekAsked } from './week.ts';
 export { MatterName, PolicyChange, PolicyLevel, ShopPolicyView } from './policy.ts';
 export {
   ComplaintKind,

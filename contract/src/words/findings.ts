@@ -16,6 +16,11 @@ interface Found {
   note?: string | null | undefined;
 }
 
+/** Where a finding sits: `axle 1 left`; nothing where it is of the whole vehicle. */
+export function findingPlaceInWords({ axle, side }: { axle: number | null; side: string | null }): string {
+  return [axle === null ? '' : `axle ${axle}`, side ?? ''].filter(Boolean).join(' ');
+}
+
 /** Which, how far and what else of a finding: `outer face and inner face, clear, two rings`; empty where nothing was said. */
 export function findingDetailInWords({ places, degree, note }: Found): string {
   return [(places ?? []).join(' and '), degree ?? '', note?.trim() ?? ''].filter(Boolean).join(', ');

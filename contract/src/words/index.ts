@@ -9,7 +9,7 @@ export {
   suspicionOfChange,
 } from './readings.ts';
 export { ASSUMPTION_IN_WORDS, classInWords, distanceInWords, strainInWords, wideningInWords } from './strains.ts';
-export { findingDetailInWords, findingInWords, SEVERITY_WORDS } from './findings.ts';
+export { findingDetailInWords, findingInWords, findingPlaceInWords, SEVERITY_WORDS } from './findings.ts';
 export {
   chanceInWords,
   countInWords,
@@ -21,6 +21,7 @@ export {
   thicknessSpreadInWords,
 } from './figures.ts';
 export { awayInWords, leftInWords, nextThing, percentOf, ruledByInWords, spanInWords, type NextVerb } from './marks.ts';
+export { GLOSSARY, glossaryMarkdown, type Term, type TermKey } from './glossary.ts';
 export { paceInWords } from './pace.ts';
 export { failureInWords } from './parse.ts';
 export { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';

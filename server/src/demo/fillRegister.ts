@@ -12,6 +12,8 @@ export async function insertPeople(em: EntityManager, passwordHash: string): Pro
     password_hash: passwordHash,
     distance_unit: distanceUnit,
     thickness_unit: thicknessUnit,
+    // The other two are shown around when they come first.
+    walked: role === 'coordinator' || role === 'technician',
   }));
   const appraisers = TECHNICIANS.filter(({ name }) => !STAFF.some((one) => one.name === name)).map(
     ({ name, gauge }) => ({
@@ -22,12 +24,13 @@ export async function insertPeople(em: EntityManager, passwordHash: string): Pro
       password_hash: null,
       distance_unit: 'mi',
       thickness_unit: gauge.unit,
+      walked: false,
     }),
   );
   await insert(
     em,
     'person',
-    'id uuid, name text, role text, email text, password_hash text, distance_unit text, thickness_unit text',
+    'id uuid, name text, role text, email text, password_hash text, distance_unit text, thickness_unit text, walked boolean',
     [...staff, ...appraisers],
   );
   await insert(

@@ -18,11 +18,13 @@ export function Help({
   onClose,
   me,
   offline,
+  onWalk,
 }: {
   open: boolean;
   onClose: () => void;
   me: NonNullable<SessionState['me']>;
   offline: boolean;
+  onWalk: () => void;
 }) {
   const signOut = useSignOut();
   const unsent = useOutbox(({ entries }) => entries.filter(({ personId }) => personId === me.id).length);
@@ -32,7 +34,7 @@ export function Help({
   return (
     <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
       {offline && <p className="mb-4 border-l-4 border-ink pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
-      <div className="grid grid-cols-2 gap-6">
+      <div className="grid gap-6 sm:grid-cols-2">
         <section>
           <h3 className="mb-2 font-semibold">Keys</h3>
           <dl className="grid grid-cols-[5.5rem_1fr] gap-y-1">
@@ -67,6 +69,14 @@ export function Help({
           <Tick checked={me.singleKeys} onChange={(on) => setPreferences.mutate({ singleKeys: on })}>
             Single letters and figures are shortcuts
           </Tick>
+          <Button
+            onClick={() => {
+              onClose();
+              onWalk();
+            }}
+          >
+            Walk through my places
+          </Button>
           <p className="text-soft">{me.email}</p>
           {unsent > 0 && (
             <p role="alert" className="border-l-4 border-ink pl-2">

@@ -12,6 +12,7 @@ import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
 import { isForControl, setSingleKeys } from '../ui/typing.ts';
 import { SignInAgain } from '../screens/people/sign-in/SignInAgain.tsx';
+import { FirstWalk, WalkOffer } from './FirstWalk.tsx';
 import { FindUnit } from './FindUnit.tsx';
 import { ThumbNav } from './ThumbNav.tsx';
 import { Help, WITHOUT_NETWORK } from './Help.tsx';
@@ -20,6 +21,7 @@ import { usePageTitle } from './usePageTitle.ts';
 
 const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
+  { to: '/this-week', name: 'This week' },
   { to: '/jobs', name: 'Jobs' },
   { to: '/measure', name: 'Measure', action: 'measure' },
   { to: '/questions', name: 'Questions', action: 'measure' },
@@ -37,6 +39,7 @@ export function Shell() {
   usePageTitle(pathname);
   const [helpOpen, setHelpOpen] = useState(false);
   const [finding, setFinding] = useState(false);
+  const [walking, setWalking] = useState(false);
   const cut = useOffline();
   const offline = !useSyncExternalStore(reach.subscribe, reach.get) || cut;
   useEffect(() => {
@@ -64,7 +67,13 @@ export function Shell() {
   if (!me) return <Navigate to="/sign-in" replace state={{ from: `${pathname}${search}` }} />;
   return (
     <>
-      <Frame {...{ me, offline, helpOpen, setHelpOpen }} today={session.data.today} onFind={() => setFinding(true)} />
+      <Frame
+        {...{ me, offline, helpOpen, setHelpOpen }}
+        today={session.data.today}
+        onFind={() => setFinding(true)}
+        onWalk={() => setWalking(true)}
+      />
+      {walking && <FirstWalk me={me} onClose={() => setWalking(false)} />}
       {finding && <FindUnit me={me} onClose={() => setFinding(false)} />}
       {over && <SignInAgain me={me} />}
     </>
@@ -78,9 +87,10 @@ interface FrameProps {
   helpOpen: boolean;
   setHelpOpen: (open: boolean) => void;
   onFind: () => void;
+  onWalk: () => void;
 }
 
-function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind }: FrameProps) {
+function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: FrameProps) {
   useEffect(() => setSingleKeys(me.singleKeys), [me.singleKeys]);
   const measures = mayDo(me.role, 'measure');
   const changes = useChanges().data?.filter(({ open }) => open).length ?? 0;
@@ -151,11 +161,12 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind }: FrameProps
           </button>
         </div>
       </header>
+      <WalkOffer me={me} onWalk={onWalk} />
       <main id="page" tabIndex={-1} className="min-h-0 flex-1 outline-none">
         <Outlet />
       </main>
       <ThumbNav places={places} questions={questions} />
-      <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline }} />
+      <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline, onWalk }} />
     </div>
   );
 }

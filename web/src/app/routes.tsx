@@ -42,6 +42,10 @@ export const router = createBrowserRouter([
         path: 'vehicles/:unit/why/:axle',
         lazy: async () => ({ Component: (await import('../screens/forecasts/why/WhyPage.tsx')).WhyPage }),
       },
+      {
+        path: 'this-week',
+        lazy: async () => ({ Component: (await import('../screens/jobs/ThisWeek.tsx')).ThisWeek }),
+      },
       { path: 'jobs', lazy: async () => ({ Component: (await import('../screens/jobs/Jobs.tsx')).Jobs }) },
       {
         path: 'jobs/learned',

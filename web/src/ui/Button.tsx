@@ -18,7 +18,7 @@ const LOOK = {
 export function Button({ look = 'plain', hotkey, large, className = '', children, type = 'button', ...rest }: Props) {
   const size = look === 'bare' ? '' : large ? 'min-h-12 px-5 text-lg rounded' : 'min-h-8 px-3 rounded-sm';
   return (
-    <button type={type} className={`${LOOK[look]} ${size} disabled:opacity-50 ${className}`} {...rest}>
+    <button type={type} data-verb className={`${LOOK[look]} ${size} disabled:opacity-50 ${className}`} {...rest}>
       {children}
       {hotkey && <kbd className="figures ml-2 rounded-sm border border-current px-1 text-xs opacity-90">{hotkey}</kbd>}
     </button>

@@ -2,6 +2,7 @@ export { createComputer } from './computer.ts';
 export { readingInputOf, vehicleInputOf } from './input.ts';
 export { catchUp, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/definitions.ts';
 export { refreshFleet, refreshVehicles } from './jobs/refresh.ts';
+export { marksUntil } from './queries/marks.ts';
 export { axlesStanding } from './queries/axles.ts';
 export { loadForecastContext } from './queries/context.ts';
 export { loadVehicleRecords } from './queries/records.ts';

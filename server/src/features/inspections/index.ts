@@ -1,5 +1,6 @@
 export { faultOfJpeg } from './commands/photos.ts';
 export { InspectionEntity, ReadingEntity, ServiceEntity } from './entities.ts';
+export { countOpenQuestions } from './queries/questions.ts';
 export { judgeAmongRecord } from './judge.ts';
 export { paceAmong, paceOf, usualPace } from './pace.ts';
 export { mountInspections } from './routes.ts';

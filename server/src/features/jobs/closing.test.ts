@@ -71,7 +71,7 @@ describe('closing a job', () => {
       'Job record, P01',
       'Signed by The technician',
       'Pads as found',
-      'axle 1 left 4.5 mm 4.5 mm',
+      '1 4.5 mm 4.5 mm 4.5 mm 4.5 mm',
       'Guide pin bolt, axle 1 left',
       '24 lbf·ft',
       'Lip on the old left rotor',

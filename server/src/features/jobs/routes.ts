@@ -17,6 +17,8 @@ import { jobLessons } from './queries/lessons.ts';
 import { shopPolicy } from './queries/policy.ts';
 import { jobProposal } from './queries/proposal.ts';
 import { jobRecord } from './queries/record.ts';
+import { thisWeek, weekDocument } from './queries/thisWeek.ts';
+import { readerOf } from '../people/index.ts';
 
 export function mountJobs(app: Express, context: AppContext): void {
   const today = () => context.today();
@@ -30,8 +32,14 @@ export function mountJobs(app: Express, context: AppContext): void {
     run(addJobEntries, { ...body, jobId: params.id }),
   );
   mount(app, context, 'closeJob', async ({ run, params, body }) => run(closeJob, { ...body, jobId: params.id }));
-  mount(app, context, 'jobRecord', async ({ em, params }, response) => {
-    const document = await jobRecord(em, params.id, today());
+  mount(app, context, 'thisWeek', async ({ em, query }) => thisWeek(em, today(), query.depot));
+  mount(app, context, 'thisWeekPdf', async ({ em, query, actor }, response) => {
+    const week = await thisWeek(em, today(), query.depot);
+    response.setHeader('Content-Disposition', `inline; filename="this-week-${week.today}.pdf"`);
+    return writePdf(weekDocument(week, await readerOf(em, actor)));
+  });
+  mount(app, context, 'jobRecord', async ({ em, params, actor }, response) => {
+    const document = await jobRecord(em, params.id, today(), await readerOf(em, actor));
     const name = document.title.replace(/[^\w]+/g, '-').toLowerCase();
     response.setHeader('Content-Disposition', `inline; filename="${name}.pdf"`);
     return writePdf(document);

@@ -1,4 +1,4 @@
 export { PersonEntity } from './entities.ts';
-export { MEASURERS } from './queries.ts';
+export { MEASURERS, readerOf } from './queries.ts';
 export { mountPeople } from './routes.ts';
 export { actorOf, SESSION_COOKIE } from './sessions.ts';

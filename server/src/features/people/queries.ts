@@ -1,5 +1,5 @@
 import { mayDo, rolesThat, type Role } from '@mile-mark/contract';
-import type { Me, Person } from '@mile-mark/contract/people';
+import type { Me, Person, Reader } from '@mile-mark/contract/people';
 import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { PersonEntity, type PersonRow } from './entities.ts';
@@ -41,4 +41,10 @@ export async function listPeople(em: EntityManager, actor: Actor): Promise<Perso
   const people = await em.find(PersonEntity, {}, { orderBy: { name: 'asc' } });
   const shown = mayDo(actor.role, 'administer');
   return people.map((person) => personOf(person, shown));
+}
+
+/** In which units somebody reads, for what is printed for them. */
+export async function readerOf(em: EntityManager, { id }: Actor): Promise<Reader> {
+  const { distanceUnit, thicknessUnit } = meOf(await em.findOneOrFail(PersonEntity, { id }));
+  return { distanceUnit, thicknessUnit };
 }

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { mayDo } from '@mile-mark/contract';
 import { Link } from 'react-router';
 import type { Appraisers, AppraiserView } from '@mile-mark/contract/gauges';
@@ -47,7 +48,7 @@ function Known({ data, me }: { data: Appraisers; me: Me }) {
           Bar: 90 % interval of how much higher (right) or lower (left) than the true thickness, mm. Every reading is
           corrected by it and weighs by its scatter.
         </p>
-        <table className="w-full bg-sheet">
+        <DataTable name="appraisers" className="w-full bg-sheet">
           <thead>
             <tr className="border-b border-line text-left text-soft">
               <th className="px-2 py-1 font-medium">Technician, gauge</th>
@@ -65,7 +66,7 @@ function Known({ data, me }: { data: Appraisers; me: Me }) {
               <Row key={`${appraiser.technicianId}${appraiser.gaugeId}`} appraiser={appraiser} />
             ))}
           </tbody>
-        </table>
+        </DataTable>
         <div className="mt-4 grid gap-4 sm:grid-cols-2">
           <Shares
             title={!mayDo(me.role, 'seeEverybody') ? 'Your own share' : 'Of it, the technician’s own'}

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { failureInWords } from '@mile-mark/contract/words';
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
@@ -50,14 +51,14 @@ function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
   return (
     <section>
       <h2 className="mb-2 text-lg font-semibold">People</h2>
-      <table className="w-full bg-sheet">
+      <DataTable name="people" className="w-full bg-sheet">
         <Heads names={['Name', 'Role', 'Signs in as', '']} />
         <tbody>
           {people.data?.map((person) => (
             <PersonRow key={person.id} person={person} mayEnd={mayAdd && canLeave(person, me)} tells={mayAdd} />
           ))}
         </tbody>
-      </table>
+      </DataTable>
       {mayAdd && (
         <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
           <h3 className="col-span-2 font-semibold">A new person</h3>
@@ -138,7 +139,7 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
   return (
     <section>
       <h2 className="mb-2 text-lg font-semibold">Gauges</h2>
-      <table className="w-full bg-sheet">
+      <DataTable name="gauges" className="w-full bg-sheet">
         <Heads names={['Name', 'Kind', 'Least step', 'Calibration due']} />
         <tbody>
           {gauges.data?.map((gauge) => (
@@ -156,7 +157,7 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </DataTable>
       {gauges.data?.length === 0 && <p className="mt-2 text-soft">None on record yet; readings need one.</p>}
       {mayAdd && (
         <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>

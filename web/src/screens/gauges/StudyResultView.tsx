@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { useReader } from '../../api/reader.ts';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
@@ -35,7 +36,7 @@ export function StudyResultView({ study, figures }: { study: StudyDetail; figure
         </section>
         <section>
           <h2 className="mb-1 font-semibold">Analysis of variance</h2>
-          <table className="figures w-full bg-sheet text-right">
+          <DataTable name="study-variation" className="figures w-full bg-sheet text-right">
             <thead>
               <tr className="border-b border-line text-soft">
                 {['Source', 'df', 'Sum of squares', 'Mean square', 'F', 'p'].map((name) => (
@@ -59,7 +60,7 @@ export function StudyResultView({ study, figures }: { study: StudyDetail; figure
                 </tr>
               ))}
             </tbody>
-          </table>
+          </DataTable>
           <p className="mt-1 text-[13px] text-soft">
             The interaction is pooled with the error where its p is over 0.25 (usual practice); here it is{' '}
             {shown.pooled ? 'pooled' : 'kept'}.
@@ -120,7 +121,7 @@ const ROWS: { field: keyof VariationView; name: string; digits: number; told: st
 function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: number | null }) {
   const cell = (value: number | null, digits: number) => (value === null ? 'none' : value.toFixed(digits));
   return (
-    <table className="figures w-full bg-sheet text-right">
+    <DataTable name="study-figures" className="figures w-full bg-sheet text-right">
       <thead>
         <tr className="border-b border-line text-soft">
           <th className="px-2 py-1 text-left font-medium">Figure</th>
@@ -144,7 +145,7 @@ function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: num
           ),
         )}
       </tbody>
-    </table>
+    </DataTable>
   );
 }
 
@@ -202,7 +203,7 @@ function ByTechnician({ figures }: { figures: StudyFigures }) {
           }}
         />
       </div>
-      <table className="figures mt-2 w-full bg-sheet text-right">
+      <DataTable name="study-people" className="figures mt-2 w-full bg-sheet text-right">
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="px-2 py-1 text-left font-medium">Technician</th>
@@ -227,7 +228,7 @@ function ByTechnician({ figures }: { figures: StudyFigures }) {
             );
           })}
         </tbody>
-      </table>
+      </DataTable>
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
@@ -90,7 +91,7 @@ export function Jobs() {
 
 function JobTable({ jobs }: { jobs: JobRow[] }) {
   return (
-    <table className="w-full text-left">
+    <DataTable name="jobs" className="w-full text-left">
       <thead>
         <tr className="border-b border-line text-soft">
           {['Unit', 'Stands', 'What is done', 'Who', 'Depot'].map((head) => (
@@ -122,7 +123,7 @@ function JobTable({ jobs }: { jobs: JobRow[] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </DataTable>
   );
 }
 

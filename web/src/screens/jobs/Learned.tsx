@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { Link } from 'react-router';
 import type { JobLessons, Told } from '@mile-mark/contract/jobs';
 import { minutesInWords, stepPlaceInWords } from '@mile-mark/contract/words';
@@ -72,7 +73,7 @@ interface Timed {
 /** How long things take: the median with its range, beside the usual. */
 function Times({ head, rows }: { head: string; rows: readonly Timed[] }) {
   return (
-    <table className="w-full">
+    <DataTable name="minutes-by-work" className="w-full">
       <Heads names={[head, 'On', 'Takes', 'Range', 'Usual', 'Jobs']} />
       <tbody>
         {rows.map((one) => (
@@ -86,7 +87,7 @@ function Times({ head, rows }: { head: string; rows: readonly Timed[] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </DataTable>
   );
 }
 
@@ -134,7 +135,7 @@ function Faults({ lessons: { faults, followed, withinDays } }: { lessons: JobLes
       ) : (
         <>
           {faults.length > 0 && (
-            <table className="mb-3 w-full">
+            <DataTable name="steps-off-the-usual" className="mb-3 w-full">
               <Heads names={['Fault', 'After', 'Jobs', 'Share of such jobs']} />
               <tbody>
                 {faults.map((one) => (
@@ -148,9 +149,9 @@ function Faults({ lessons: { faults, followed, withinDays } }: { lessons: JobLes
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </DataTable>
           )}
-          <table className="w-full">
+          <DataTable name="parts-asked-for" className="w-full">
             <Heads names={['Unit', 'Fault', 'Told', 'After the job', 'Done by']} />
             <tbody>
               {followed.map((one) => (
@@ -168,7 +169,7 @@ function Faults({ lessons: { faults, followed, withinDays } }: { lessons: JobLes
                 </tr>
               ))}
             </tbody>
-          </table>
+          </DataTable>
         </>
       )}
     </section>
@@ -182,7 +183,7 @@ function Parts({ parts }: Pick<JobLessons, 'parts'>) {
       {parts.length === 0 ? (
         <p className="text-soft">None was.</p>
       ) : (
-        <table className="w-full">
+        <DataTable name="faults-after-jobs" className="w-full">
           <Heads names={['Part', 'On', 'Asked for', 'Jobs', 'Share of jobs']} />
           <tbody>
             {parts.map((one) => (
@@ -197,7 +198,7 @@ function Parts({ parts }: Pick<JobLessons, 'parts'>) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </DataTable>
       )}
     </section>
   );

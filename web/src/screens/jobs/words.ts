@@ -1,4 +1,5 @@
 import type { Defect, JobRow } from '@mile-mark/contract/jobs';
+import { findingPlaceInWords } from '@mile-mark/contract/words';
 import { formatDate } from '../../ui/format.ts';
 
 /** Where a job stands, in a few words. */
@@ -8,10 +9,7 @@ export function standsInWords({ state, day, bay, closedOn }: JobRow): string {
   return state;
 }
 
-/** Where a defect sits: `axle 1 left`; nothing where it is of the whole vehicle. */
-export function placeOf({ axle, side }: Pick<Defect, 'axle' | 'side'>): string {
-  return [axle === null ? '' : `axle ${axle}`, side ?? ''].filter(Boolean).join(' ');
-}
+export const placeOf = findingPlaceInWords;
 
 /** Defects that forbid driving and that nobody has lifted. */
 export function forbidding(defects: readonly Defect[], unit?: string): Defect[] {

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { mayDo } from '@mile-mark/contract';
 import { pathOf } from '../../api/request.ts';
@@ -161,7 +162,7 @@ function Rows({
 }) {
   const shown = rows.filter(({ outcome }) => outcome !== 'same').slice(0, 300);
   return (
-    <table className="w-full bg-sheet">
+    <DataTable name="specification-file" className="w-full bg-sheet">
       <Heads names={['Line', 'Specification', 'Outcome', 'Here → in the file']} />
       <tbody>
         {shown.map((row) => (
@@ -203,6 +204,6 @@ function Rows({
           </tr>
         ))}
       </tbody>
-    </table>
+    </DataTable>
   );
 }

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { Link } from 'react-router';
 import type { Coverage } from '@mile-mark/contract/specifications';
 import { useCoverage } from '../../api/specifications.ts';
@@ -46,7 +47,7 @@ export function Gaps() {
 
 function Unreachable({ rows }: { rows: Unreached[] }) {
   return (
-    <table className="w-full bg-sheet">
+    <DataTable name="missing-specifications" className="w-full bg-sheet">
       <Heads names={['Depot', 'Joint and torque', 'Why, and what is needed', 'First to need it']} />
       <tbody>
         {byCause(rows).map(({ key, rows: own }) => {
@@ -93,7 +94,7 @@ function Unreachable({ rows }: { rows: Unreached[] }) {
           );
         })}
       </tbody>
-    </table>
+    </DataTable>
   );
 }
 
@@ -122,7 +123,7 @@ function Jobs({ jobs, all }: { jobs: { unit: string; markDate: string }[]; all: 
 
 function Lacking({ rows }: { rows: Coverage['lacking'] }) {
   return (
-    <table className="w-full bg-sheet">
+    <DataTable name="joints-out-of-reach" className="w-full bg-sheet">
       <Heads names={['Joint', 'Model and axle', 'Vehicles', 'First to need it', 'What to do']} />
       <tbody>
         {rows.map((row) => (
@@ -149,6 +150,6 @@ function Lacking({ rows }: { rows: Coverage['lacking'] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </DataTable>
   );
 }

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
@@ -131,7 +132,7 @@ function OneModel({
         )}
       </div>
       {specifications.isError && <p role="alert">{specifications.error.message}</p>}
-      <table className="w-full bg-sheet">
+      <DataTable name="specifications" className="w-full bg-sheet">
         <Heads names={['Joint', 'Fastener', 'Torque', 'Preparation', 'Source', 'State']} />
         <tbody>
           {rows.map((one) => (
@@ -144,7 +145,7 @@ function OneModel({
             />
           ))}
         </tbody>
-      </table>
+      </DataTable>
       {mayEnter && (
         <AnotherJoint
           kinds={jointsOfBrake(kinds, axle.brake)}

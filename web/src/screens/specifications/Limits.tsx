@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { figureOf } from '@mile-mark/core';
 import { useNewId } from '../../ui/useNewId.ts';
 import { mayDo } from '@mile-mark/contract';
@@ -30,7 +31,7 @@ export function Limits({ me }: { me: Me }) {
         An axle’s service limit is the largest of these, the maker’s own of its model, and the shop’s margin. Local
         codes and licensed practice come first: enter yours.
       </p>
-      <table className="w-full bg-sheet">
+      <DataTable name="limits" className="w-full bg-sheet">
         <Heads names={['Where', 'By', 'Brakes, rated mass', 'Lining', 'Source', 'Checked by']} />
         <tbody>
           {limits.data.map((limit) => (
@@ -50,7 +51,7 @@ export function Limits({ me }: { me: Me }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </DataTable>
       {mayDo(me.role, 'register') && <AddLimit />}
     </div>
   );

@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { useState } from 'react';
 import { mayDo } from '@mile-mark/contract';
 import type { Me } from '@mile-mark/contract/people';
@@ -36,7 +37,7 @@ export function Tools({ me }: { me: Me }) {
       </div>
       {tools.data.length === 0 && <p>None on record yet: no job can be held against a bench.</p>}
       {tools.data.length > 0 && (
-        <table className="w-full bg-sheet">
+        <DataTable name="torque-tools" className="w-full bg-sheet">
           <Heads
             names={['Tool', 'Depot', 'Range', 'Graduation', 'Drive, length', 'Calibration', ...(may ? ['Edit'] : [])]}
           />
@@ -76,7 +77,7 @@ export function Tools({ me }: { me: Me }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </DataTable>
       )}
       {adding && <AddTool onClose={() => setAdding(false)} />}
       {editing && <EditTool tool={editing} today={today} onClose={() => setEditing(undefined)} />}

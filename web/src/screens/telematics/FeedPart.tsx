@@ -1,3 +1,4 @@
+import { DataTable } from '../../ui/DataTable.tsx';
 import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { Me } from '@mile-mark/contract/people';
@@ -60,7 +61,7 @@ export function FeedPart({ me }: { me: Me }) {
             : `${faults.length} ${faults.length === 1 ? 'line' : 'lines'} flagged: not believed, or with something to know`}
         </h2>
         {faults.length > 0 && (
-          <table className="w-full">
+          <DataTable name="feed" className="w-full">
             <thead>
               <tr className="border-b border-line text-left text-soft">
                 <th className="py-1 font-normal">Day</th>
@@ -85,7 +86,7 @@ export function FeedPart({ me }: { me: Me }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </DataTable>
         )}
       </section>
       <section>

@@ -87,3 +87,14 @@ async function prepareMarks(
   const prepared = JSON.stringify(body);
   return { tag, prepared, compressed: await compress(prepared) };
 }
+
+/** Marks that are passed or fall on a day up to this one, nearest first. */
+export async function marksUntil(em: EntityManager, until: string): Promise<MileMark[]> {
+  const found = await rowsOf(
+    em,
+    MarkRow,
+    `${MARKS} where f.mark->>'markDate' <= ? order by f.mark->>'markDate', v.unit, f.axle`,
+    [until],
+  );
+  return found.map(markOf);
+}

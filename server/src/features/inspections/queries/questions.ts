@@ -112,3 +112,11 @@ export async function listSettled(em: EntityManager, actor: Actor): Promise<Sett
     place: axle !== null && side !== null && pad !== null ? { axle, side, pad } : null,
   }));
 }
+
+/** How many questions are open. @param depot of vehicles of this depot alone */
+export async function countOpenQuestions(em: EntityManager, depot?: string): Promise<number> {
+  const own = ({ depot: where }: QuestionSql) => depot === undefined || where === depot;
+  const readings = await rowsOf(em, ReadingQuestion, READINGS);
+  const odometers = await rowsOf(em, OdometerQuestion, ODOMETERS);
+  return readings.filter(own).length + odometers.filter(own).length;
+}

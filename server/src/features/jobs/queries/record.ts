@@ -1,5 +1,6 @@
-import { dayInWords, scopeInWords, stepPlaceInWords } from '@mile-mark/contract/words';
-import { SEVERITIES } from '@mile-mark/core';
+import type { Reader } from '@mile-mark/contract/people';
+import { dayInWords, milesInWords, scopeInWords, stepPlaceInWords, thicknessInWords } from '@mile-mark/contract/words';
+import { placesAcross, SEVERITIES } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
@@ -14,7 +15,12 @@ import { jobDetail } from './job.ts';
 const moment = (iso: string) => `${dayInWords(iso.slice(0, 10))} ${iso.slice(11, 16)}`;
 
 /** The record of a job, to be printed: why, decided, booked, done, signed; torques with their wrench; photos. */
-export async function jobRecord(em: EntityManager, id: string, today: string): Promise<PrintedDocument> {
+export async function jobRecord(
+  em: EntityManager,
+  id: string,
+  today: string,
+  reader: Reader,
+): Promise<PrintedDocument> {
   const detail = await jobDetail(em, id, today);
   const state = await loadJob(em, id);
   const photos = await em.find(JobPhotoEntity, { jobId: id }, { orderBy: { takenAt: 'asc' } });
@@ -27,7 +33,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
         ['State', detail.state],
         ['Day', detail.day === null ? 'not booked' : dayInWords(detail.day)],
         ['Bay', detail.bay ?? 'not said'],
-        ['Odometer', detail.odometerMi === null ? 'not yet' : `${detail.odometerMi.toLocaleString('en-US')} mi`],
+        ['Odometer', detail.odometerMi === null ? 'not yet' : milesInWords(detail.odometerMi, reader.distanceUnit)],
         ['People', detail.people.join(', ') || 'not said'],
         ['Scope', scopeInWords(detail.axles)],
       ],
@@ -44,7 +50,7 @@ export async function jobRecord(em: EntityManager, id: string, today: string): P
         .filter(({ kind, text }) => kind !== 'done' || !isOnCard(card, text))
         .map(({ at, by, kind, text }) => [moment(at), by, kind, text]),
     },
-    ...(await foundBlocks(em, state)),
+    ...(await foundBlocks(em, state, reader)),
     ...torqueBlocks(state),
     { kind: 'heading', text: 'Card' },
     {
@@ -145,34 +151,33 @@ const AS_FOUND = `
     and not exists (select 1 from reading later where later.supersedes_id = r.id)
   order by r.axle, r.side, r.pad`;
 
-/** The pads as they were found, wheel by wheel. */
-async function foundBlocks(em: EntityManager, { measured, scopes }: JobState): Promise<Block[]> {
+/** The pads as they were found, axle by axle, as they lie across the vehicle. */
+async function foundBlocks(em: EntityManager, { measured, scopes }: JobState, reader: Reader): Promise<Block[]> {
   const ids = [...measured].flatMap(([axle, { id }]) => (scopes.has(axle) ? [id] : []));
   const readings = await rowsOf(em, ReadingSql, AS_FOUND, [uuidArray(ids)]);
-  const wheels = new Map<string, z.output<typeof ReadingSql>[]>();
-  for (const one of readings.filter(({ axle }) => scopes.has(axle))) {
-    const wheel = `axle ${one.axle} ${one.side}`;
-    wheels.set(wheel, [...(wheels.get(wheel) ?? []), one]);
-  }
-  if (wheels.size === 0) return [];
-  const of = (own: readonly z.output<typeof ReadingSql>[], pad: string) =>
-    own
-      .filter((one) => one.pad === pad)
-      .map(({ mm }) => `${mm.toFixed(1)} mm`)
-      .join(', ');
+  const axles = [...new Set(readings.map(({ axle }) => axle))].filter((axle) => scopes.has(axle));
+  if (axles.length === 0) return [];
+  const unit = reader.thicknessUnit;
   return [
     { kind: 'heading', text: 'Pads as found' },
     {
       kind: 'table',
-      head: ['Wheel', 'Inner', 'Outer', 'Gauge', 'Measured'],
-      widths: ['*', 66, 66, 120, 130],
-      rows: [...wheels].map(([wheel, own]) => [
-        wheel,
-        of(own, 'inner'),
-        of(own, 'outer'),
-        own[0]?.gauge ?? '',
-        `${own[0]?.by ?? ''}, ${dayInWords(own[0]?.on ?? '')}`,
-      ]),
+      head: ['Axle', 'Left outer', 'Left inner', 'Right inner', 'Right outer', 'Gauge', 'Measured'],
+      widths: [28, 52, 52, 56, 56, '*', 118],
+      rows: axles.map((axle) => {
+        const own = readings.filter((one) => one.axle === axle);
+        const at = (side: string, pad: string) =>
+          own
+            .filter((one) => one.side === side && one.pad === pad)
+            .map(({ mm }) => thicknessInWords(mm, unit))
+            .join(', ');
+        return [
+          String(axle),
+          ...placesAcross([axle]).map(({ side, pad }) => at(side, pad)),
+          own[0]?.gauge ?? '',
+          `${own[0]?.by ?? ''}, ${dayInWords(own[0]?.on ?? '')}`,
+        ];
+      }),
     },
   ];
 }

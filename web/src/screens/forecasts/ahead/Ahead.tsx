@@ -18,6 +18,7 @@ import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { useNarrow } from '../../../ui/useNarrow.ts';
+import { Legend } from './Legend.tsx';
 import { AheadList } from './AheadList.tsx';
 import { isForControl } from '../../../ui/typing.ts';
 import { Road } from './Road.tsx';
@@ -38,6 +39,7 @@ export function Ahead() {
   const navigate = useNavigate();
   const width = useRoadWidth();
   const narrow = useNarrow();
+  const [legend, setLegend] = useState(false);
   const findRef = useRef<HTMLDivElement>(null);
   const data = marks.data;
   const today = data?.today ?? '2026-01-01';
@@ -76,6 +78,10 @@ export function Ahead() {
         <div className="flex shrink-0 items-center gap-2.5 px-3 py-1.5" ref={findRef}>
           <h1 className="sr-only">Ahead</h1>
           <Filters depots={depots} onEnter={() => chosen && onOpen(chosen.unit)} />
+          <Button look="bare" onClick={() => setLegend(true)}>
+            Legend
+          </Button>
+          {legend && <Legend onClose={() => setLegend(false)} />}
           {refresh.pending > 0 && (
             <span role="status" className="truncate text-soft">
               {refresh.pending} being recomputed …

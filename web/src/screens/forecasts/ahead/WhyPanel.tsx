@@ -4,6 +4,7 @@ import type { MileMark } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { nextThing, type NextVerb } from '@mile-mark/contract/words';
 import { useVehicle } from '../../../api/forecasts.ts';
+import { Term } from '../../../ui/Term.tsx';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
@@ -46,7 +47,9 @@ export function WhyPanel({
         </p>
       </header>
       <div className="border-l-4 border-ink pl-3">
-        <p className="text-soft">{away < 0 ? 'Mile mark passed' : 'Mile mark'}</p>
+        <p className="text-soft">
+          <Term of="mileMark">{away < 0 ? 'Mile mark passed' : 'Mile mark'}</Term>
+        </p>
         <p className="figures text-[22px] leading-tight font-semibold">
           {formatMiles(mark.markOdometerMi, me.distanceUnit)} · {formatDate(mark.markDate)}
         </p>

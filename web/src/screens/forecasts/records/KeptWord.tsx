@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import type { CalibratedView, StrainView } from '@mile-mark/contract/forecasts';
 import {
   ASSUMPTION_IN_WORDS,
@@ -22,7 +23,7 @@ export function Foreseen({ rows }: { rows: CalibratedView[] }) {
           {words}
         </p>
       ))}
-      <table className="figures w-full bg-sheet text-right">
+      <DataTable name="calibration" className="figures w-full bg-sheet text-right">
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="px-2 py-1 text-left font-medium">Class and distance</th>
@@ -47,7 +48,7 @@ export function Foreseen({ rows }: { rows: CalibratedView[] }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </DataTable>
       <p className="mt-1 text-[13px] text-soft">
         Made again from what stood on record then; the duty since was as unknown as it was. Intervals are widened where
         too many looks fell outside, by as much as is shown, and are never made narrower than computed.
@@ -66,7 +67,7 @@ export function Strains({ rows }: { rows: StrainView[] }) {
       <h2 id="strains" className="mb-1 font-semibold">
         What the forecasts take for granted
       </h2>
-      <table className="figures w-full bg-sheet text-right">
+      <DataTable name="assumptions" className="figures w-full bg-sheet text-right">
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="px-2 py-1 text-left font-medium">Taken for granted</th>
@@ -96,7 +97,7 @@ export function Strains({ rows }: { rows: StrainView[] }) {
             );
           })}
         </tbody>
-      </table>
+      </DataTable>
       <p className="mt-1 text-[13px] text-soft">
         {strained.length === 0 ? 'Nothing is off by more than chance. ' : ''}Told where the mean error of a group is
         over a quarter of a standard deviation, or its width over a fifth off, and over three times what chance would

@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { useReader } from '../../../api/reader.ts';
 import type { BacktestView, Validation } from '@mile-mark/contract/forecasts';
 import { useValidation } from '../../../api/forecasts.ts';
@@ -124,7 +125,7 @@ function Table({ title, rows, first }: { title: string; rows: (BacktestView & { 
   return (
     <div>
       <h2 className="mb-1 font-semibold">{title}</h2>
-      <table className="figures w-full bg-sheet text-right">
+      <DataTable name="validation" className="figures w-full bg-sheet text-right">
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="px-2 py-1 text-left font-medium">{first}</th>
@@ -147,7 +148,7 @@ function Table({ title, rows, first }: { title: string; rows: (BacktestView & { 
             </tr>
           ))}
         </tbody>
-      </table>
+      </DataTable>
     </div>
   );
 }

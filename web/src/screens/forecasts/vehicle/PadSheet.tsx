@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { useState } from 'react';
 import type { AxleDetail } from '@mile-mark/contract/forecasts';
 import type { Reading } from '@mile-mark/contract/inspections';
@@ -53,7 +54,7 @@ export function PadSheet({ axle, readings, me }: Props) {
         <p className="text-soft">No reading since these pads were fitted.</p>
       )}
       {own.length > 0 && (
-        <table className="figures mt-1 w-full bg-sheet text-right">
+        <DataTable name="pads" className="figures mt-1 w-full bg-sheet text-right">
           <thead>
             <tr className="border-b border-line text-soft">
               <th className="px-2 py-1 text-left font-medium">Date, by</th>
@@ -70,7 +71,7 @@ export function PadSheet({ axle, readings, me }: Props) {
               <Line key={one.id} reading={one} fine={fine} unit={unit} />
             ))}
           </tbody>
-        </table>
+        </DataTable>
       )}
       <p className="mt-1 text-[12px] text-soft">
         In {unit === 'mm' ? 'mm' : 'inches'}. Weight: 1 ÷ (scatter² + step²/12 + doubt about the bias² + doubt about the

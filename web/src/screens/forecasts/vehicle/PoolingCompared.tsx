@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { useState } from 'react';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { useWithoutPooling } from '../../../api/forecasts.ts';
@@ -25,7 +26,7 @@ export function PoolingCompared({ vehicle }: { vehicle: VehicleDetail }) {
         </p>
       )}
       {open && compared.data && (
-        <table className="figures w-full bg-sheet">
+        <DataTable name="marks-without-pooling" className="figures w-full bg-sheet">
           <Heads names={['Axle', 'Mark, pooled', 'Last look alone', 'Difference', 'Last look']} />
           <tbody>
             {compared.data.axles.map((one) => {
@@ -50,7 +51,7 @@ export function PoolingCompared({ vehicle }: { vehicle: VehicleDetail }) {
               );
             })}
           </tbody>
-        </table>
+        </DataTable>
       )}
     </section>
   );

@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { Fragment } from 'react';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Reading } from '@mile-mark/contract/inspections';
@@ -29,7 +30,7 @@ export function ReadingsTable({ vehicle, me, onCorrect, onOdometer }: Props) {
       {lines.length === 0 ? (
         <p className="text-soft">None yet. Measure the vehicle, or import a sheet.</p>
       ) : (
-        <table className="w-full border-collapse bg-sheet">
+        <DataTable name="readings" className="w-full border-collapse bg-sheet">
           <thead>
             <tr className="border-b border-line text-left text-soft">
               <th className="px-2 py-1 font-medium">Date</th>
@@ -105,7 +106,7 @@ export function ReadingsTable({ vehicle, me, onCorrect, onOdometer }: Props) {
               );
             })}
           </tbody>
-        </table>
+        </DataTable>
       )}
     </>
   );

@@ -1,3 +1,5 @@
+import { Term } from '../../../ui/Term.tsx';
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { Link } from 'react-router';
 import type { AxleDetail, ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
@@ -41,13 +43,17 @@ export function EachMile({
           ? `the pads were fitted, ${formatDate(since.date)}`
           : `the record begins, ${formatDate(since.date)}`}
       </h2>
-      <table className="w-full">
+      <DataTable name="each-mile" className="w-full">
         <thead>
           <tr className="border-b border-line text-left text-soft">
             <th className="py-1 font-normal">From</th>
             <th className="text-right font-normal">driven</th>
-            <th className="text-right font-normal">× severity</th>
-            <th className="text-right font-normal">= duty-weighted</th>
+            <th className="text-right font-normal">
+              × <Term of="severity">severity</Term>
+            </th>
+            <th className="text-right font-normal">
+              = <Term of="dutyWeighted">duty-weighted</Term>
+            </th>
             <th className="text-right font-normal">wears</th>
           </tr>
         </thead>
@@ -71,7 +77,7 @@ export function EachMile({
             <td className="figures text-right">{reader.thickness((total / 1000) * perWeighted)}</td>
           </tr>
         </tfoot>
-      </table>
+      </DataTable>
       <p className="mt-1 text-soft">
         {countInWords(axle.mark.evidence.readings, 'reading')} since then, each with its way to today, stand on{' '}
         <Link className="underline" to={`/vehicles/${vehicle.unit}`}>

@@ -11,6 +11,7 @@ import { Choose } from '../../../ui/Choose.tsx';
 import { formatAway, formatMiles } from '../../../ui/format.ts';
 import { axleAskedInWords } from './asked.ts';
 import { OwnSheets } from './OwnSheets.tsx';
+import { Term } from '../../../ui/Term.tsx';
 import { Waiting } from './Waiting.tsx';
 import { worthLooking } from './worth.ts';
 
@@ -165,8 +166,9 @@ function WorthLooking({ bay, me, onOpen }: { bay: Bay; me: Me; onOpen: (unit: st
                 {axle.asked && <strong className="block text-[14px]">{axleAskedInWords(axle.axle, axle.asked)}</strong>}
                 {axle.worth && (
                   <span className="figures block text-[13px] text-soft">
-                    a look: 80 % from {formatMiles(hundreds(axle.worth.width80Mi), me.distanceUnit)} down to{' '}
-                    {formatMiles(hundreds(axle.worth.width80AfterMi), me.distanceUnit)} wide
+                    measuring it narrows the forecast from{' '}
+                    {formatMiles(hundreds(axle.worth.width80Mi), me.distanceUnit)} to{' '}
+                    {formatMiles(hundreds(axle.worth.width80AfterMi), me.distanceUnit)}
                     {axle.worth.laterMi > 50 &&
                       `, mark ${formatMiles(hundreds(axle.worth.laterMi), me.distanceUnit)} later`}
                   </span>
@@ -177,7 +179,8 @@ function WorthLooking({ bay, me, onOpen }: { bay: Bay; me: Me; onOpen: (unit: st
         ))}
       </ol>
       <p className="mt-2 text-[13px] text-soft">
-        Where one more set of readings helps a decision most. On average: what it finds may move a mark either way.
+        <Term of="worth">Where one more set of readings helps a decision most.</Term> On average: what it finds may move
+        a mark either way.
       </p>
     </section>
   );

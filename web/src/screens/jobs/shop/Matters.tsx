@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
@@ -67,7 +68,7 @@ function Settled({ policy, me }: { policy: ShopPolicyView; me: Me }) {
           {change.error.message}
         </p>
       )}
-      <table className="w-full text-left">
+      <DataTable name="shop-policy" className="w-full text-left">
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="py-1 pr-3 font-medium">Matter</th>
@@ -111,7 +112,7 @@ function Settled({ policy, me }: { policy: ShopPolicyView; me: Me }) {
             );
           })}
         </tbody>
-      </table>
+      </DataTable>
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
@@ -40,7 +41,7 @@ export function ModelBuilds({ me }: { me: Me }) {
         Service cards, kits and tools follow how an axle is built. What is unknown is said on the card and never
         guessed; the maker’s manual comes first.
       </p>
-      <table className="w-full">
+      <DataTable name="model-builds" className="w-full">
         <Heads names={['Model', 'Axle', 'Caliper', 'Parking brake', 'Wear sensor', 'Reservoir', 'Lifted at', '']} />
         <tbody>
           {models.data.map((model) => (
@@ -51,7 +52,7 @@ export function ModelBuilds({ me }: { me: Me }) {
             />
           ))}
         </tbody>
-      </table>
+      </DataTable>
       {changing && <ChangeBuild key={changing.id} model={changing} onClose={() => setChanging(undefined)} />}
     </>
   );

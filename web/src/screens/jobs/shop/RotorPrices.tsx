@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
@@ -109,7 +110,7 @@ function Prices({ settings, changes }: { settings: SettingsView; changes: boolea
         what each choice costs a mile over the next two sets of pads; until prices are entered, measurement alone
         decides.
       </p>
-      <table>
+      <DataTable name="rotor-prices">
         <thead>
           <tr className="border-b border-line text-left text-soft">
             <th scope="col" className="py-1 pr-3 font-medium">
@@ -137,7 +138,7 @@ function Prices({ settings, changes }: { settings: SettingsView; changes: boolea
             </tr>
           ))}
         </tbody>
-      </table>
+      </DataTable>
       <div className="w-64">
         <Field
           label="What money costs a year, %"

@@ -13,7 +13,12 @@ import { State } from '../../../ui/State.tsx';
 const From = z.object({ from: z.string().regex(/^\/(?!\/)/) });
 
 /** Where each role begins its day. */
-const startOf = (role: Role): string => (role === 'technician' ? '/measure' : '/');
+const STARTS: Record<Role, string> = {
+  coordinator: '/',
+  technician: '/measure',
+  'parts keeper': '/jobs',
+  viewer: '/this-week',
+};
 
 /** Sign-in; where nobody has an account yet, the first person makes one. */
 export function SignIn() {
@@ -28,7 +33,7 @@ export function SignIn() {
       </State>
     );
   }
-  if (session.data.me) return <Navigate to={from ?? startOf(session.data.me.role)} replace />;
+  if (session.data.me) return <Navigate to={from ?? STARTS[session.data.me.role]} replace />;
   return (
     <div className="grid h-full grid-cols-1 md:grid-cols-[1fr_420px]">
       <section className="hidden flex-col justify-end bg-[#2b2d2f] p-12 text-[#f1efe9] md:flex" aria-hidden>

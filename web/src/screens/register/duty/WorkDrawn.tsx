@@ -1,3 +1,4 @@
+import { DataTable } from '../../../ui/DataTable.tsx';
 import type { Duty, Model, NewDuty } from '@mile-mark/contract/register';
 import { DEFAULT_DUTY_SETTINGS, rotorTemperature, severity, workPerMile } from '@mile-mark/core';
 import { Why } from '../../../ui/Why.tsx';
@@ -54,7 +55,7 @@ export function WorkDrawn({
         {work && work.towingJ > 0 && <span>of it the trailer {formatWhole(work.towingJ / 1000)} kJ</span>}
       </p>
       {work && duty && (
-        <table className="mt-1 w-full">
+        <DataTable name="work-by-model" className="mt-1 w-full">
           <thead>
             <tr className="border-b border-line text-left text-soft">
               <th className="py-1 font-normal">Axle</th>
@@ -96,7 +97,7 @@ export function WorkDrawn({
               );
             })}
           </tbody>
-        </table>
+        </DataTable>
       )}
       {work && duty && <Fade model={model} duty={duty} />}
     </section>

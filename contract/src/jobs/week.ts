@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { MileMark } from '../forecasts/index.ts';
+import { Coverage, TorqueTool } from '../specifications/index.ts';
+import { Defect, JobRow } from './schemas.ts';
+
+export const WeekAsked = z.object({ depot: z.string().max(120).optional() });
+
+/** What a week asks of a depot, or of all: one page for whoever answers for the yard. */
+export const ThisWeek = z.object({
+  today: z.string(),
+  /** Last day of it: six days from today. */
+  until: z.string(),
+  depot: z.string().nullable(),
+  riskTarget: z.number(),
+  /** Open defects that forbid driving and nobody has lifted. */
+  forbidding: z.array(Defect),
+  /** Marks that are passed, or fall within the week, nearest first. */
+  marks: z.array(MileMark),
+  /** In work, booked for the week, and booked for a day that is over. */
+  jobs: z.array(JobRow),
+  /** Other defects that are due: before next use, to be watched, re-checks. */
+  defects: z.array(Defect),
+  /** Questions about readings that wait for the coordinator. */
+  questions: z.int(),
+  /** Joints of near jobs that no wrench of their depot reaches. */
+  borrow: z.array(Coverage.shape.unreachable.element),
+  /** Wrenches whose calibration is over, or ends within a month. */
+  calibrate: z.array(TorqueTool.pick({ id: true, name: true, depot: true, calibrationDue: true })),
+});
+export type ThisWeek = z.infer<typeof ThisWeek>;

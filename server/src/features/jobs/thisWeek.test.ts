@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import type { MileMarks } from '@mile-mark/contract/forecasts';
+import type { ThisWeek } from '@mile-mark/contract/jobs';
+import { createTestApp, fillSmallFleet, type TestApp, TODAY } from '../../testing/app.ts';
+import { readPdf } from '../../testing/pdf.ts';
+
+let test: TestApp;
+let coordinator: Awaited<ReturnType<TestApp['as']>>;
+let viewer: Awaited<ReturnType<TestApp['as']>>;
+let gaugeId: string;
+beforeAll(async () => {
+  test = await createTestApp();
+  ({ gaugeId } = await fillSmallFleet(test));
+  coordinator = await test.as('coordinator');
+  viewer = await test.as('viewer');
+});
+afterAll(async () => test.close());
+
+const week = async (query = {}) => (await viewer.get('/api/this-week').query(query).expect(200)).body as ThisWeek;
+const print = async (query = {}) => {
+  const { body, headers } = await viewer.get('/api/this-week.pdf').query(query).buffer(true).expect(200);
+  return { ...(await readPdf(body as Buffer)), headers: headers as Record<string, string> };
+};
+
+describe('this week', () => {
+  it('holds the marks that are passed or fall within seven days, and no other', async () => {
+    const { items } = (await viewer.get('/api/mile-marks').expect(200)).body as MileMarks;
+    const { marks, until, today } = await week();
+    expect([today, until]).toEqual([TODAY, '2026-11-26']);
+    expect(marks).toEqual(items.filter(({ markDate }) => markDate <= '2026-11-26'));
+    expect(marks.length).toBeGreaterThan(0);
+  });
+
+  it('holds what forbids driving apart, other defects that are due, and what is put off not', async () => {
+    const look = {
+      inspection: { id: randomUUID(), unit: 'P1', gaugeId, date: TODAY, odometer: '58,600' },
+      readings: [],
+      findings: [
+        { id: randomUUID(), axle: 1, side: 'left', item: 'rotor', state: 'cracked', places: ['outer face'] },
+        { id: randomUUID(), axle: 1, side: 'left', item: 'boots', state: 'torn' },
+        { id: randomUUID(), axle: 2, side: 'right', item: 'pins', state: 'stiff' },
+      ],
+    };
+    await coordinator.post('/api/readings').send(look).expect(201);
+    const found = await week();
+    expect(found.forbidding).toMatchObject([{ text: 'rotor cracked', note: 'outer face' }]);
+    expect(found.defects.map(({ text }) => text)).toEqual(['boots torn', 'pins stiff']);
+    const settle = { id: randomUUID(), how: 'deferred', until: '2026-12-24', reason: 'pads due then' };
+    await coordinator
+      .post(`/api/defects/${found.defects[1]?.id ?? ''}/settlements`)
+      .send(settle)
+      .expect(201);
+    expect((await week()).defects.map(({ text }) => text)).toEqual(['boots torn']);
+  });
+
+  it('counts open questions, and narrows to a depot', async () => {
+    const far = { id: randomUUID(), unit: 'P2', gaugeId, date: TODAY, odometer: '83,200' };
+    await coordinator
+      .post('/api/readings')
+      .send({
+        inspection: far,
+        readings: [
+          { id: randomUUID(), axle: 1, side: 'left', pad: 'outer', thickness: '15.9', answer: 'leave_to_coordinator' },
+        ],
+      })
+      .expect(201);
+    const open = ((await coordinator.get('/api/questions')).body.items as unknown[]).length;
+    expect(open).toBeGreaterThan(0);
+    expect((await week()).questions).toBe(open);
+    expect((await week({ depot: 'Hill depot' })).questions).toBe(open);
+    const nowhere = await week({ depot: 'Moon depot' });
+    expect([nowhere.questions, nowhere.marks, nowhere.forbidding, nowhere.defects]).toEqual([0, [], [], []]);
+  });
+
+  it('is printed as one page that says the same, in the units of whoever prints it', async () => {
+    await viewer.put('/api/me/preferences').send({ distanceUnit: 'km', thicknessUnit: 'in' }).expect(200);
+    const { pages, text, headers } = await print();
+    expect(headers['content-type']).toContain('application/pdf');
+    expect(headers['content-disposition']).toContain('this-week-2026-11-20.pdf');
+    expect(pages).toHaveLength(1);
+    for (const told of [
+      'This week',
+      '20 Nov 2026 to 26 Nov 2026',
+      'Not to be driven: 1',
+      'rotor cracked',
+      'boots torn',
+      'local codes',
+    ])
+      expect(text).toContain(told);
+    expect(text).toMatch(/\d km/);
+    expect(text).not.toMatch(/\d mi\b|\d mm\b/);
+  });
+});

@@ -1,0 +1,45 @@
+import { type ReactNode, useRef } from 'react';
+import { useLocation } from 'react-router';
+import { csvOf, rowsOfTable } from './tableCsv.ts';
+
+interface Props {
+  /** What the file is called, with the day of download. */
+  name: string;
+  className?: string;
+  children: ReactNode;
+}
+
+/** A table that scrolls by itself where it is too wide, and goes to CSV as it is shown: filtered, in the reader's units. */
+export function DataTable({ name, className, children }: Props) {
+  const table = useRef<HTMLTableElement>(null);
+  const { pathname } = useLocation();
+  const save = async () => {
+    if (!table.current) return;
+    const { stringify } = await import('csv-stringify/browser/esm/sync');
+    const csv = csvOf(rowsOfTable(table.current), (rows) => stringify(rows));
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([csv], { type: 'text/csv;charset=utf-8' }));
+    const of = pathname.split('/')[1] === 'vehicles' ? `-${pathname.split('/')[2] ?? ''}` : '';
+    link.download = `${name}${of}.csv`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  return (
+    <div className="max-w-full">
+      <div className="max-w-full overflow-x-auto print:overflow-visible">
+        <table ref={table} className={className}>
+          {children}
+        </table>
+      </div>
+      <button
+        type="button"
+        data-dense
+        onClick={() => void save()}
+        aria-label={`Save this table as CSV: ${name}`}
+        className="mt-0.5 block px-1 py-0.5 text-[12px] text-soft underline decoration-line underline-offset-2 hover:text-ink touch:py-3 print:hidden"
+      >
+        CSV
+      </button>
+    </div>
+  );
+}
