@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MileMark } from '../forecasts/index.ts';
-import { Coverage, TorqueTool } from '../specifications/index.ts';
+import { TorqueTool } from '../specifications/index.ts';
 import { Defect, JobRow } from './schemas.ts';
 
 export const WeekAsked = z.object({ depot: z.string().max(120).optional() });
@@ -22,8 +22,16 @@ export const ThisWeek = z.object({
   defects: z.array(Defect),
   /** Questions about readings that wait for the coordinator. */
   questions: z.int(),
-  /** Joints of near jobs that no wrench of their depot reaches. */
-  borrow: z.array(Coverage.shape.unreachable.element),
+  /** Joints of near jobs that no wrench of their depot reaches, together where one loan answers them. */
+  borrow: z.array(
+    z.object({
+      depot: z.string(),
+      joints: z.array(z.object({ joint: z.string(), torque: z.string() })),
+      units: z.array(z.string()),
+      /** Depots whose bench reaches them. */
+      elsewhere: z.array(z.string()),
+    }),
+  ),
   /** Wrenches whose calibration is over, or ends within a month. */
   calibrate: z.array(TorqueTool.pick({ id: true, name: true, depot: true, calibrationDue: true })),
 });

@@ -102,10 +102,10 @@ async function insertVehicles(em: EntityManager, count: number): Promise<Pick<Pa
     papers.odometer,
   );
   const inspection =
-    'id uuid, vehicle_id uuid, technician_id uuid, gauge_id uuid, measured_on date, odometer_m int, odometer_typed text, entered_by uuid';
+    'id uuid, vehicle_id uuid, technician_id uuid, gauge_id uuid, measured_on date, odometer_m int, odometer_typed text, entered_by uuid, entered_at timestamptz';
   await insert(em, 'inspection', inspection, papers.inspection);
   const reading =
-    'id uuid, inspection_id uuid, vehicle_id uuid, technician_id uuid, measured_on date, odometer_m int, axle int, side text, pad text, thickness_um int, typed text, unit text, entered_by uuid';
+    'id uuid, inspection_id uuid, vehicle_id uuid, technician_id uuid, measured_on date, odometer_m int, axle int, side text, pad text, thickness_um int, typed text, unit text, entered_by uuid, entered_at timestamptz';
   await insert(em, 'reading', reading, papers.reading);
   await insert(
     em,
@@ -246,6 +246,8 @@ function addPapers(papers: Papers, vehicleId: string, unit: string, history: Vir
     const own = appraiser as DemoAppraiser;
     const id = idOf('inspection', unit, index);
     const technician = personId(own.technician);
+    // Typed in on the day it was measured, before the day ended.
+    const enteredAt = `${date}T15:30:00Z`;
     papers.inspection.push({
       id,
       vehicle_id: vehicleId,
@@ -255,6 +257,7 @@ function addPapers(papers: Papers, vehicleId: string, unit: string, history: Vir
       odometer_m: metres(miles),
       odometer_typed: `${Math.round(miles)} mi`,
       entered_by: technician,
+      entered_at: enteredAt,
     });
     for (const { axle, side, pad, mm } of readings) {
       const typed = own.gauge.unit === 'mm' ? mm.toFixed(1) : `${Math.round(thicknessIn(mm, '1/32 in'))}/32`;
@@ -272,6 +275,7 @@ function addPapers(papers: Papers, vehicleId: string, unit: string, history: Vir
         typed,
         unit: own.gauge.unit,
         entered_by: technician,
+        entered_at: enteredAt,
       });
     }
   });

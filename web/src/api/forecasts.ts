@@ -1,10 +1,33 @@
 import type { ChangeAnswer } from '@mile-mark/contract/forecasts';
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useAnswer, useItems, useSubmit } from './queries.ts';
 import { request } from './request.ts';
 
 /** While forecasts are being brought up to date, look again soon; else now and then, ms. */
 const soonWhilePending = (pending: number | undefined) => (pending && pending > 0 ? 700 : 20_000);
+
+/** The marks of all axles, as the home screen asks for them. */
+export const marksQuery = {
+  queryKey: ['mileMarks', undefined],
+  queryFn: () => request('mileMarks', {}),
+};
+
+/** Fetches why a vehicle's marks moved before it is asked: when a pointer or the focus comes near. */
+export function usePrefetchWhy(unit: string): { onPointerEnter: () => void; onFocus: () => void } {
+  const queries = useQueryClient();
+  const fetch = () => {
+    void import('../screens/forecasts/why/WhyPage.tsx');
+    void queries.prefetchQuery({
+      queryKey: ['whyMark', { unit }],
+      queryFn: () => request('whyMark', { params: { unit } }),
+    });
+    void queries.prefetchQuery({
+      queryKey: ['forecastInput', { unit }],
+      queryFn: () => request('forecastInput', { params: { unit } }),
+    });
+  };
+  return { onPointerEnter: fetch, onFocus: fetch };
+}
 
 export const useMileMarks = () =>
   useAnswer('mileMarks', undefined, {

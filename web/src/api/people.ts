@@ -25,22 +25,23 @@ function keep(state: SessionState): Session {
   return state;
 }
 
-export function useSession() {
-  return useQuery({
-    queryKey: SESSION,
-    queryFn: async () => {
-      try {
-        return keep(await request('sessionState', {}));
-      } catch (error) {
-        const kept = localStorage.getItem(KEPT);
-        if (!isPassing(error) || !kept) throw error;
-        return JSON.parse(kept) as Session;
-      }
-    },
-    staleTime: 60_000,
-    retry: false,
-  });
-}
+/** Who is signed in; from the device where the network is cut. */
+export const sessionQuery = {
+  queryKey: SESSION,
+  queryFn: async () => {
+    try {
+      return keep(await request('sessionState', {}));
+    } catch (error) {
+      const kept = localStorage.getItem(KEPT);
+      if (!isPassing(error) || !kept) throw error;
+      return JSON.parse(kept) as Session;
+    }
+  },
+  staleTime: 60_000,
+  retry: false,
+};
+
+export const useSession = () => useQuery(sessionQuery);
 
 /** The person signed in; screens below the shell always have one. */
 export function useMe(): Me {

@@ -114,7 +114,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
               to={to}
               end={to === '/'}
               className={({ isActive }) =>
-                `flex items-center border-b-2 px-2 py-2 leading-6 touch:min-h-11 focus-visible:outline-white ${isActive ? 'border-[#f1efe9] font-semibold' : 'border-transparent text-[#d5d3cc] hover:text-white'}`
+                `flex items-center border-b-2 px-2 py-2 max-[1180px]:px-1.5 leading-6 touch:min-h-11 focus-visible:outline-white ${isActive ? 'border-[#f1efe9] font-semibold' : 'border-transparent text-[#d5d3cc] hover:text-white'}`
               }
             >
               {name}
@@ -149,15 +149,15 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
             className="flex items-center gap-1.5 rounded px-1 text-[#d5d3cc] hover:underline focus-visible:outline-white"
           >
             <Search aria-hidden size={16} />
-            <span className="max-sm:sr-only">Find</span> <kbd className="figures max-sm:hidden">/</kbd>
+            <span className="max-[1180px]:sr-only">Find</span> <kbd className="figures max-sm:hidden">/</kbd>
           </button>
-          <span className="hidden text-[#d5d3cc] min-[1280px]:inline">{formatDate(today)}</span>
+          <span className="hidden text-[#d5d3cc] min-[1440px]:inline">{formatDate(today)}</span>
           <button
             className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-white"
             onClick={() => setHelpOpen(true)}
           >
             {me.name}
-            <span className="max-[1180px]:hidden"> · {me.role}</span> · <kbd className="figures">?</kbd>
+            <span className="max-[1440px]:hidden"> · {me.role}</span> · <kbd className="figures">?</kbd>
           </button>
         </div>
       </header>

@@ -4,7 +4,8 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { toast, Toaster } from 'sonner';
 import { ApiProblem, isPassing } from '../api/client.ts';
-import { sessionEnded } from '../api/people.ts';
+import { marksQuery } from '../api/forecasts.ts';
+import { sessionEnded, sessionQuery } from '../api/people.ts';
 import { router } from './routes.tsx';
 import './theme.css';
 
@@ -36,6 +37,13 @@ const queries: QueryClient = new QueryClient({
     },
   },
 });
+
+// The home screen's part, its marks and who is signed in are fetched at once, not one after the other.
+void queries.prefetchQuery(sessionQuery);
+if (window.location.pathname === '/') {
+  void import('../screens/forecasts/ahead/Ahead.tsx');
+  void queries.prefetchQuery(marksQuery);
+}
 
 // Keeps the application itself on the device, so that Measure opens without a network.
 if (import.meta.env.PROD && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js');

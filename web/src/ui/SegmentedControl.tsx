@@ -12,14 +12,14 @@ interface Props<T extends string> {
 export function SegmentedControl<T extends string>({ label, value, options, onChange, hideLabel }: Props<T>) {
   const items = options.map((option) => (typeof option === 'string' ? { value: option, label: option } : option));
   return (
-    <div className="flex shrink-0 items-center gap-1.5">
+    <div className="flex shrink-0 items-center gap-1.5 max-sm:shrink max-sm:flex-wrap">
       {!hideLabel && <span className="text-soft">{label}</span>}
       <ToggleGroup.Root
         type="single"
         aria-label={label}
         value={value}
         onValueChange={(next) => next && onChange(next as T)}
-        className="flex"
+        className="flex max-sm:flex-wrap"
       >
         {items.map((item) => (
           <ToggleGroup.Item

@@ -7,7 +7,8 @@ export function Why({ children, label, reason }: { children: ReactNode; label: s
     <Popover.Root>
       <Popover.Trigger
         aria-label={`${label}: why?`}
-        className="cursor-help border-b border-dotted border-soft text-left leading-tight"
+        data-dense
+        className="max-w-full cursor-help border-b border-dotted border-soft text-left leading-tight"
       >
         {children}
       </Popover.Trigger>

@@ -161,10 +161,10 @@ function DropArea({
   onFiles: (list: FileList | null) => void;
 }) {
   return (
-    <div className="flex h-full flex-col gap-4 p-8">
+    <div className="flex h-full flex-col gap-4 p-4 sm:p-8">
       <h1 className="text-xl font-semibold">Import from CSV</h1>
-      <label className="flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 border-2 border-dashed border-soft bg-sheet p-6 text-center focus-within:outline-2">
-        <span className="text-lg">{reading ? 'Reading …' : 'Drop technicians’ sheets and lists here'}</span>
+      <label className="flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 min-w-0 border-2 border-dashed border-soft bg-sheet p-3 sm:p-6 text-center focus-within:outline-2">
+        <span className="sm:text-lg">{reading ? 'Reading …' : 'Drop technicians’ sheets and lists here'}</span>
         <span className="text-soft">
           or choose files: models, duties, vehicles, services, readings; several at once
         </span>
@@ -173,6 +173,7 @@ function DropArea({
           accept=".csv,.txt,text/csv"
           multiple
           aria-label="Files to import"
+          className="w-full max-w-full"
           onChange={(event) => onFiles(event.target.files)}
         />
       </label>

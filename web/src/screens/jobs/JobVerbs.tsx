@@ -31,9 +31,9 @@ export function JobVerbs({ unit, axle, me, next = false }: { unit: string; axle:
     return () => window.removeEventListener('keydown', onKey);
   }, [job, books, navigate]);
   return (
-    <div className="flex flex-wrap items-center gap-2">
+    <div className="contents">
       {job && (
-        <p>
+        <p className="basis-full">
           <Link className="font-semibold underline" to={`/jobs/${job.id}`}>
             Its job
           </Link>{' '}

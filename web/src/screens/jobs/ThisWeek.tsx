@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
 import type { ThisWeek as Week } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
 import { countInWords, nextThing, scopeInWords, SEVERITY_WORDS, thicknessInWords } from '@mile-mark/contract/words';
@@ -97,61 +98,65 @@ function Found({ week, me }: { week: Week; me: Me }) {
   const { forbidding, marks, jobs, defects, questions, borrow, calibrate, today } = week;
   return (
     <div className="grid gap-x-8 gap-y-5 pb-6 xl:grid-cols-2">
-      <Part title="Not to be driven" count={forbidding.length} none="No vehicle stands as not to be driven.">
-        <ul>
-          {forbidding.map((one) => (
-            <li key={one.id} className="border-l-8 border-brick bg-raised px-3 py-1.5">
-              <Unit unit={one.unit} to={`/vehicles/${one.unit}`} /> {placeOf(one)}{' '}
-              <strong className="text-brick">{one.text}</strong>
-              {one.note && `: ${one.note}`}, {one.saidBy}, {formatDate(one.foundOn)}
-            </li>
-          ))}
-        </ul>
-      </Part>
-      <Part title="Jobs" count={jobs.length} none="Nothing is in work or booked for the week.">
-        <DataTable name="jobs-this-week" className="w-full bg-sheet">
-          <Heads names={['Unit', 'Stands', 'What is done', 'Who']} />
-          <tbody>
-            {jobs.map((job) => (
-              <tr key={job.id} className="border-b border-hair">
-                <td className={CELL}>
-                  <Unit unit={job.unit} to={`/jobs/${job.id}`} />
-                </td>
-                <td className={CELL}>
-                  {job.state === 'booked' && job.day !== null && job.day < today && (
-                    <strong className="text-brick">late: </strong>
-                  )}
-                  {standsInWords(job)}
-                </td>
-                <td className={CELL}>{scopeInWords(job.axles)}</td>
-                <td className={CELL}>{job.people.join(', ') || <span className="text-soft">nobody yet</span>}</td>
-              </tr>
-            ))}
-          </tbody>
-        </DataTable>
-      </Part>
-      <Part title="Marks passed or due" count={marks.length} none="No mark falls within the week.">
-        <DataTable name="marks-this-week" className="w-full bg-sheet">
-          <Heads names={['Unit', 'Axle', 'Mark', 'Odometer', 'Thinnest', 'Next']} />
-          <tbody className="figures">
-            {marks.map((mark) => (
-              <tr key={`${mark.unit}/${mark.axle}`} className="border-b border-hair">
-                <td className={CELL}>
-                  <Unit unit={mark.unit} to={`/vehicles/${mark.unit}?axle=${mark.axle}`} />
-                </td>
-                <td className={CELL}>{mark.axle}</td>
-                <td className={`${CELL} whitespace-nowrap ${mark.markDate < today ? 'font-semibold text-brick' : ''}`}>
-                  {formatDate(mark.markDate)}
-                </td>
-                <td className={`${CELL} whitespace-nowrap`}>{formatMiles(mark.markOdometerMi, me.distanceUnit)}</td>
-                <td className={`${CELL} whitespace-nowrap`}>{thicknessInWords(mark.thinnestMm, me.thicknessUnit)}</td>
-                <td className={`${CELL} font-sans`}>{nextThing(mark, today, week.riskTarget).what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </DataTable>
-      </Part>
       <div className="flex flex-col gap-5">
+        <Part title="Not to be driven" count={forbidding.length} none="No vehicle stands as not to be driven.">
+          <ul>
+            {forbidding.map((one) => (
+              <li key={one.id} className="border-l-8 border-brick bg-raised px-3 py-1.5">
+                <Unit unit={one.unit} to={`/vehicles/${one.unit}`} /> {placeOf(one)}{' '}
+                <strong className="text-brick">{one.text}</strong>
+                {one.note && `: ${one.note}`}, {one.saidBy}, {formatDate(one.foundOn)}
+              </li>
+            ))}
+          </ul>
+        </Part>
+        <Part title="Marks passed or due" count={marks.length} none="No mark falls within the week.">
+          <DataTable name="marks-this-week" className="w-full bg-sheet">
+            <Heads names={['Unit', 'Axle', 'Mark', 'Odometer', 'Thinnest', 'Next']} />
+            <tbody className="figures">
+              {marks.map((mark) => (
+                <tr key={`${mark.unit}/${mark.axle}`} className="border-b border-hair">
+                  <td className={CELL}>
+                    <Unit unit={mark.unit} to={`/vehicles/${mark.unit}?axle=${mark.axle}`} />
+                  </td>
+                  <td className={CELL}>{mark.axle}</td>
+                  <td
+                    className={`${CELL} whitespace-nowrap ${mark.markDate < today ? 'font-semibold text-brick' : ''}`}
+                  >
+                    {formatDate(mark.markDate)}
+                  </td>
+                  <td className={`${CELL} whitespace-nowrap`}>{formatMiles(mark.markOdometerMi, me.distanceUnit)}</td>
+                  <td className={`${CELL} whitespace-nowrap`}>{thicknessInWords(mark.thinnestMm, me.thicknessUnit)}</td>
+                  <td className={`${CELL} font-sans`}>{nextThing(mark, today, week.riskTarget).what}</td>
+                </tr>
+              ))}
+            </tbody>
+          </DataTable>
+        </Part>
+      </div>
+      <div className="flex flex-col gap-5">
+        <Part title="Jobs" count={jobs.length} none="Nothing is in work or booked for the week.">
+          <DataTable name="jobs-this-week" className="w-full bg-sheet">
+            <Heads names={['Unit', 'Stands', 'What is done', 'Who']} />
+            <tbody>
+              {jobs.map((job) => (
+                <tr key={job.id} className="border-b border-hair">
+                  <td className={CELL}>
+                    <Unit unit={job.unit} to={`/jobs/${job.id}`} />
+                  </td>
+                  <td className={CELL}>
+                    {job.state === 'booked' && job.day !== null && job.day < today && (
+                      <strong className="text-brick">late: </strong>
+                    )}
+                    {standsInWords(job)}
+                  </td>
+                  <td className={CELL}>{scopeInWords(job.axles)}</td>
+                  <td className={CELL}>{job.people.join(', ') || <span className="text-soft">nobody yet</span>}</td>
+                </tr>
+              ))}
+            </tbody>
+          </DataTable>
+        </Part>
         <Part title="Findings and complaints" count={defects.length} none="None is due.">
           <DataTable name="findings-this-week" className="w-full bg-sheet">
             <Heads names={['Unit', 'Where', 'What', 'Severity', 'Since']} />
@@ -172,20 +177,32 @@ function Found({ week, me }: { week: Week; me: Me }) {
         </Part>
         <Part title="Questions" count={questions} none="No reading waits for a word.">
           <p>
-            {countInWords(questions, 'reading or odometer', 'readings or odometers')} in doubt:{' '}
-            <Link className="underline" to="/questions">
-              settle them
-            </Link>
-            .
+            {countInWords(questions, 'reading or odometer', 'readings or odometers')} in doubt
+            {mayDo(me.role, 'measure') ? (
+              <>
+                :{' '}
+                <Link className="underline" to="/questions">
+                  settle them
+                </Link>
+                .
+              </>
+            ) : (
+              '; the coordinator settles them.'
+            )}
           </p>
         </Part>
         <Part title="To be borrowed" count={borrow.length} none="Every near job has its wrench.">
           <ul>
             {borrow.map((one) => (
-              <li key={`${one.depot} ${one.model} ${one.joint}`} className="border-b border-hair py-1">
-                {one.depot}: {one.joint}, <span className="figures">{one.torque}</span>, for{' '}
-                {one.jobs.map(({ unit }) => unit).join(', ')};{' '}
-                {one.elsewhere.length > 0 ? `from ${one.elsewhere.join(', ')}` : 'no depot has one'}
+              <li key={`${one.depot} ${one.elsewhere.join()}`} className="border-b border-hair py-1">
+                {one.depot}, for {one.units.join(', ')}:{' '}
+                {one.joints.map(({ joint, torque }, index) => (
+                  <span key={`${joint} ${torque}`}>
+                    {index > 0 && '; '}
+                    {joint} <span className="figures">{torque}</span>
+                  </span>
+                ))}
+                . {one.elsewhere.length > 0 ? `From ${one.elsewhere.join(' or ')}.` : 'No depot has a wrench for it.'}
               </li>
             ))}
           </ul>

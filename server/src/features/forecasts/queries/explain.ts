@@ -125,10 +125,14 @@ export async function whyMark(em: EntityManager, unit: string, today: string): P
     { cause: 'readings', input: read, settings: context.settings },
     { cause: 'pads', input: now, settings: context.settings },
   ];
-  const forecasts = stages.map(({ cause, input, settings: under }) => ({
-    cause,
-    forecast: forecastVehicle(input, policyOf(under, record.model.class)),
-  }));
+  // A cause of which nothing changed moves nothing: it is not computed again.
+  let last: { key: string; forecast: VehicleForecast } | undefined;
+  const forecasts = stages.map(({ cause, input, settings: under }) => {
+    const policy = policyOf(under, record.model.class);
+    const key = JSON.stringify([input, policy]);
+    last = last?.key === key ? last : { key, forecast: forecastVehicle(input, policy) };
+    return { cause, forecast: last.forecast };
+  });
   return {
     unit: record.unit,
     since: asOf,

@@ -1,5 +1,6 @@
 import type { Reader } from '@mile-mark/contract/people';
 import type { ThisWeek } from '@mile-mark/contract/jobs';
+import type { Coverage } from '@mile-mark/contract/specifications';
 import {
   countInWords,
   dayInWords,
@@ -48,13 +49,28 @@ export async function thisWeek(em: EntityManager, today: string, depot?: string)
         !forbidding.includes(one) && one.severity !== 'note' && one.severity !== 'do not drive' && isDue(one, today),
     ),
     questions: await countOpenQuestions(em, depot),
-    borrow: own(unreachable).filter(({ jobs: near }) => near.some(({ markDate }) => markDate <= after(NEAR_DAYS))),
+    borrow: borrowed(own(unreachable), after(NEAR_DAYS)),
     calibrate: tools
       .filter(
         ({ retired, calibrationDue }) => !retired && calibrationDue !== null && calibrationDue <= after(CALIBRATE_DAYS),
       )
       .map(({ id, name, depot: where, calibrationDue }) => ({ id, name, depot: where, calibrationDue })),
   };
+}
+
+/** What one loan answers, together: joints of the same depot that the same other depots reach. */
+function borrowed(rows: Coverage['unreachable'], before: string): ThisWeek['borrow'] {
+  const loans = new Map<string, ThisWeek['borrow'][number]>();
+  for (const { depot, joint, torque, elsewhere, jobs } of rows) {
+    const units = jobs.filter(({ markDate }) => markDate <= before).map(({ unit }) => unit);
+    if (units.length === 0) continue;
+    const key = JSON.stringify([depot, elsewhere]);
+    const loan = loans.get(key) ?? { depot, joints: [], units: [], elsewhere };
+    loan.joints.push({ joint, torque });
+    loan.units = [...new Set([...loan.units, ...units])];
+    loans.set(key, loan);
+  }
+  return [...loans.values()];
 }
 
 /** The same to be printed, in the units of whoever prints it. */
@@ -124,12 +140,12 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
       },
       ...table(
         'To be borrowed',
-        ['Depot', 'For', 'Torque', 'From'],
-        [90, '*', 130, 110],
+        ['Depot', 'Joints', 'For', 'From'],
+        [80, '*', 100, 100],
         borrow.map((one) => [
           one.depot,
-          `${one.joint}, ${one.jobs.map(({ unit }) => unit).join(', ')}`,
-          one.torque,
+          one.joints.map(({ joint, torque }) => `${joint} ${torque}`).join('; '),
+          one.units.join(', '),
           one.elsewhere.join(', ') || 'no depot has one',
         ]),
         'Every near job has its wrench.',

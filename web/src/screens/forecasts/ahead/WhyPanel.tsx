@@ -3,7 +3,7 @@ import { mayDo } from '@mile-mark/contract';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { nextThing, type NextVerb } from '@mile-mark/contract/words';
-import { useVehicle } from '../../../api/forecasts.ts';
+import { usePrefetchWhy, useVehicle } from '../../../api/forecasts.ts';
 import { Term } from '../../../ui/Term.tsx';
 import { State } from '../../../ui/State.tsx';
 import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
@@ -30,6 +30,7 @@ export function WhyPanel({
   riskTarget: number;
 }) {
   const vehicle = useVehicle(mark?.unit);
+  const nearWhy = usePrefetchWhy(mark?.unit ?? '');
   if (!mark)
     return <State title="No axle chosen" what="Choose a post on the road to see why its mark is where it is." quiet />;
   const axle = vehicle.data?.axleDetails.find((one) => one.axle === mark.axle);
@@ -69,7 +70,7 @@ export function WhyPanel({
         <Link className={VERB} to={`/vehicles/${mark.unit}`}>
           Open {mark.unit} <kbd className={KEY}>Enter</kbd>
         </Link>
-        <Link className={VERB} to={`/vehicles/${mark.unit}/why/${mark.axle}`}>
+        <Link className={VERB} to={`/vehicles/${mark.unit}/why/${mark.axle}`} {...nearWhy}>
           What moved it, what if …
         </Link>
         <Link className={VERB} to={`/specifications?unit=${encodeURIComponent(mark.unit)}&axle=${mark.axle}`}>

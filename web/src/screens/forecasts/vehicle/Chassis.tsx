@@ -57,7 +57,7 @@ function AxleRow({
       onClick={onSelect}
       aria-pressed={chosen}
       aria-label={`Axle ${axle.axle}: show its wear`}
-      className={`flex w-full items-center gap-2 border-b border-hair px-3 py-3 text-left ${chosen ? 'border-l-4 border-l-ink bg-raised' : 'border-l-4 border-l-transparent'}`}
+      className={`flex w-full items-center gap-2 max-sm:flex-wrap max-sm:justify-between border-b border-hair px-3 py-3 text-left ${chosen ? 'border-l-4 border-l-ink bg-raised' : 'border-l-4 border-l-transparent'}`}
     >
       <WheelEnd
         side="left"
@@ -67,9 +67,9 @@ function AxleRow({
         unit={me.thicknessUnit}
         scale={scale}
       />
-      <span className="relative flex min-w-0 flex-1 flex-col items-center border-x-[3px] border-soft px-2 py-1 text-center">
-        <span aria-hidden className="absolute top-1/2 -left-4 h-[3px] w-4 bg-soft" />
-        <span aria-hidden className="absolute top-1/2 -right-4 h-[3px] w-4 bg-soft" />
+      <span className="relative flex min-w-0 flex-1 flex-col max-sm:order-first max-sm:basis-full max-sm:border-x-0 items-center border-x-[3px] border-soft px-2 py-1 text-center">
+        <span aria-hidden className="absolute top-1/2 -left-4 h-[3px] w-4 bg-soft max-sm:hidden" />
+        <span aria-hidden className="absolute top-1/2 -right-4 h-[3px] w-4 bg-soft max-sm:hidden" />
         <span className="font-semibold">Axle {axle.axle}</span>
         {mark ? (
           <>

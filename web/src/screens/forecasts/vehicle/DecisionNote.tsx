@@ -11,6 +11,7 @@ import {
   ruledByInWords,
   thicknessSpreadInWords,
 } from '@mile-mark/contract/words';
+import { usePrefetchWhy } from '../../../api/forecasts.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Why } from '../../../ui/Why.tsx';
 import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
@@ -28,6 +29,7 @@ interface Props {
 /** What the mark was decided by, when to look next, what is left, and whether the rotors last. */
 export function DecisionNote({ axle, vehicle, me }: Props) {
   const [open, setOpen] = useState(false);
+  const nearWhy = usePrefetchWhy(vehicle.unit);
   const { decision, mark, temperature } = axle;
   if (!decision || !mark) return null;
   const { rotor } = decision;
@@ -36,7 +38,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
     <section>
       <div className="mb-1 flex items-baseline justify-between">
         <h2 className="font-semibold">Axle {axle.axle}: mark and what it rests on</h2>
-        <Link className="underline" to={`/vehicles/${vehicle.unit}/why/${axle.axle}`}>
+        <Link className="underline" to={`/vehicles/${vehicle.unit}/why/${axle.axle}`} {...nearWhy}>
           Why, and what if …
         </Link>
       </div>

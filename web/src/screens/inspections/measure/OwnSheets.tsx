@@ -6,12 +6,16 @@ import { Button } from '../../../ui/Button.tsx';
 import { formatMiles, formatTime } from '../../../ui/format.ts';
 import { TakeBack } from './TakeBack.tsx';
 
+/** As many at first. */
+const FIRST = 4;
+
 const several = (n: number, what: string) => (n === 0 ? [] : [`${n} ${what}${n === 1 ? '' : 's'}`]);
 
 /** What one entered oneself within a day: each can be moved to another vehicle, or withdrawn whole. */
 export function OwnSheets({ me }: { me: Me }) {
   const own = useOwnInspections();
   const [chosen, setChosen] = useState<OwnInspection>();
+  const [all, setAll] = useState(false);
   if (own.isPending) return null;
   if (own.isLoadingError) return <p className="text-soft">Your last sheets couldn’t load: {own.error.message}</p>;
   if (own.data.length === 0) return null;
@@ -21,10 +25,10 @@ export function OwnSheets({ me }: { me: Me }) {
         My last sheets
       </h2>
       <ul className="flex flex-col">
-        {own.data.map((one) => (
-          <li key={one.id} className="flex flex-wrap items-center gap-x-3 border-b border-hair py-1">
-            <span className="figures min-w-14 text-lg font-semibold">{one.unit}</span>
-            <span className="grow">
+        {own.data.slice(0, all ? undefined : FIRST).map((one) => (
+          <li key={one.id} className="grid grid-cols-[3.2rem_1fr_auto] items-center gap-x-3 border-b border-hair py-1">
+            <span className="figures text-lg font-semibold">{one.unit}</span>
+            <span>
               <span className="figures">{formatTime(one.enteredAt)}</span>,{' '}
               {[
                 ...several(one.readings, 'reading'),
@@ -43,12 +47,17 @@ export function OwnSheets({ me }: { me: Me }) {
             </span>
             {!one.withdrawn && (
               <Button large onClick={() => setChosen(one)}>
-                Move or withdraw
+                Take back …
               </Button>
             )}
           </li>
         ))}
       </ul>
+      {!all && own.data.length > FIRST && (
+        <Button look="bare" onClick={() => setAll(true)}>
+          All {own.data.length} of today
+        </Button>
+      )}
       {chosen && <TakeBack inspection={chosen} me={me} onClose={() => setChosen(undefined)} />}
     </section>
   );

@@ -46,7 +46,7 @@ export function Labels() {
           The first {MOST} of {passing.length}; choose a depot or a unit for the others.
         </p>
       )}
-      <ul className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-5 print:grid-cols-3 print:gap-2">
+      <ul className="grid grid-cols-1 gap-3 min-[360px]:grid-cols-2 sm:grid-cols-3 lg:grid-cols-5 print:grid-cols-3 print:gap-2">
         {shown.map(({ unit, model, depot: where }) => (
           <li
             key={unit}
