@@ -39,7 +39,7 @@ export async function tap(page: Page, figure: string): Promise<void> {
 export const VERNIER = 'Vernier, Creamery yard (mm)';
 export const keep = async (page: Page, readings: number) => {
   await page.getByRole('button', { name: 'Review', exact: true }).click();
-  await page.getByRole('button', { name: new RegExp(`^Keep ${readings} reading`) }).click();
+  await page.getByRole('button', { name: new RegExp(`^Save ${readings} reading`) }).click();
 };
 export const sent = (page: Page) => expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
 export const readingsOf = async (page: Page, app: App, unit: string) => {

@@ -86,7 +86,7 @@ test('the network coming and going moves nothing under a finger', async ({ page,
   await expect(page.getByText('No network. Measuring goes on')).toBeVisible();
   expect(await review.boundingBox()).toEqual(before);
   await page.mouse.up();
-  await expect(page.getByRole('button', { name: /^Keep/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Save/ })).toBeVisible();
   await page.getByRole('button', { name: /^No network/ }).click();
   await expect(page.getByRole('dialog').getByText('Elsewhere what is shown may be old')).toBeVisible();
   await page.keyboard.press('Escape');
@@ -105,6 +105,7 @@ test('a vehicle that changed meanwhile is shown, and goes in when the technician
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
   await begin(page, 'V14', { gauge: VERNIER, ahead: 5 });
   await page.getByLabel('Axle 1, left, outer pad').fill('11.4');
+  await page.keyboard.press('Enter');
   const asked = page.getByRole('button', { name: 'Measured twice, same result' });
   if (await asked.isVisible()) await asked.click();
   await context.setOffline(true);

@@ -22,16 +22,20 @@ test('a tanker of six wheel ends is walked around by taps, every target at least
     'Axle 1, right',
   ]) {
     await expect(page.getByRole('heading', { name: wheel })).toBeVisible();
-    for (const pad of ['outer', 'inner']) {
+    // As the pads lie across the vehicle: the outer first at the left, last at the right.
+    const pads = wheel.endsWith('left') ? ['outer', 'inner'] : ['inner', 'outer'];
+    for (const pad of pads) {
       await expect(page.getByLabel(`${wheel}, ${pad} pad`)).toBeFocused();
       const figure = (await expectationOf(page, `${wheel}, ${pad} pad`)).toFixed(1);
       await tap(page, figure);
-      await page.getByRole('button', { name: pad === 'outer' ? 'Inner pad' : /Next wheel|Review it/ }).click();
+      await page
+        .getByRole('button', { name: pad === pads[0] ? /^(Inner|Outer) pad$/ : /Next wheel|Review it/ })
+        .click();
       taps += figure.length + 1;
     }
   }
   await expect(page.getByText('Not measured')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Keep 12 readings' }).click();
+  await page.getByRole('button', { name: 'Save 12 readings' }).click();
   await sent(page);
   expect(await readingsOf(page, app, 'T02')).toHaveLength(12);
   // Under three minutes for a person: two seconds a tap are slow even with gloves on.
@@ -75,7 +79,7 @@ test('a suspicion is answered each of three ways, while typing', async ({ page, 
   await page.getByLabel('Axle 1, right, outer pad').fill(withPlate);
   await page.getByRole('button', { name: 'Review', exact: true }).click();
   await expect(page.getByText('1 question to answer.')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Keep/ })).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Save/ })).toBeDisabled();
   await page.getByRole('button', { name: 'axle 1, right, outer pad' }).click();
   await page.getByRole('button', { name: 'Leave to the coordinator' }).click();
   await keep(page, 3);

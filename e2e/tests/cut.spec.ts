@@ -41,7 +41,7 @@ async function capture(page: Page, unit: string, odometer: number, figures: read
   for (const answer of await page.getByRole('button', { name: 'Measured twice, same result' }).all())
     if (await answer.isVisible()) await answer.click();
   await page.getByRole('button', { name: 'Review', exact: true }).click();
-  await page.getByRole('button', { name: 'Keep 2 readings' }).click();
+  await page.getByRole('button', { name: 'Save 2 readings' }).click();
   await expect(page.getByLabel('Unit number')).toBeVisible();
 }
 

@@ -1,6 +1,4 @@
 import { choose } from '../support/choose.mjs';
-import type { Page } from '@playwright/test';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, signIn, test } from '../support/app.ts';
 
 /** The demo fleet, looked at by each role. */
@@ -150,69 +148,4 @@ test('an address that leads nowhere says so', async ({ page, app }) => {
   await expect(page.getByText('There is no vehicle Z99 on record.')).toBeVisible();
   await page.goto(`${app.url}/nowhere`);
   await expect(page.getByText('There is no page here')).toBeVisible();
-});
-
-/** Nothing that the guidelines count as serious. */
-async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
-  expect(
-    violations
-      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`),
-  ).toEqual([]);
-}
-
-for (const path of [
-  '/',
-  '/vehicles/V04',
-  '/measure',
-  '/measure/T01',
-  '/measure/T01/sheet',
-  '/questions',
-  '/labels',
-  '/import',
-  '/gauges',
-  '/gauges?view=studies',
-  '/records',
-  '/jobs',
-  '/shop-policy',
-  '/duty',
-  '/duty?view=trace',
-  '/duty?view=feed',
-  '/vehicles/V08/why/1',
-  '/specifications?unit=T04&axle=1',
-  '/specifications?view=library',
-  '/specifications?view=to-release',
-  '/specifications?view=changed',
-  '/specifications?view=gaps',
-  '/specifications?view=tools',
-  '/specifications?view=limits',
-  '/specifications?view=files',
-]) {
-  test(`no serious accessibility fault on ${path}`, async ({ page, app }) => {
-    await signIn(page, app);
-    await page.goto(app.url + path);
-    await expect(page.getByRole('heading').first()).toBeAttached();
-    await page.waitForLoadState('networkidle');
-    await expectAccessible(page);
-  });
-}
-
-test('no serious accessibility fault on a job and every kind of step of its card', async ({ page, app }) => {
-  await signIn(page, app);
-  await page.goto(`${app.url}/jobs`);
-  await page.getByRole('link', { name: 'V21' }).click();
-  await expect(page.getByRole('heading', { name: 'Its story' })).toBeVisible();
-  await expectAccessible(page);
-  const job = page.url();
-  const answer = await page.request.get(job.replace('/jobs/', '/api/jobs/') + '/card');
-  const { steps } = (await answer.json()) as { steps: { id: string; kind: string }[] };
-  const kinds = new Map(steps.map(({ id, kind }) => [kind, id]));
-  for (const id of [...kinds.values(), 'end']) {
-    await page.goto(`${job}/card?step=${encodeURIComponent(id)}`);
-    await expect(
-      page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading', { level: 1 }),
-    ).toBeVisible();
-    await expectAccessible(page);
-  }
 });

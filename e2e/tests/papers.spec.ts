@@ -231,7 +231,7 @@ test('the vehicle opens, one more inspection is typed by a gauge, and the mark m
     await page.keyboard.type(gauge.press(await expectationOf(page, `Axle 1, ${side}, inner pad`)).trim());
   }
   await page.getByRole('button', { name: 'Review', exact: true }).click();
-  await page.getByRole('button', { name: /Keep 4 readings/ }).click();
+  await page.getByRole('button', { name: /Save 4 readings/ }).click();
   await expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
   const after = await markOf(app, 'P15', 1);
   expect(after.markOdometerMi).not.toBe(before.markOdometerMi);

@@ -18,7 +18,7 @@ test('each role begins where its day begins', async ({ page, app, browser }) => 
   await expect(page).toHaveURL(/\/measure$/);
   const other = await (await browser.newContext()).newPage();
   await signIn(other, app, 'viewer');
-  await expect(other).toHaveURL(new RegExp(`^${app.url}/$`));
+  await expect(other).toHaveURL(/\/this-week$/);
   await other.close();
 });
 

@@ -27,9 +27,17 @@ export function milesPerDay(
   if (last) {
     const opens = Math.max(dayNumber(today) - WINDOW_DAYS, dutyFrom ? dayNumber(dutyFrom) - 7 : -Infinity);
     const inWindow = points.filter(({ date }) => dayNumber(date) >= opens);
-    // Odometers of the route before tell nothing of one that states how far it drives.
+    // Odometers of the route before tell nothing of one that states how far it drives: from the last before it began on.
     const elsewhere = dutyFrom !== undefined && stated !== undefined;
-    const first = inWindow.length >= 2 ? inWindow[0] : elsewhere ? undefined : points.at(-2);
+    const since = elsewhere
+      ? inWindow.slice(
+          Math.max(
+            0,
+            inWindow.findLastIndex(({ date }) => date <= dutyFrom),
+          ),
+        )
+      : inWindow;
+    const first = since.length >= 2 ? since[0] : elsewhere ? undefined : points.at(-2);
     if (first) {
       seenDays = dayNumber(last.date) - dayNumber(first.date);
       seenMiles = last.miles - first.miles;

@@ -229,6 +229,11 @@ describe('the way to a date', () => {
     ];
     const { mean, basis } = milesPerDay(points, '2026-06-10', 90, '2026-05-31');
     expect([mean, basis]).toEqual([90, 'duty']);
+    // Daily odometers up to the day it begins are all of the route before; two days later they tell of it.
+    const daily = Array.from({ length: 10 }, (_, day) => ({ date: `2026-05-${22 + day}`, miles: 9000 + 40 * day }));
+    expect(milesPerDay(daily, '2026-05-31', 90, '2026-05-31')).toMatchObject({ mean: 90, basis: 'duty' });
+    const after = [...daily, { date: '2026-06-10', miles: 9360 + 10 * 100 }];
+    expect(milesPerDay(after, '2026-06-10', 90, '2026-05-31').mean).toBeCloseTo((10 * 100 + 30 * 90) / 40, 9);
     // 30 days more at 40 a day, seen; then 10 days at 90.
     const before = (61 * 40 + 30 * 40) / 91;
     expect(odometerToday(points, '2026-06-10', 90, '2026-05-31', 40)).toBeCloseTo(12_440 + 30 * before + 10 * 90, 6);

@@ -33,7 +33,9 @@ export function FindUnit({ me, onClose }: { me: Me; onClose: () => void }) {
         role="search"
         onSubmit={(event) => {
           event.preventDefault();
-          if (chosen) open(`/vehicles/${encodeURIComponent(chosen.unit)}`);
+          // Quicker than the list came: what was typed is opened as it is.
+          const unit = chosen?.unit ?? (vehicles.isPending ? wanted : '');
+          if (unit !== '') open(`/vehicles/${encodeURIComponent(unit)}`);
         }}
       >
         <Field

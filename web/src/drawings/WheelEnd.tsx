@@ -17,7 +17,7 @@ interface Props {
   scale?: number;
 }
 
-const DISC = 12;
+const ROTOR_PX = 12;
 const PLATE = 5;
 const HEIGHT = 54;
 
@@ -28,7 +28,7 @@ const HEIGHT = 54;
  */
 export function WheelEnd({ side, pads, newMm, limitMm, unit, scale = 4.2 }: Props) {
   const reach = newMm * scale + PLATE + 3;
-  const width = reach * 2 + DISC;
+  const width = reach * 2 + ROTOR_PX;
   const places: { pad: Pad; direction: 1 | -1 }[] =
     side === 'left'
       ? [
@@ -50,13 +50,13 @@ export function WheelEnd({ side, pads, newMm, limitMm, unit, scale = 4.2 }: Prop
       role="img"
       aria-label={`${side} wheel: ${told}; limit ${thicknessInWords(limitMm, unit)}`}
     >
-      <rect x={reach} y={0} width={DISC} height={HEIGHT} fill="none" stroke="var(--color-ink)" />
-      <path d={`M${reach + DISC / 2} 3V${HEIGHT - 3}`} stroke="var(--color-soft)" strokeDasharray="3 3" />
+      <rect x={reach} y={0} width={ROTOR_PX} height={HEIGHT} fill="none" stroke="var(--color-ink)" />
+      <path d={`M${reach + ROTOR_PX / 2} 3V${HEIGHT - 3}`} stroke="var(--color-soft)" strokeDasharray="3 3" />
       {places.map(({ pad, direction }) => (
         <PadBar
           key={pad}
           figure={pads[pad]}
-          face={direction < 0 ? reach : reach + DISC}
+          face={direction < 0 ? reach : reach + ROTOR_PX}
           {...{ pad, direction, newMm, limitMm, unit, scale }}
         />
       ))}

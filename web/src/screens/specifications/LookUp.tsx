@@ -10,6 +10,7 @@ import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
 import { BenchSheet } from './BenchSheet.tsx';
 import { Calculator } from './Calculator.tsx';
+import { DriveNotice } from '../jobs/index.ts';
 import { Kept } from './Kept.tsx';
 import { type DeskProps, NextInDepot } from './NextInDepot.tsx';
 import { parseAsked } from './find.ts';
@@ -121,6 +122,7 @@ function Desk({ state, depot, onDepot }: DeskProps) {
           onClose={() => setScanning(false)}
         />
       )}
+      {found && <DriveNotice unit={found.unit} link={false} />}
       {state.kept && <Kept at={found?.at} />}
       {notThere && (
         <NotThere

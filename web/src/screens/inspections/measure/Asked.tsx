@@ -15,7 +15,9 @@ export function Asked({
 }) {
   const here = useRef<HTMLDivElement>(null);
   // On a phone the number pad stands over the foot: what is asked comes up above it.
-  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [question]);
+  useEffect(() => {
+    void here.current?.scrollIntoView({ block: 'nearest' });
+  }, [question]);
   return (
     <div ref={here} role="alert" className="border-l-4 border-paint bg-sheet py-1 pl-3 max-[899px]:scroll-mb-[22rem]">
       <p className="text-[15px]">{question}</p>

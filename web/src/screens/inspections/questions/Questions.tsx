@@ -18,19 +18,26 @@ import { toast } from 'sonner';
 import { headline, Settle } from './Settle.tsx';
 import { Settled } from './Settled.tsx';
 
+/** When a question that was opened again is looked for, ms. */
+const COMES_BACK_MS = [1500, 4000, 9000];
+
 /** Questions: readings and odometers that wait for the coordinator's word, worked through with the keyboard. */
 export function Questions() {
   const me = useMe();
+  const questions = useQuestions();
   const undo = useUndoAnswer();
   const undoOne = (answerId: string) =>
     undo.mutate(
       { answerId, id: crypto.randomUUID() },
       {
-        onSuccess: () => toast('Taken back; the question is open again.'),
+        onSuccess: () => {
+          toast('Taken back; the question is open again.');
+          // It is doubted anew once its vehicle is computed anew, a moment later.
+          for (const later of COMES_BACK_MS) window.setTimeout(() => void questions.refetch(), later);
+        },
         onError: (error) => toast(`Not taken back: ${error.message}`),
       },
     );
-  const questions = useQuestions();
   const changes = useChanges();
   const defects = useDefects();
   const [at, setAt] = useAddressed('q', '');

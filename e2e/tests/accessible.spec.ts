@@ -1,0 +1,132 @@
+/** Every route at three sizes in both themes: nothing that axe finds, best practice included, and nothing past the edge. */
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+import { signIn, test } from '../support/app.ts';
+
+const SIZES = [
+  { width: 1280, height: 800 },
+  { width: 1024, height: 768 },
+  { width: 390, height: 844 },
+];
+/** What a page of 1,280 px has left where it is magnified four times. */
+const MAGNIFIED = { width: 320, height: 256 };
+const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
+
+async function faultsOf(page: Page, rules?: string[]): Promise<string[]> {
+  const axe = new AxeBuilder({ page });
+  const { violations } = await (rules ? axe.withRules(rules) : axe.withTags(TAGS)).analyze();
+  return violations.map(({ id, nodes }) => `${id} (${nodes.length}): ${nodes[0]?.html.slice(0, 160) ?? ''}`);
+}
+
+/** What reaches past the right edge, where it does not scroll by itself (a table, the road). */
+const pastTheEdge = (page: Page) =>
+  page.evaluate(() => {
+    const scrolls = (element: Element) => {
+      for (let up: Element | null = element.parentElement; up && !up.matches('main'); up = up.parentElement)
+        if (/auto|scroll|hidden/.test(getComputedStyle(up).overflowX) && up.scrollWidth > up.clientWidth + 1)
+          if (!up.matches('main > div')) return true;
+      return false;
+    };
+    return [...document.querySelectorAll('main *')]
+      .filter((one) => {
+        const { right, width, height } = one.getBoundingClientRect();
+        return width > 0 && height > 0 && right > window.innerWidth + 1 && !scrolls(one);
+      })
+      .filter((one) => !one.closest('.sr-only') && getComputedStyle(one).position !== 'absolute')
+      .map((one) => `${one.tagName} ${one.textContent.slice(0, 40)}`)
+      .slice(0, 3);
+  });
+
+async function expectAccessible(page: Page): Promise<void> {
+  for (const size of SIZES) {
+    await page.setViewportSize(size);
+    expect(await faultsOf(page), `${size.width} px`).toEqual([]);
+    // The other theme: only colours differ.
+    await page.evaluate(() => {
+      const { dataset } = document.documentElement;
+      if (dataset.theme === 'bay') delete dataset.theme;
+      else dataset.theme = 'bay';
+    });
+    expect(await faultsOf(page, ['color-contrast']), `${size.width} px, other theme`).toEqual([]);
+    await page.evaluate(() => {
+      const { dataset } = document.documentElement;
+      if (dataset.theme === 'bay') delete dataset.theme;
+      else dataset.theme = 'bay';
+    });
+    if (size.width === 390) expect(await pastTheEdge(page), '390 px').toEqual([]);
+  }
+  await page.setViewportSize(MAGNIFIED);
+  expect(await pastTheEdge(page), 'magnified four times').toEqual([]);
+}
+
+for (const path of [
+  '/',
+  '/this-week',
+  '/vehicles/V04',
+  '/vehicles/V08/why/1',
+  '/measure',
+  '/measure/T01',
+  '/measure/T01/sheet',
+  '/questions',
+  '/labels',
+  '/import',
+  '/gauges',
+  '/gauges?view=studies',
+  '/gauges?view=register',
+  '/records',
+  '/jobs',
+  '/jobs/learned',
+  '/shop-policy',
+  '/shop-policy?view=models',
+  '/shop-policy?view=rotors',
+  '/duty',
+  '/duty?view=trace',
+  '/duty?view=feed',
+  '/specifications?unit=T04&axle=1',
+  '/specifications?view=library',
+  '/specifications?view=to-release',
+  '/specifications?view=changed',
+  '/specifications?view=gaps',
+  '/specifications?view=tools',
+  '/specifications?view=limits',
+  '/specifications?view=files',
+  '/nowhere',
+]) {
+  test(`no accessibility fault on ${path}`, async ({ page, app }) => {
+    test.setTimeout(90_000);
+    await signIn(page, app);
+    await page.goto(app.url + path);
+    await expect(page.getByRole('heading').first()).toBeAttached();
+    await page.waitForLoadState('networkidle');
+    await expectAccessible(page);
+  });
+}
+
+test('no accessibility fault on the sign-in', async ({ page, app }) => {
+  await page.goto(`${app.url}/sign-in`);
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('no accessibility fault on a job and every kind of step of its card', async ({ page, app }) => {
+  test.setTimeout(240_000);
+  await signIn(page, app);
+  await page.goto(`${app.url}/jobs`);
+  await page.getByRole('link', { name: 'V21' }).click();
+  await expect(page.getByRole('heading', { name: 'Its story' })).toBeVisible();
+  await expectAccessible(page);
+  const job = page.url();
+  const answer = await page.request.get(job.replace('/jobs/', '/api/jobs/') + '/card');
+  const { steps } = (await answer.json()) as { steps: { id: string; kind: string }[] };
+  const kinds = new Map(steps.map(({ id, kind }) => [kind, id]));
+  for (const id of [...kinds.values(), 'end']) {
+    await page.setViewportSize({ width: 1024, height: 768 });
+    await page.goto(`${job}/card?step=${encodeURIComponent(id)}`);
+    await expect(
+      page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading', { level: 1 }),
+    ).toBeVisible();
+    expect(await faultsOf(page), id).toEqual([]);
+    await page.setViewportSize({ width: 390, height: 844 });
+    expect(await pastTheEdge(page), id).toEqual([]);
+  }
+});
