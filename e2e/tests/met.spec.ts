@@ -177,7 +177,7 @@ test('a softer route that drives farther: seen before it begins, told by its two
   await expect(why.getByRole('button', { name: 'Miles a day of its duty: why?' })).toBeVisible();
   await expect(why).toContainText('their days add up');
   await page.goBack();
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('main').getByRole('button', { name: 'Take it back' }).click();
   await expect(page.getByText(/is taken back; the duty before goes on/)).toBeVisible();
   await expect.poll(marks, { timeout: 20_000 }).not.toEqual(began);
 });
@@ -233,10 +233,10 @@ test('this week: one page for the yard manager, and one sheet of paper', async (
 
 test('Ahead lives in its address, its bars narrow it to a week, and a legend explains it', async ({ page, app }) => {
   await signIn(page, app);
-  await page
-    .getByRole('button', { name: /due in the week from/ })
-    .nth(3)
-    .click();
+  const bars = page.getByRole('slider', { name: 'Week shown alone' });
+  await bars.focus();
+  for (let week = 0; week < 5; week += 1) await page.keyboard.press('ArrowRight');
+  await expect(bars).toHaveAttribute('aria-valuetext', /due in the week from/);
   await expect(page).toHaveURL(/week=\d{4}-\d\d-\d\d/);
   const lanes = page.getByRole('group', { name: /^Lanes/ }).getByRole('group');
   const some = await lanes.count();

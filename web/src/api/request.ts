@@ -34,7 +34,8 @@ export function request<N extends EndpointName>(name: N, input: InputOf<N>): Pro
   const { method }: Endpoint = ENDPOINTS[name];
   const verb = method.toUpperCase() as Uppercase<Endpoint['method']>;
   const query = new URLSearchParams();
-  for (const [key, value] of Object.entries(input.query ?? {})) if (typeof value === 'string') query.set(key, value);
+  for (const [key, value] of Object.entries(input.query ?? {}))
+    if (typeof value === 'string' || typeof value === 'number') query.set(key, String(value));
   const path = `${pathOf(name, input.params as ParamsOf<N>)}${query.size > 0 ? `?${query.toString()}` : ''}`;
   return call<AnswerOf<N>>(verb, path, input.body);
 }

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef } from 'react';
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { csvOf, rowsOfTable } from './tableCsv.ts';
 
@@ -13,6 +13,7 @@ interface Props {
 export function DataTable({ name, className, children }: Props) {
   const table = useRef<HTMLTableElement>(null);
   const { pathname } = useLocation();
+  const [frame, scrolls] = useScrolls();
   const save = async () => {
     if (!table.current) return;
     const { stringify } = await import('csv-stringify/browser/esm/sync');
@@ -26,7 +27,11 @@ export function DataTable({ name, className, children }: Props) {
   };
   return (
     <div className="max-w-full">
-      <div className="max-w-full overflow-x-auto print:overflow-visible">
+      <div
+        ref={frame}
+        {...(scrolls ? { tabIndex: 0, role: 'group', 'aria-label': `Table: ${name}` } : {})}
+        className="max-w-full overflow-x-auto print:overflow-visible"
+      >
         <table ref={table} className={className}>
           {children}
         </table>
@@ -42,4 +47,19 @@ export function DataTable({ name, className, children }: Props) {
       </button>
     </div>
   );
+}
+
+/** Whether what is in a frame is wider than it: then it scrolls, by keyboard too. */
+function useScrolls(): [RefObject<HTMLDivElement | null>, boolean] {
+  const frame = useRef<HTMLDivElement>(null);
+  const [scrolls, setScrolls] = useState(false);
+  useEffect(() => {
+    const own = frame.current;
+    if (!own) return undefined;
+    const watch = new ResizeObserver(() => setScrolls(own.scrollWidth > own.clientWidth + 1));
+    watch.observe(own);
+    if (own.firstElementChild) watch.observe(own.firstElementChild);
+    return () => watch.disconnect();
+  }, []);
+  return [frame, scrolls];
 }

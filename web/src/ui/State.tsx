@@ -5,11 +5,14 @@ export function State({
   title,
   what,
   quiet,
+  page,
   children,
 }: {
   title: string;
   what: string;
   quiet?: boolean;
+  /** It is the whole page, and its title the page’s. */
+  page?: boolean;
   children?: ReactNode;
 }) {
   return (
@@ -17,7 +20,7 @@ export function State({
       role="status"
       className={`flex h-full flex-col items-center justify-center gap-2 p-8 text-center ${quiet ? 'text-soft' : ''}`}
     >
-      <h2 className="text-lg font-semibold">{title}</h2>
+      {page ? <h1 className="text-lg font-semibold">{title}</h1> : <h2 className="text-lg font-semibold">{title}</h2>}
       <p className="max-w-md text-soft">{what}</p>
       {children}
     </div>

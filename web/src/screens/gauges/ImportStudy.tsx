@@ -50,11 +50,13 @@ export function ImportOne() {
         }}
       />
       {problem?.of('csv') && (
-        <ul role="alert" className="text-brick">
-          {problem.problem.errors?.map(({ message }) => (
-            <li key={message}>{message}</li>
-          ))}
-        </ul>
+        <div role="alert" className="text-brick">
+          <ul>
+            {problem.problem.errors?.map(({ message }) => (
+              <li key={message}>{message}</li>
+            ))}
+          </ul>
+        </div>
       )}
       <div className="grid grid-cols-3 gap-3">
         <Choose

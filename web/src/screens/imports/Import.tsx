@@ -189,12 +189,14 @@ function DropArea({
 
 function Rejections({ rejected }: { rejected: Rejected[] }) {
   return (
-    <ul role="alert">
-      {rejected.map(({ name, message }) => (
-        <li key={name} className="font-medium text-brick">
-          {name}: {message}
-        </li>
-      ))}
-    </ul>
+    <div role="alert">
+      <ul>
+        {rejected.map(({ name, message }) => (
+          <li key={name} className="font-medium text-brick">
+            {name}: {message}
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }

@@ -59,22 +59,29 @@ export function BenchSheet({ bench, axle, today, distanceUnit }: Props) {
       {axle.joints.length === 0 ? (
         <p className="py-4 text-lg">No joint of this axle has a released specification.</p>
       ) : (
-        <table className="w-full text-left max-sm:block">
-          <thead className="max-sm:hidden">
-            <tr className="border-b border-line text-soft">
-              <th className="py-1 pr-3 font-medium">Joint</th>
-              <th className="pr-3 font-medium">Socket or key</th>
-              <th className="pr-3 font-medium">Torque</th>
-              <th className="pr-3 font-medium">How</th>
-              <th className="font-medium">With, at this bench</th>
-            </tr>
-          </thead>
-          <tbody className="max-sm:block">
-            {axle.joints.map((joint) => (
-              <JointRow key={`${joint.joint} ${joint.position}`} {...{ joint, bench, today, distanceUnit }} />
-            ))}
-          </tbody>
-        </table>
+        <div
+          className="max-w-full overflow-x-auto print:overflow-visible"
+          tabIndex={0}
+          role="region"
+          aria-label="Torques"
+        >
+          <table className="w-full text-left max-sm:block">
+            <thead className="max-sm:hidden">
+              <tr className="border-b border-line text-soft">
+                <th className="py-1 pr-3 font-medium">Joint</th>
+                <th className="pr-3 font-medium">Socket or key</th>
+                <th className="pr-3 font-medium">Torque</th>
+                <th className="pr-3 font-medium">How</th>
+                <th className="font-medium">With, at this bench</th>
+              </tr>
+            </thead>
+            <tbody className="max-sm:block">
+              {axle.joints.map((joint) => (
+                <JointRow key={`${joint.joint} ${joint.position}`} {...{ joint, bench, today, distanceUnit }} />
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
       {axle.unknown.length > 0 && (
         <p role="note" className="mt-3 border-l-4 border-ink bg-raised px-3 py-2 text-lg print:text-sm">

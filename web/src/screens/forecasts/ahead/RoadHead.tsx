@@ -16,7 +16,9 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Pro
   const { week: chosenWeek, due, set } = useAheadView();
   const firstDay = (week: number) => dateOfDay(dayNumber(today) + 7 * week);
   const told = (count: number, week: number) =>
-    `${count} ${count === 1 ? 'axle' : 'axles'} due in the week from ${formatDate(firstDay(week))}: show these alone`;
+    `${count} ${count === 1 ? 'axle' : 'axles'} due in the week from ${formatDate(firstDay(week))}`;
+  const chosen = chosenWeek === '' ? -1 : Math.floor((dayNumber(chosenWeek) - dayNumber(today)) / 7);
+  const choose = (week: number) => set({ week: week < 0 ? '' : firstDay(week) });
   const perWeek = (scale.width - PASSED_PX - 26) / (scale.days / 7);
   return (
     <div className="flex shrink-0 border-b border-line bg-ground">
@@ -40,27 +42,36 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Pro
             passed
           </button>
         )}
-        {counts.slice(1).map((count, week) => {
-          const height = (count / most) * 30;
-          return count > 0 ? (
-            <button
+        <div
+          role="slider"
+          tabIndex={0}
+          aria-label="Week shown alone"
+          aria-valuemin={0}
+          aria-valuemax={weeks}
+          aria-valuenow={chosen + 1}
+          aria-valuetext={chosen < 0 ? 'all weeks' : told(counts[chosen + 1] ?? 0, chosen)}
+          title="Choose a bar to see its week alone"
+          onClick={({ clientX, currentTarget }) => {
+            const at = Math.floor((clientX - currentTarget.getBoundingClientRect().left) / perWeek);
+            choose(at === chosen ? -1 : at);
+          }}
+          onKeyDown={({ key }) => {
+            const step = { ArrowRight: 1, ArrowLeft: -1 }[key] ?? 0;
+            if (step !== 0) choose(Math.min(weeks - 1, Math.max(-1, chosen + step)));
+            else if (key === 'Escape') choose(-1);
+          }}
+          className="absolute top-0 h-9 cursor-pointer"
+          style={{ left: PASSED_PX, width: weeks * perWeek }}
+        >
+          {counts.slice(1).map((count, week) => (
+            <span
               key={week}
-              type="button"
-              data-dense
-              title={told(count, week)}
-              aria-label={told(count, week)}
-              aria-pressed={chosenWeek === firstDay(week)}
-              onClick={() => set({ week: chosenWeek === firstDay(week) ? '' : firstDay(week) })}
-              className="group absolute top-0 flex h-9 items-end"
-              style={{ left: PASSED_PX + week * perWeek, width: Math.max(4, perWeek) }}
-            >
-              <span
-                className={`mx-px block w-full group-hover:bg-ink ${chosenWeek === firstDay(week) ? 'bg-ink' : 'bg-soft'}`}
-                style={{ height }}
-              />
-            </button>
-          ) : null;
-        })}
+              aria-hidden
+              className={`absolute bottom-0 ${chosen === week ? 'bg-ink' : 'bg-soft'}`}
+              style={{ left: week * perWeek + 1, width: Math.max(2, perWeek - 2), height: (count / most) * 30 }}
+            />
+          ))}
+        </div>
         <span className="figures absolute bottom-0 text-[12px] font-semibold" style={{ left: PASSED_PX + 3 }}>
           today
         </span>

@@ -35,7 +35,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
           return (
             <li
               key={period.id}
-              className="grid grid-cols-[9rem_1fr_9.5rem] items-center gap-3 border-b border-hair py-1"
+              className="grid grid-cols-[9rem_1fr_9.5rem] items-center max-sm:grid-cols-1 gap-3 border-b border-hair py-1"
             >
               <span>
                 {period.duty.name}

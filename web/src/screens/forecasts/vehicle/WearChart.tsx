@@ -113,7 +113,7 @@ export function WearChart({ axle, readings, me, riskTarget }: Props) {
       <h2 className="font-semibold">
         Axle {axle.axle}: wear so far and to the mark, {formatDate(mark.markDate)}
       </h2>
-      <div className="h-64 bg-sheet p-1">
+      <div className="relative h-64 min-w-0 overflow-hidden bg-sheet p-1">
         <Line
           aria-label={`Thickness of the four pads of axle ${axle.axle} over the odometer`}
           data={{ datasets }}

@@ -82,7 +82,7 @@ export function Fan(props: Props) {
   return (
     <section aria-label="Wear ahead">
       <h2 className="font-semibold">The thinnest pad, if nothing is done</h2>
-      <div className="h-72 bg-sheet p-1">
+      <div className="relative h-72 min-w-0 overflow-hidden bg-sheet p-1">
         <Line
           aria-label={`Thickness of the thinnest pad of axle ${axle.axle} over the odometer, with intervals ahead`}
           data={{ datasets }}

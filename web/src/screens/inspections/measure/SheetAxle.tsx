@@ -23,7 +23,7 @@ export function SheetAxle({ axle, states, unit, typed, answers, errorAt, onType,
       <div className="clear-both grid grid-cols-1 gap-3 md:grid-cols-2">
         {(['left', 'right'] as const).map((side) => (
           <div key={side} className="border-t-2 border-line pt-2">
-            <h3 className="mb-2 font-medium text-soft">{side === 'left' ? 'Left wheel' : 'Right wheel'}</h3>
+            <h2 className="mb-2 font-medium text-soft">{side === 'left' ? 'Left wheel' : 'Right wheel'}</h2>
             <div className="grid grid-cols-2 gap-3">
               {states
                 .filter(({ place }) => place.side === side)

@@ -65,9 +65,13 @@ function Rows({ model, onChange }: { model: Model; onChange: (() => void) | unde
     const hydraulic = model.axles.some(({ brake }) => brake === 'hydraulic');
     return (
       <tr key={axle.axle} className={`align-top ${index === model.axles.length - 1 ? 'border-b border-hair' : ''}`}>
-        <th scope="row" className="px-2 py-1.5 text-left font-medium">
-          {first && model.name}
-        </th>
+        {first ? (
+          <th scope="row" className="px-2 py-1.5 text-left font-medium">
+            {model.name}
+          </th>
+        ) : (
+          <td />
+        )}
         <td className="figures px-2 py-1.5">{axle.axle}</td>
         <td className={`px-2 py-1.5 ${build.caliper === 'unknown' ? 'font-semibold' : ''}`}>
           {build.caliper === 'air' ? 'air disc' : build.caliper}
