@@ -16,7 +16,6 @@ export const marksQuery = {
 export function usePrefetchWhy(unit: string): { onPointerEnter: () => void; onFocus: () => void } {
   const queries = useQueryClient();
   const fetch = () => {
-    void import('../screens/forecasts/why/WhyPage.tsx');
     void queries.prefetchQuery({
       queryKey: ['whyMark', { unit }],
       queryFn: () => request('whyMark', { params: { unit } }),

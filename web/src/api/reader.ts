@@ -27,4 +27,3 @@ export function useReader() {
     rate: (mmPer1000Mi: number) => rateInWords(mmPer1000Mi, reader),
   };
 }
-export type ReaderOf = ReturnType<typeof useReader>;

@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
@@ -6,7 +7,6 @@ import { useVehicles } from '../api/register.ts';
 import { Button } from '../ui/Button.tsx';
 import { Field } from '../ui/Field.tsx';
 import { Modal } from '../ui/Modal.tsx';
-import { formatMiles } from '../ui/format.ts';
 
 /** As many are offered. */
 const MOST = 8;
@@ -82,7 +82,7 @@ export function FindUnit({ me, onClose }: { me: Me; onClose: () => void }) {
                 {one.model}, {one.depot}
               </span>
               {one.odometerMi !== null && (
-                <span className="figures text-soft">{formatMiles(one.odometerMi, me.distanceUnit)}</span>
+                <span className="figures text-soft">{milesInWords(one.odometerMi, me.distanceUnit)}</span>
               )}
             </button>
             {mayDo(me.role, 'measure') && (

@@ -4,10 +4,10 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { ChangeAnswer, WearChange } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { changeInWords, thicknessInWords } from '@mile-mark/contract/words';
+import { changeInWords, thicknessInWords, chanceInWords } from '@mile-mark/contract/words';
 import { Button } from '../ui/Button.tsx';
 import { Field } from '../ui/Field.tsx';
-import { formatChance, formatDate } from '../ui/format.ts';
+import { formatDate } from '../ui/format.ts';
 
 type Answer = ChangeAnswer['answer'];
 
@@ -33,7 +33,7 @@ function underNewPads(fittedOn: string, outlived: number): string {
   const day = formatDate(fittedOn);
   if (outlived <= ENDED) return `New pads on ${day} ended it.`;
   if (outlived >= GOES_ON) return `It goes on under the pads fitted on ${day}.`;
-  return `New pads were fitted on ${day}, and no cause is on record: chance that it goes on ${formatChance(outlived)}.`;
+  return `New pads were fitted on ${day}, and no cause is on record: chance that it goes on ${chanceInWords(outlived)}.`;
 }
 
 /** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */
@@ -59,7 +59,7 @@ export function ChangeCard({ change, me, onAnswer, problem }: Props) {
     >
       <p>
         <strong>{seen}</strong> Since {formatDate(change.since)}; {change.looks} {change.looks === 1 ? 'look' : 'looks'}{' '}
-        show it, chance that it is so {formatChance(change.probability)}. {state}
+        show it, chance that it is so {chanceInWords(change.probability)}. {state}
       </p>
       {change.wear.length > 0 && (
         <p className="figures">

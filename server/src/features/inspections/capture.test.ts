@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
-import type { Bay, NewInspection, Question, SettledQuestion } from '@mile-mark/contract/inspections';
+import type { Bay, NewInspection, Question } from '@mile-mark/contract/inspections';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
 import { PersonEntity } from '../people/index.ts';
 import { faultOfJpeg } from './commands/photos.ts';
@@ -224,42 +224,6 @@ describe('questions', () => {
     expect(await asked()).toMatchObject({ what: 'measure again', on: expect.any(String), pad: expect.any(String) });
     await post(inspection('2026-04-23', 44_000, '10.0')).expect(201);
     expect(await asked()).toBeNull();
-  });
-
-  it('settled can be opened again: a figure that was corrected or withdrawn stands again as it was typed', async () => {
-    const undo = (answerId: string, who = coordinator) =>
-      who.post(`/api/answers/${answerId}/undo`).send({ id: randomUUID() });
-    const settled = async () =>
-      (await coordinator.get('/api/questions/settled').expect(200)).body.items as SettledQuestion[];
-    const answers = [
-      { date: '2026-04-25', odometer: 44_200, answer: 'it_is_so' },
-      { date: '2026-04-26', odometer: 44_250, answer: 'measure_again' },
-      { date: '2026-04-27', odometer: 44_300, answer: 'withdraw' },
-      { date: '2026-04-28', odometer: 44_350, answer: 'correct', value: '8.0' },
-    ];
-    for (const { date, odometer, ...body } of answers) {
-      const subject = await doubtful(date, odometer);
-      const was = (await vehicle()).readings.find((one) => one.id === subject);
-      const id = randomUUID();
-      await coordinator
-        .post(`/api/questions/${subject}/answers`)
-        .send({ id, ...body })
-        .expect(201);
-      expect((await settled())[0]).toMatchObject({ answerId: id, unit: 'P1', answer: body.answer, undoable: true });
-      expect((await questions()).some((one) => one.id === subject)).toBe(false);
-      await undo(id, technician).expect(403);
-      await undo(id).expect(201);
-      expect((await undo(id)).status).toBe(409);
-      expect((await settled()).some(({ answerId }) => answerId === id)).toBe(false);
-      const open = (await questions()).filter((one) => one.date === date && one.typed === '15.9');
-      expect(open).toMatchObject([{ mm: was?.mm, typed: was?.typed, answer: was?.answer ?? null }]);
-      // It can be settled anew, with another answer.
-      await coordinator
-        .post(`/api/questions/${open[0]?.id ?? ''}/answers`)
-        .send({ id: randomUUID(), answer: 'withdraw' })
-        .expect(201);
-    }
-    await undo(randomUUID()).expect(404);
   });
 
   it('need a value to correct to, and one that exists', async () => {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
-import type { NewInspection, OwnInspection } from '@mile-mark/contract/inspections';
+import type { NewInspection, OwnInspection, Question, SettledQuestion } from '@mile-mark/contract/inspections';
 import type { Defect } from '@mile-mark/contract/jobs';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
 
@@ -259,5 +259,55 @@ describe('a finding taken back', () => {
     ).toBe('findings');
     await bad([{ item: 'wheel', state: 'lock key missing', note: 'asked the driver' }]).expect(201);
     expect(await defects('P1')).toMatchObject([{ text: 'wheel lock key missing', severity: 'watch' }]);
+  });
+});
+
+describe('an answer taken back', () => {
+  const questions = async () => (await coordinator.get('/api/questions').expect(200)).body.items as Question[];
+  /** A reading with the backing plate in it; its id. */
+  const doubtful = async (date: string, odometer: number) => {
+    const id = randomUUID();
+    const entry = {
+      inspection: { id: randomUUID(), unit: 'P1', gaugeId, date, odometer },
+      readings: [{ id, axle: 1, side: 'left', pad: 'outer', thickness: '15.9', answer: 'leave_to_coordinator' }],
+    };
+    await technician.post('/api/readings').send(entry).expect(201);
+    return id;
+  };
+
+  it('settled can be opened again: a figure that was corrected or withdrawn stands again as it was typed', async () => {
+    const undo = (answerId: string, who = coordinator) =>
+      who.post(`/api/answers/${answerId}/undo`).send({ id: randomUUID() });
+    const settled = async () =>
+      (await coordinator.get('/api/questions/settled').expect(200)).body.items as SettledQuestion[];
+    const answers = [
+      { date: '2026-06-01', odometer: 45_000, answer: 'it_is_so' },
+      { date: '2026-06-02', odometer: 45_050, answer: 'measure_again' },
+      { date: '2026-06-03', odometer: 45_100, answer: 'withdraw' },
+      { date: '2026-06-04', odometer: 45_150, answer: 'correct', value: '8.0' },
+    ];
+    for (const { date, odometer, ...body } of answers) {
+      const subject = await doubtful(date, odometer);
+      const was = (await vehicle('P1')).readings.find((one) => one.id === subject);
+      const id = randomUUID();
+      await coordinator
+        .post(`/api/questions/${subject}/answers`)
+        .send({ id, ...body })
+        .expect(201);
+      expect((await settled())[0]).toMatchObject({ answerId: id, unit: 'P1', answer: body.answer, undoable: true });
+      expect((await questions()).some((one) => one.id === subject)).toBe(false);
+      await undo(id, technician).expect(403);
+      await undo(id).expect(201);
+      expect((await undo(id)).status).toBe(409);
+      expect((await settled()).some(({ answerId }) => answerId === id)).toBe(false);
+      const open = (await questions()).filter((one) => one.date === date && one.typed === '15.9');
+      expect(open).toMatchObject([{ mm: was?.mm, typed: was?.typed, answer: was?.answer ?? null }]);
+      // It can be settled anew, with another answer.
+      await coordinator
+        .post(`/api/questions/${open[0]?.id ?? ''}/answers`)
+        .send({ id: randomUUID(), answer: 'withdraw' })
+        .expect(201);
+    }
+    await undo(randomUUID()).expect(404);
   });
 });

@@ -5,13 +5,13 @@ import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { JobDetail, StoryLine } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
-import { SEVERITY_WORDS, actionInWords, stepPlaceInWords } from '@mile-mark/contract/words';
+import { SEVERITY_WORDS, actionInWords, stepPlaceInWords, milesInWords } from '@mile-mark/contract/words';
 import { useJob, useMoveJob } from '../../api/jobs.ts';
 import { useMe } from '../../api/people.ts';
 import { pathOf } from '../../api/request.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
-import { formatDate, formatMiles, formatTime } from '../../ui/format.ts';
+import { formatDate, formatTime } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 import { ChangeScope } from './ChangeScope.tsx';
 import { DriveNotice } from './DriveNotice.tsx';
@@ -57,7 +57,7 @@ function Page({ job, me }: { job: JobDetail; me: Me }) {
         {(job.odometerMi ?? job.odometerNowMi) !== null && (
           <span className="figures text-soft">
             {job.odometerMi === null ? 'about ' : ''}
-            {formatMiles(job.odometerMi ?? job.odometerNowMi ?? 0, me.distanceUnit)}
+            {milesInWords(job.odometerMi ?? job.odometerNowMi ?? 0, me.distanceUnit)}
           </span>
         )}
         <Verbs job={job} me={me} />

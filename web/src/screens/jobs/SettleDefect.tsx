@@ -1,4 +1,4 @@
-import { SEVERITY_WORDS } from '@mile-mark/contract/words';
+import { SEVERITY_WORDS, awayInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
@@ -10,7 +10,6 @@ import { Button } from '../../ui/Button.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
-import { formatAway } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 import { placeOf } from './words.ts';
 
@@ -50,7 +49,7 @@ export function SettleDefect({ defect, me, onClose }: { defect: Defect; me: Me; 
       title={`${defect.unit}: ${[placeOf(defect), defect.text].filter(Boolean).join(', ')}`}
     >
       <p className="mb-3">
-        <strong>{SEVERITY_WORDS[defect.severity]}.</strong> {defect.saidBy}, {formatAway(-defect.ageDays)}
+        <strong>{SEVERITY_WORDS[defect.severity]}.</strong> {defect.saidBy}, {awayInWords(-defect.ageDays)}
         {defect.note && `: “${defect.note}”`}.{defect.look.length > 0 && ` To be looked at: ${defect.look.join(', ')}.`}
       </p>
       {offered.length === 0 ? (

@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import type { CSSProperties } from 'react';
 import { fitJoint, hardestMiss } from '@mile-mark/core';
 import {
@@ -12,7 +13,7 @@ import {
   type BenchJoint,
 } from '@mile-mark/contract/specifications';
 import type { BenchOfUnit } from '../../stores/bench.ts';
-import { formatDate, formatMiles, formatTime } from '../../ui/format.ts';
+import { formatDate, formatTime } from '../../ui/format.ts';
 import { fitmentInWords } from './fitment.ts';
 
 /** As many joints as fit a page at full size; more are printed smaller, so that a sheet is always one page. */
@@ -176,7 +177,7 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
           {oneTimeUse === null && <li className="text-soft">New each time? unknown</li>}
           <li>{preparation ?? <span className="text-soft">preparation unknown</span>}</li>
           {pattern && pattern !== 'any order' && <li>{pattern}</li>}
-          {recheckMiles && <li>re-check after {formatMiles(recheckMiles, distanceUnit)}</li>}
+          {recheckMiles && <li>re-check after {milesInWords(recheckMiles, distanceUnit)}</li>}
           {note && <li className="text-soft">{note}</li>}
           <li className="text-[12px] text-soft print:text-[10px]">
             p. {source.page}, rev. {source.revision}, released {formatDate(joint.releasedOn)}

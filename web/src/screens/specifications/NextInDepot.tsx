@@ -1,7 +1,8 @@
+import { awayInWords } from '@mile-mark/contract/words';
 import { useDepots } from '../../api/register.ts';
 import type { BenchState } from '../../stores/bench.ts';
 import { Choose } from '../../ui/Choose.tsx';
-import { daysBetween, formatAway } from '../../ui/format.ts';
+import { daysBetween } from '../../ui/format.ts';
 
 /** Vehicles named before anything is typed. */
 const NEXT_NAMED = 12;
@@ -57,7 +58,7 @@ export function NextInDepot({
               >
                 <span className="figures text-xl font-semibold">{unit}</span> axle {axle}
                 <span className="block text-[13px] text-soft">
-                  mark {days < 0 ? `passed ${formatAway(days)}` : formatAway(days)}
+                  mark {days < 0 ? `passed ${awayInWords(days)}` : awayInWords(days)}
                 </span>
               </button>
             </li>

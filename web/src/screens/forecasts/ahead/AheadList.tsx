@@ -2,14 +2,14 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { nextThing, thicknessInWords } from '@mile-mark/contract/words';
+import { nextThing, thicknessInWords, awayInWords, milesInWords } from '@mile-mark/contract/words';
 import { useDefects, useJobs } from '../../../api/jobs.ts';
 import { shareLeft, wearLook } from '../../../drawings/wear.ts';
 import { DUE_WINDOWS, type DueWindow, useAheadView } from '../../../stores/aheadView.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
-import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
+import { daysBetween, formatDate } from '../../../ui/format.ts';
 import { defectSignsOf } from './lanes.ts';
 
 interface Props {
@@ -103,13 +103,13 @@ function Row({ mark, today, riskTarget, me, sign, booked }: RowProps) {
         </span>
         <span>
           <span className="figures font-semibold">
-            {formatDate(mark.markDate)}, {formatAway(daysBetween(today, mark.markDate))}
+            {formatDate(mark.markDate)}, {awayInWords(daysBetween(today, mark.markDate))}
           </span>
           {sign && <strong className="ml-2 text-brick">{sign}</strong>}
           <span className="block">
             <span aria-hidden className="mr-1.5 inline-block size-3 align-[-1px]" style={{ background: colour }} />
             {thicknessInWords(mark.thinnestMm, me.thicknessUnit)}, {word} ·{' '}
-            {formatMiles(mark.markOdometerMi, me.distanceUnit)}
+            {milesInWords(mark.markOdometerMi, me.distanceUnit)}
           </span>
           <span className="block text-soft">
             {booked ? `Booked for ${formatDate(booked)}.` : next.verb === 'nothing' ? '' : next.what}

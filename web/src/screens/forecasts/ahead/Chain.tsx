@@ -11,11 +11,12 @@ import {
   ruledByInWords,
   suspicionOfChange,
   thicknessSpreadInWords,
+  chanceInWords,
 } from '@mile-mark/contract/words';
 import { useBenchOfVehicle } from '../../../api/specifications.ts';
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import { Why } from '../../../ui/Why.tsx';
-import { formatChance, formatDate } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { Torques } from './Torques.tsx';
 import { Widened, Width } from './Width.tsx';
 
@@ -158,7 +159,7 @@ function markLines({ mark, axle, riskTarget }: Props): Line[] {
   return [
     ['Ruled by', ruledByInWords(mark, riskTarget)],
     ['Look again by', formatDate(mark.nextInspectionDue)],
-    ['Chance below limit today', formatChance(mark.probabilityBelowNow)],
+    ['Chance below limit today', chanceInWords(mark.probabilityBelowNow)],
     [
       'Even odds by',
       <Why

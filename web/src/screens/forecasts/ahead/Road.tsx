@@ -1,10 +1,11 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
 import type { JobRow } from '@mile-mark/contract/jobs';
 import { useChanges } from '../../../api/forecasts.ts';
 import { useDefects, useJobs } from '../../../api/jobs.ts';
 import { useCoverage } from '../../../api/specifications.ts';
-import { formatMiles, formatWhole } from '../../../ui/format.ts';
+import { formatWhole } from '../../../ui/format.ts';
 import { JobBracket } from './JobBracket.tsx';
 import { LANE_PX, Post, POST_WIDTH } from './Post.tsx';
 import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
@@ -158,7 +159,7 @@ const LaneRow = memo(function LaneRow({
       >
         <span className="figures text-[15px] font-semibold">
           {lane.unit}{' '}
-          <span className="ml-1 font-medium text-soft">{formatMiles(lane.odometerNowMi, distanceUnit)}</span>
+          <span className="ml-1 font-medium text-soft">{milesInWords(lane.odometerNowMi, distanceUnit)}</span>
         </span>
         <span className={`w-full truncate text-[11px] ${sign ? 'font-semibold text-brick' : 'text-soft'}`}>
           {sign ?? lane.model}

@@ -2,11 +2,11 @@ import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { nextThing, type NextVerb } from '@mile-mark/contract/words';
+import { nextThing, type NextVerb, awayInWords, milesInWords } from '@mile-mark/contract/words';
 import { usePrefetchWhy, useVehicle } from '../../../api/forecasts.ts';
-import { Term } from '../../../ui/Term.tsx';
+import { Term } from '../../../drawings/Term.tsx';
 import { State } from '../../../ui/State.tsx';
-import { daysBetween, formatAway, formatDate, formatMiles } from '../../../ui/format.ts';
+import { daysBetween, formatDate } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { Chain } from './Chain.tsx';
 
@@ -52,9 +52,9 @@ export function WhyPanel({
           <Term of="mileMark">{away < 0 ? 'Mile mark passed' : 'Mile mark'}</Term>
         </p>
         <p className="figures text-[22px] leading-tight font-semibold">
-          {formatMiles(mark.markOdometerMi, me.distanceUnit)} · {formatDate(mark.markDate)}
+          {milesInWords(mark.markOdometerMi, me.distanceUnit)} · {formatDate(mark.markDate)}
         </p>
-        <p>{formatAway(away)}</p>
+        <p>{awayInWords(away)}</p>
       </div>
       <p className={next.verb === 'nothing' ? 'border border-line p-2' : 'border border-[#c99700] bg-paint/25 p-2'}>
         <span className="font-semibold">{next.what}</span> {next.because}

@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
@@ -11,7 +12,7 @@ import { Choose } from '../../../ui/Choose.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
-import { daysBetween, formatDate, formatMiles, inDays } from '../../../ui/format.ts';
+import { daysBetween, formatDate, inDays } from '../../../ui/format.ts';
 import { useNewId } from '../../../ui/useNewId.ts';
 
 interface Props {
@@ -31,7 +32,7 @@ export function ChangeDuty({ vehicle, me, onClose }: Props) {
   const [newId] = useNewId();
   const problem = change.error instanceof ApiProblem ? change.error : undefined;
   const stated = duties.data?.find(({ name }) => name === duty)?.milesPerDay;
-  const shown = perDay ?? (stated === undefined ? '' : formatMiles(stated, me.distanceUnit).replace(/ .*/, ''));
+  const shown = perDay ?? (stated === undefined ? '' : milesInWords(stated, me.distanceUnit).replace(/ .*/, ''));
   const read = perDay === undefined ? undefined : milesOf(perDay, me);
   const wrong = perDay !== undefined && perDay.trim() !== '' && read === undefined;
   const asked = { duty, from, ...(read === undefined ? {} : { milesPerDay: read }) };
@@ -86,7 +87,7 @@ export function ChangeDuty({ vehicle, me, onClose }: Props) {
             disabled={duty === ''}
             onChange={(event) => setPerDay(event.target.value)}
             error={wrong ? `A figure such as 70 ${me.distanceUnit} is accepted.` : problem?.of('milesPerDay')}
-            hint={stated === undefined ? undefined : `The duty states ${formatMiles(stated, me.distanceUnit)}.`}
+            hint={stated === undefined ? undefined : `The duty states ${milesInWords(stated, me.distanceUnit)}.`}
           />
         </div>
         {duty !== '' && from !== '' && !wrong && <Preview unit={vehicle.unit} asked={asked} me={me} />}
@@ -124,8 +125,8 @@ function Preview({ unit, asked, me }: { unit: string; asked: Parameters<typeof u
   return (
     <table className="w-full" aria-busy={preview.isFetching}>
       <caption className="pb-1 text-left text-soft">
-        Where its marks would go; {formatMiles(milesPerDay.now, me.distanceUnit)} a day now,{' '}
-        {formatMiles(milesPerDay.then, me.distanceUnit)} then
+        Where its marks would go; {milesInWords(milesPerDay.now, me.distanceUnit)} a day now,{' '}
+        {milesInWords(milesPerDay.then, me.distanceUnit)} then
       </caption>
       <tbody className="figures">
         {axles.map(({ axle, now, then }) => {
@@ -138,7 +139,7 @@ function Preview({ unit, asked, me }: { unit: string; asked: Parameters<typeof u
               <td className="text-right">
                 {days === 0 ? 'no day’s difference' : `${inDays(days)} ${days > 0 ? 'later' : 'sooner'}`}
               </td>
-              <td className="text-right">{formatMiles(then.odometerMi, me.distanceUnit)}</td>
+              <td className="text-right">{milesInWords(then.odometerMi, me.distanceUnit)}</td>
             </tr>
           );
         })}

@@ -1,9 +1,9 @@
 import type { AxleDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { evidenceInWords, limitInWords } from '@mile-mark/contract/words';
+import { evidenceInWords, limitInWords, awayInWords, chanceInWords, milesInWords } from '@mile-mark/contract/words';
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import { shareLeft, wearLook } from '../../../drawings/wear.ts';
-import { daysBetween, formatAway, formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { daysBetween, formatDate } from '../../../ui/format.ts';
 
 interface Props {
   vehicle: VehicleDetail;
@@ -74,14 +74,14 @@ function AxleRow({
         {mark ? (
           <>
             <span className="figures text-[17px] leading-tight font-semibold">{formatDate(mark.markDate)}</span>
-            <span className="figures">{formatMiles(mark.markOdometerMi, me.distanceUnit)}</span>
+            <span className="figures">{milesInWords(mark.markOdometerMi, me.distanceUnit)}</span>
             <span className="text-soft">
               {away < 0 ? 'mark passed ' : 'mark '}
-              {formatAway(away)}
+              {awayInWords(away)}
             </span>
             <span className="text-[12px] text-soft">
               {wearLook(shareLeft(mark.thinnestMm, mark.serviceLimitMm, mark.newMm)).word}; below limit now:{' '}
-              {formatChance(mark.probabilityBelowNow)}
+              {chanceInWords(mark.probabilityBelowNow)}
             </span>
             <span className="text-[12px] text-soft">
               {mark.evidence.readings > 0

@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { useNewId } from '../../../ui/useNewId.ts';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -8,7 +9,7 @@ import { useCorrectOdometer } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
-import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 
 /** Enters a whole inspection anew at another odometer, with a reason; what was entered first stays to be seen. */
 export function CorrectOdometer({ reading, me, onClose }: { reading: Reading; me: Me; onClose: () => void }) {
@@ -35,7 +36,7 @@ export function CorrectOdometer({ reading, me, onClose }: { reading: Reading; me
         }}
       >
         <p>
-          {formatMiles(reading.odometerMi, me.distanceUnit)}, by {reading.technician}. All readings of the inspection
+          {milesInWords(reading.odometerMi, me.distanceUnit)}, by {reading.technician}. All readings of the inspection
           move with it.
         </p>
         <Field

@@ -10,11 +10,13 @@ import {
   percentOf,
   ruledByInWords,
   thicknessSpreadInWords,
+  chanceInWords,
+  milesInWords,
 } from '@mile-mark/contract/words';
 import { usePrefetchWhy } from '../../../api/forecasts.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Why } from '../../../ui/Why.tsx';
-import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { PolicySheet } from './PolicySheet.tsx';
 import { Widened } from '../ahead/Width.tsx';
 
@@ -100,7 +102,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
 
 /** Which of the two marks is the earlier one, and where both lie. */
 function RuledBy({ decision, vehicle, me }: { decision: Decision; vehicle: VehicleDetail; me: Me }) {
-  const miles = (value: number) => formatMiles(value, me.distanceUnit);
+  const miles = (value: number) => milesInWords(value, me.distanceUnit);
   const risk = percentOf(vehicle.riskTarget);
   return (
     <Why
@@ -147,7 +149,7 @@ function RotorsLast({ rotor, me }: { rotor: NonNullable<Decision['rotor']>; me: 
       }
     >
       {rotor.side} about {thicknessSpreadInWords(rotor.meanMm, 1.28 * rotor.sdMm, rotorUnit)}; below discard by the end
-      of these pads: {formatChance(rotor.belowWithThesePads)}, of the next: {formatChance(rotor.belowWithNextPads)}
+      of these pads: {chanceInWords(rotor.belowWithThesePads)}, of the next: {chanceInWords(rotor.belowWithNextPads)}
     </Why>
   );
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { mayDo } from '@mile-mark/contract';
-import { findingDetailInWords, fineInWords } from '@mile-mark/contract/words';
+import { findingDetailInWords, fineInWords, milesInWords } from '@mile-mark/contract/words';
 import { Button } from '../../../ui/Button.tsx';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { FindingSeen, RotorMeasured } from '@mile-mark/contract/inspections';
@@ -9,7 +9,7 @@ import { indexRotor, rotorRunout, type ThicknessUnit } from '@mile-mark/core';
 import { pathOf } from '../../../api/request.ts';
 import { useBenchOfVehicle } from '../../../api/specifications.ts';
 import { discInWords, RotorDisc } from '../../../drawings/RotorDisc.tsx';
-import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { WithdrawFinding } from './WithdrawFinding.tsx';
 
 /** Rotors as measured, findings, photos and pads that could not be seen. */
@@ -102,7 +102,7 @@ function Rotor({ rotor, vehicle, me }: { rotor: RotorMeasured; vehicle: VehicleD
           Axle {rotor.axle} {rotor.side}
         </p>
         <p className="figures text-soft">
-          {formatDate(rotor.date)}, {formatMiles(rotor.odometerMi, me.distanceUnit)}, {rotor.technician}
+          {formatDate(rotor.date)}, {milesInWords(rotor.odometerMi, me.distanceUnit)}, {rotor.technician}
         </p>
         <p className="mt-1">{discInWords(shown, me.thicknessUnit)}</p>
         <p className="mt-1">{advice(rotor, released?.runoutMm ?? null, me.thicknessUnit)}</p>

@@ -3,8 +3,8 @@ import { Fragment } from 'react';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Reading } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
-import { suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
-import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { suspicionInWords, thicknessInWords, milesInWords } from '@mile-mark/contract/words';
+import { formatDate } from '../../../ui/format.ts';
 
 interface Props {
   vehicle: VehicleDetail;
@@ -62,10 +62,10 @@ export function ReadingsTable({ vehicle, me, onCorrect, onOdometer }: Props) {
                           aria-label={`Odometer ${line.first.odometerMi} mi of ${line.first.date}: correct`}
                           onClick={() => onOdometer(line.first)}
                         >
-                          {formatMiles(line.first.odometerMi, me.distanceUnit)}
+                          {milesInWords(line.first.odometerMi, me.distanceUnit)}
                         </button>
                       ) : (
-                        formatMiles(line.first.odometerMi, me.distanceUnit)
+                        milesInWords(line.first.odometerMi, me.distanceUnit)
                       )}
                     </td>
                     <td className="px-2">{line.first.axle}</td>
@@ -88,7 +88,7 @@ export function ReadingsTable({ vehicle, me, onCorrect, onOdometer }: Props) {
                       <td colSpan={5} className="px-2 pb-1 text-brick">
                         {ahead !== null && (
                           <p>
-                            The odometer runs ahead: about {formatMiles(ahead, me.distanceUnit)} was expected. Was it
+                            The odometer runs ahead: about {milesInWords(ahead, me.distanceUnit)} was expected. Was it
                             read rightly?
                           </p>
                         )}

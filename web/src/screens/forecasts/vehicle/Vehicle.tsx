@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { isForControl } from '../../../ui/typing.ts';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -11,7 +12,7 @@ import { useChangedSince } from '../../../api/specifications.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { useAddressed } from '../../../ui/useAddressed.ts';
 import { State } from '../../../ui/State.tsx';
-import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { ChangeNotes } from './ChangeNotes.tsx';
 import { Chassis } from './Chassis.tsx';
@@ -77,8 +78,8 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
         <span className="text-soft">{vehicle.duty ?? 'no duty stated'}</span>
         {vehicle.odometerNowMi !== null && vehicle.milesPerDay && (
           <span className="figures">
-            about {formatMiles(vehicle.odometerNowMi, me.distanceUnit)} today,{' '}
-            {formatMiles(vehicle.milesPerDay.mean, me.distanceUnit)} a day
+            about {milesInWords(vehicle.odometerNowMi, me.distanceUnit)} today,{' '}
+            {milesInWords(vehicle.milesPerDay.mean, me.distanceUnit)} a day
           </span>
         )}
         {vehicle.refresh.pending > 0 && (
@@ -126,7 +127,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
                 {vehicle.services.map((service) => (
                   <li key={service.id} className="flex gap-4 border-b border-hair py-1">
                     <span className="figures w-24">{formatDate(service.date)}</span>
-                    <span className="figures w-24">{formatMiles(service.odometerMi, me.distanceUnit)}</span>
+                    <span className="figures w-24">{milesInWords(service.odometerMi, me.distanceUnit)}</span>
                     <span>
                       Axle {service.axle}: {service.fitted}, both sides
                     </span>

@@ -1,11 +1,11 @@
-import { Term } from '../../../ui/Term.tsx';
+import { Term } from '../../../drawings/Term.tsx';
 import { DataTable } from '../../../ui/DataTable.tsx';
 import { Link } from 'react-router';
 import type { AxleDetail, ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
-import { countInWords } from '@mile-mark/contract/words';
+import { countInWords, milesInWords } from '@mile-mark/contract/words';
 import { useReader } from '../../../api/reader.ts';
-import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { inputOf, stretchesOf } from './ask.ts';
 
 /** From the mark back to each mile: what the present pads have done, under which duty, and what it wore. */
@@ -61,7 +61,7 @@ export function EachMile({
           {stretches.map((one) => (
             <tr key={one.from} className="border-b border-hair">
               <td className="py-0.5">{formatDate(one.from)}</td>
-              <td className="text-right">{formatMiles(one.miles, me.distanceUnit)}</td>
+              <td className="text-right">{milesInWords(one.miles, me.distanceUnit)}</td>
               <td className="text-right">{one.severity.toFixed(2)}</td>
               <td className="text-right">{reader.miles(one.weightedMiles)}</td>
               <td className="text-right">{reader.thickness((one.weightedMiles / 1000) * perWeighted)}</td>

@@ -3,10 +3,10 @@ import { Link, useParams } from 'react-router';
 import type { AxleDetail, ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { useForecastInput, useVehicle, useWhy } from '../../../api/forecasts.ts';
-import { leftInWords } from '@mile-mark/contract/words';
+import { leftInWords, milesInWords } from '@mile-mark/contract/words';
 import { useMe } from '../../../api/people.ts';
 import { State } from '../../../ui/State.tsx';
-import { daysBetween, formatDate, formatMiles } from '../../../ui/format.ts';
+import { daysBetween, formatDate } from '../../../ui/format.ts';
 import { EachMile } from './EachMile.tsx';
 import { Fan } from './Fan.tsx';
 import { Waterfall } from './Waterfall.tsx';
@@ -114,7 +114,7 @@ function Head({ vehicle, axle, me }: Omit<Props, 'found'>) {
       </nav>
       {axle.mark && (
         <span className="figures">
-          {formatMiles(axle.mark.markOdometerMi, me.distanceUnit)};{' '}
+          {milesInWords(axle.mark.markOdometerMi, me.distanceUnit)};{' '}
           {leftInWords(axle.mark, vehicle.today, me.distanceUnit)}
         </span>
       )}
@@ -142,7 +142,7 @@ function AnswerGiven({ answer, isAsked, me }: AnswerProps) {
         <>
           The mark would stand at{' '}
           <strong className="figures">
-            {formatDate(answer.then.markDate)}, {formatMiles(answer.then.markMiles, me.distanceUnit)}
+            {formatDate(answer.then.markDate)}, {milesInWords(answer.then.markMiles, me.distanceUnit)}
           </strong>
           : {differenceInWords(daysBetween(answer.now.markDate, answer.then.markDate))}. Nothing is saved.
         </>

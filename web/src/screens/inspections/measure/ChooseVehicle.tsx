@@ -1,3 +1,4 @@
+import { awayInWords, milesInWords } from '@mile-mark/contract/words';
 import { ScanLine } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -8,10 +9,9 @@ import { chooseDepot, depotOfDevice } from '../../../stores/depot.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
-import { formatAway, formatMiles } from '../../../ui/format.ts';
 import { axleAskedInWords } from './asked.ts';
 import { OwnSheets } from './OwnSheets.tsx';
-import { Term } from '../../../ui/Term.tsx';
+import { Term } from '../../../drawings/Term.tsx';
 import { Waiting } from './Waiting.tsx';
 import { worthLooking } from './worth.ts';
 
@@ -160,17 +160,17 @@ function WorthLooking({ bay, me, onOpen }: { bay: Bay; me: Me; onOpen: (unit: st
                   {daysToMark === undefined
                     ? 'not known'
                     : daysToMark < 0
-                      ? `passed ${formatAway(Math.round(daysToMark))}`
-                      : formatAway(Math.round(daysToMark))}
+                      ? `passed ${awayInWords(Math.round(daysToMark))}`
+                      : awayInWords(Math.round(daysToMark))}
                 </span>
                 {axle.asked && <strong className="block text-[14px]">{axleAskedInWords(axle.axle, axle.asked)}</strong>}
                 {axle.worth && (
                   <span className="figures block text-[13px] text-soft">
                     measuring it narrows the forecast from{' '}
-                    {formatMiles(hundreds(axle.worth.width80Mi), me.distanceUnit)} to{' '}
-                    {formatMiles(hundreds(axle.worth.width80AfterMi), me.distanceUnit)}
+                    {milesInWords(hundreds(axle.worth.width80Mi), me.distanceUnit)} to{' '}
+                    {milesInWords(hundreds(axle.worth.width80AfterMi), me.distanceUnit)}
                     {axle.worth.laterMi > 50 &&
-                      `, mark ${formatMiles(hundreds(axle.worth.laterMi), me.distanceUnit)} later`}
+                      `, mark ${milesInWords(hundreds(axle.worth.laterMi), me.distanceUnit)} later`}
                   </span>
                 )}
               </span>

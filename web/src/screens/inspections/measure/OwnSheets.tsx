@@ -1,9 +1,10 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import type { OwnInspection } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { useOwnInspections } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
-import { formatMiles, formatTime } from '../../../ui/format.ts';
+import { formatTime } from '../../../ui/format.ts';
 import { TakeBack } from './TakeBack.tsx';
 
 /** As many at first. */
@@ -36,7 +37,7 @@ export function OwnSheets({ me }: { me: Me }) {
                 ...several(one.rotors, 'rotor'),
                 ...several(one.photos, 'photo'),
               ].join(', ')}
-              , {formatMiles(one.odometerMi, me.distanceUnit)}
+              , {milesInWords(one.odometerMi, me.distanceUnit)}
               {one.technician !== me.name && `, measured by ${one.technician}`}
               {one.forbids && <strong className="text-brick"> · do not drive</strong>}
               {one.withdrawn && (

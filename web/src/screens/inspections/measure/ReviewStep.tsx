@@ -39,7 +39,6 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
       : [];
   });
   const readings = body.readings.length;
-  const wrongFound = draft.findings.filter(({ item, state }) => !passes(item, state));
   const others = (body.findings?.length ?? 0) + (body.rotors?.length ?? 0) + draft.photos.length;
   return (
     <div className="flex flex-col gap-4">
@@ -93,19 +92,7 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
           ))}
         </ul>
       )}
-      {wrongFound.length > 0 && (
-        <ul aria-label="Found" className="flex flex-col gap-1 border-l-4 border-brick pl-3">
-          {wrongFound.map((one) => (
-            <li key={one.id}>
-              <button type="button" className="min-h-12 text-left underline" onClick={() => onGo(one)}>
-                Axle {one.axle}, {one.side}
-              </button>
-              : {findingInWords(one)}.{' '}
-              <strong>{SEVERITY_WORDS[findingOf(one.item, one.state)?.severity ?? 'note']}.</strong>
-            </li>
-          ))}
-        </ul>
-      )}
+      <FoundList draft={draft} onGo={onGo} />
       {blank.length > 0 && (
         <p className="text-soft">
           Not measured: {blank.length === places.length ? 'no pad yet' : blank.map(placeInWords).join('; ')}.
@@ -119,5 +106,24 @@ export function ReviewStep({ draft, ground, wrong, onSave, onGo }: Props) {
         <span role="status">{wrong}</span>
       </div>
     </div>
+  );
+}
+
+/** Everything that was found wrong, with what it means, before it is saved. */
+function FoundList({ draft, onGo }: Pick<Props, 'draft' | 'onGo'>) {
+  const wrongFound = draft.findings.filter(({ item, state }) => !passes(item, state));
+  if (wrongFound.length === 0) return null;
+  return (
+    <ul aria-label="Found" className="flex flex-col gap-1 border-l-4 border-brick pl-3">
+      {wrongFound.map((one) => (
+        <li key={one.id}>
+          <button type="button" className="min-h-12 text-left underline" onClick={() => onGo(one)}>
+            Axle {one.axle}, {one.side}
+          </button>
+          : {findingInWords(one)}.{' '}
+          <strong>{SEVERITY_WORDS[findingOf(one.item, one.state)?.severity ?? 'note']}.</strong>
+        </li>
+      ))}
+    </ul>
   );
 }

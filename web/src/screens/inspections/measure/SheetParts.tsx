@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
@@ -9,7 +10,6 @@ import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
-import { formatMiles } from '../../../ui/format.ts';
 import type { Head } from './useSheetJudgement.ts';
 
 /** The odometer's field, for going back to it. */
@@ -22,7 +22,7 @@ export function SheetHead({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
       <span>{vehicle.model}</span>
       <span className="text-soft">{vehicle.depot}</span>
       {vehicle.odometerNowMi !== null && (
-        <span className="text-soft">about {formatMiles(vehicle.odometerNowMi, me.distanceUnit)} expected today</span>
+        <span className="text-soft">about {milesInWords(vehicle.odometerNowMi, me.distanceUnit)} expected today</span>
       )}
       <Link className="ml-auto underline" to="/measure">
         Another vehicle

@@ -1,10 +1,10 @@
 import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
-import { paceInWords } from '@mile-mark/contract/words';
+import { paceInWords, milesInWords } from '@mile-mark/contract/words';
 import type { Draft } from '../../../stores/device.ts';
 import { Choose } from '../../../ui/Choose.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
-import { formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { Asked } from './Asked.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
 import { useSettled } from '../../../ui/useSettled.ts';
@@ -32,7 +32,6 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
     else onNext();
   };
   const type = (odometer: string) => act({ kind: 'head', set: { odometer } });
-  const expected = vehicle.odometerNowMi;
   return (
     <div className="grid gap-4 min-[900px]:grid-cols-[1fr_21rem]">
       <div className="flex flex-col gap-4">
@@ -46,29 +45,7 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
             {told}
           </p>
         ))}
-        <div>
-          <label className="text-soft" htmlFor="odometer">
-            Odometer, {draft.odometerUnit}
-            {expected !== null && `; about ${formatMiles(expected, me.distanceUnit)} expected today`}
-          </label>
-          <input
-            id="odometer"
-            inputMode="none"
-            autoComplete="off"
-            autoFocus
-            value={draft.odometer}
-            aria-invalid={state.kind === 'wrong' ? true : undefined}
-            onChange={(event) => type(event.target.value)}
-            onBlur={finish}
-            onKeyDown={(event) => event.key === 'Enter' && goOn()}
-            className={`figures mt-1 min-h-16 w-full rounded border-2 bg-raised px-3 text-4xl font-semibold ${state.kind === 'wrong' ? 'border-brick' : state.kind === 'ahead' && !draft.odometerAnswer ? 'border-paint' : 'border-line'}`}
-          />
-          {state.kind === 'wrong' && (
-            <p role="alert" className="font-medium text-brick">
-              {state.message}
-            </p>
-          )}
-        </div>
+        <Odometer {...{ draft, vehicle, me, state, act }} onBlur={finish} onEnter={goOn} />
         {state.kind === 'ahead' && (
           <Asked
             question={paceInWords(state.pace, me.distanceUnit)}
@@ -128,6 +105,42 @@ export function StartStep({ draft, bay, vehicle, me, act, onNext }: Props) {
         onNext={goOn}
         next="To the first wheel"
       />
+    </div>
+  );
+}
+
+interface OdometerProps extends Pick<Props, 'draft' | 'vehicle' | 'me' | 'act'> {
+  state: ReturnType<typeof judgeOdometer>;
+  onBlur: () => void;
+  onEnter: () => void;
+}
+
+/** The odometer's field, large, with what is expected of it. */
+function Odometer({ draft, vehicle, me, state, act, onBlur, onEnter }: OdometerProps) {
+  const expected = vehicle.odometerNowMi;
+  return (
+    <div>
+      <label className="text-soft" htmlFor="odometer">
+        Odometer, {draft.odometerUnit}
+        {expected !== null && `; about ${milesInWords(expected, me.distanceUnit)} expected today`}
+      </label>
+      <input
+        id="odometer"
+        inputMode="none"
+        autoComplete="off"
+        autoFocus
+        value={draft.odometer}
+        aria-invalid={state.kind === 'wrong' ? true : undefined}
+        onChange={(event) => act({ kind: 'head', set: { odometer: event.target.value } })}
+        onBlur={onBlur}
+        onKeyDown={(event) => event.key === 'Enter' && onEnter()}
+        className={`figures mt-1 min-h-16 w-full rounded border-2 bg-raised px-3 text-4xl font-semibold ${state.kind === 'wrong' ? 'border-brick' : state.kind === 'ahead' && !draft.odometerAnswer ? 'border-paint' : 'border-line'}`}
+      />
+      {state.kind === 'wrong' && (
+        <p role="alert" className="font-medium text-brick">
+          {state.message}
+        </p>
+      )}
     </div>
   );
 }

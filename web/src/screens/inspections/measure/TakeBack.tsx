@@ -1,3 +1,4 @@
+import { milesInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
@@ -8,7 +9,7 @@ import { useWithdrawInspection } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
-import { formatMiles, formatTime } from '../../../ui/format.ts';
+import { formatTime } from '../../../ui/format.ts';
 import { useNewId } from '../../../ui/useNewId.ts';
 
 /** Takes an inspection back whole, in one step: to the vehicle that was meant, or off the record. */
@@ -68,7 +69,7 @@ export function TakeBack({ inspection, me, onClose }: { inspection: OwnInspectio
             large
             inputMode="decimal"
             value={odometer ?? ''}
-            placeholder={formatMiles(odometerMi, me.distanceUnit)}
+            placeholder={milesInWords(odometerMi, me.distanceUnit)}
             onChange={(event) => setOdometer(event.target.value)}
             error={odometerWrong}
           />

@@ -9,7 +9,7 @@ export type Marks = Record<number, string | null>;
 const [AT_MOST_MS, EVERY_MS] = [20_000, 700];
 
 /** What an inspection did to a vehicle's marks, in words: `axle 1: mark 3 Dec 2026 → 11 Dec 2026`. */
-export function movedInWords(before: Marks, after: Marks): string {
+function movedInWords(before: Marks, after: Marks): string {
   return Object.entries(after)
     .map(([axle, mark]) => {
       const was = before[Number(axle)];

@@ -96,37 +96,51 @@ export function Questions() {
                 <kbd>j</kbd> <kbd>k</kbd> next, before
               </span>
             </h1>
-            <ul>
-              {list.map((question, i) => (
-                <li key={question.id}>
-                  <button
-                    onClick={() => go(i)}
-                    aria-current={i === index ? 'true' : undefined}
-                    className={`grid w-full grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-hair border-l-4 px-3 py-1.5 text-left ${i === index ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
-                  >
-                    <span className="figures text-base font-semibold">{question.unit}</span>
-                    <span>
-                      {headline(question, me)}
-                      <br />
-                      <span className="text-soft">
-                        {question.technician}
-                        {question.suspicion && ` · ${KIND[question.suspicion.kind]}`}
-                        {question.past && ' · pads replaced since'}
-                        {question.answer === 'measured_twice' && ' · measured twice'}
-                        {question.answer === 'leave_to_coordinator' && ' · left to you'}
-                      </span>
-                    </span>
-                    <span className="figures text-soft">{formatDate(question.date)}</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
+            <OpenList {...{ list, index, me }} onChoose={go} />
             <Settled me={me} />
           </section>
           <Settle key={chosen.id} question={chosen} me={me} onUndo={undoOne} />
         </div>
       )}
     </div>
+  );
+}
+
+interface ListProps {
+  list: readonly Question[];
+  index: number;
+  me: Me;
+  onChoose: (index: number) => void;
+}
+
+/** Open questions, one a line: whose reading, what is odd about it. */
+function OpenList({ list, index, me, onChoose }: ListProps) {
+  return (
+    <ul>
+      {list.map((question, i) => (
+        <li key={question.id}>
+          <button
+            onClick={() => onChoose(i)}
+            aria-current={i === index ? 'true' : undefined}
+            className={`grid w-full grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-hair border-l-4 px-3 py-1.5 text-left ${i === index ? 'border-l-ink bg-raised' : 'border-l-transparent'}`}
+          >
+            <span className="figures text-base font-semibold">{question.unit}</span>
+            <span>
+              {headline(question, me)}
+              <br />
+              <span className="text-soft">
+                {question.technician}
+                {question.suspicion && ` · ${KIND[question.suspicion.kind]}`}
+                {question.past && ' · pads replaced since'}
+                {question.answer === 'measured_twice' && ' · measured twice'}
+                {question.answer === 'leave_to_coordinator' && ' · left to you'}
+              </span>
+            </span>
+            <span className="figures text-soft">{formatDate(question.date)}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

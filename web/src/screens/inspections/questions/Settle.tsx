@@ -4,13 +4,13 @@ import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { Question, SettledQuestion } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
-import { suspicionInWords, thicknessInWords } from '@mile-mark/contract/words';
+import { suspicionInWords, thicknessInWords, chanceInWords, milesInWords } from '@mile-mark/contract/words';
 import { placeInWords } from '@mile-mark/core';
 import { ApiProblem } from '../../../api/client.ts';
 import { useAnswerQuestion } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
-import { formatChance, formatDate, formatMiles } from '../../../ui/format.ts';
+import { formatDate } from '../../../ui/format.ts';
 import { isForControl } from '../../../ui/typing.ts';
 import { useNewId } from '../../../ui/useNewId.ts';
 
@@ -154,12 +154,12 @@ function Facts({ question, me }: { question: Question; me: Me }) {
       </dd>
       <dt className="text-soft">When</dt>
       <dd className="figures">
-        {formatDate(question.date)}, {formatMiles(question.odometerMi, me.distanceUnit)}
+        {formatDate(question.date)}, {milesInWords(question.odometerMi, me.distanceUnit)}
       </dd>
       {question.suspicion && (
         <>
           <dt className="text-soft">Chance that it is not a regular reading</dt>
-          <dd className="figures">{formatChance(question.suspicion.probability)}</dd>
+          <dd className="figures">{chanceInWords(question.suspicion.probability)}</dd>
         </>
       )}
       <dt className="text-soft">Said at the field</dt>
@@ -209,7 +209,7 @@ function arithmetic({ suspicion, pace, mm, odometerMi }: Question, me: Me): stri
   if (suspicion && mm !== null)
     return `${thicknessInWords(mm, me.thicknessUnit)}. ${suspicionInWords(suspicion, me.thicknessUnit)}`;
   if (pace)
-    return `${formatMiles(odometerMi, me.distanceUnit)} where about ${formatMiles(pace.expectedMi, me.distanceUnit)} was expected at ${formatMiles(pace.usualPerDay, me.distanceUnit)} a day: ${formatMiles(odometerMi - pace.expectedMi, me.distanceUnit)} ahead. Was the odometer read rightly?`;
+    return `${milesInWords(odometerMi, me.distanceUnit)} where about ${milesInWords(pace.expectedMi, me.distanceUnit)} was expected at ${milesInWords(pace.usualPerDay, me.distanceUnit)} a day: ${milesInWords(odometerMi - pace.expectedMi, me.distanceUnit)} ahead. Was the odometer read rightly?`;
   return '';
 }
 

@@ -1,6 +1,6 @@
 import { GLOSSARY, type TermKey } from '@mile-mark/contract/words';
 import type { ReactNode } from 'react';
-import { Why } from './Why.tsx';
+import { Why } from '../ui/Why.tsx';
 
 /** A term, explained where it stands. */
 export function Term({ of, children }: { of: TermKey; children: ReactNode }) {
