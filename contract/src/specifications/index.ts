@@ -54,6 +54,7 @@ export {
 } from './schemas.ts';
 export {
   torqueInWords,
+  torqueShownAs,
   torqueInOtherUnit,
   jointDoubtInWords,
   fitInWords,

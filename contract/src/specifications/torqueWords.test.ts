@@ -14,6 +14,7 @@ import {
   torqueInOtherUnit,
   torqueInPieces,
   torqueInWords,
+  torqueShownAs,
 } from './torqueWords.ts';
 
 const torque = (rest: object) => JointTorque.parse({ unit: 'lbf·ft', ...rest });
@@ -30,6 +31,13 @@ describe('a torque in words', () => {
     expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 14.9 }))).toBe('11 lbf·ft');
     expect(torqueInOtherUnit(torque({ unit: 'N·m', nominal: 14.2 }))).toBe('10.5 lbf·ft');
     expect(torqueInOtherUnit(torque({ unit: 'lbf·in', nominal: 120, passes: [60] }))).toBe('7, then 13.5 N·m');
+  });
+  it('is in the unit somebody reads where they asked for one, every figure of it; the turn stays', () => {
+    const stated = torque({ least: 148, nominal: 155, most: 162, passes: [65], angleDeg: 90 });
+    // 1 lbf·ft = 1.355818 N·m (NIST SP 811, appendix B.8): 200.7, 210.2, 219.6 and 88.1 N·m.
+    expect(torqueInWords(torqueShownAs(stated, 'N·m'))).toBe('88, then 210 N·m (201 to 220), then 90°');
+    expect(torqueInWords(torqueShownAs(torque({ unit: 'N·m', nominal: 10 }), 'lbf·ft'))).toBe('7.5 lbf·ft');
+    for (const wanted of ['as stated', 'lbf·ft'] as const) expect(torqueShownAs(stated, wanted)).toBe(stated);
   });
   it('says range, passes and angle', () => {
     expect(torqueInWords(torque({ least: 120, most: 140 }))).toBe('120 to 140 lbf·ft');

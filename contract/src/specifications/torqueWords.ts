@@ -59,6 +59,30 @@ export function torqueInOtherUnit(torque: JointTorque, graduation = 1): string {
   return `${before}${figuresInWords(torque, show)} ${unit}`;
 }
 
+/**
+ * A torque in the unit somebody reads: the stated one where they asked for none or it is theirs; else every figure of it
+ * (passes and range too), rounded to a graduation. What was stated is shown beside it.
+ *
+ * @param wanted unit of the reader, or `as stated`
+ */
+export function torqueShownAs(torque: JointTorque, wanted: TorqueUnit | 'as stated', graduation = 1): JointTorque {
+  if (wanted === 'as stated' || wanted === torque.unit) return torque;
+  const convert = (value: number) => {
+    const nm = torqueToNm(value, torque.unit);
+    return roundedTorque(nm, wanted, nm < 15 ? Math.min(graduation, 0.5) : graduation);
+  };
+  const maybe = (value: number | null) => (value === null ? null : convert(value));
+  const { least, nominal, most, passes } = torque;
+  return {
+    ...torque,
+    unit: wanted,
+    least: maybe(least),
+    nominal: maybe(nominal),
+    most: maybe(most),
+    passes: passes.map(convert),
+  };
+}
+
 const nmInWords = (nm: number) => `${plain(nm < 15 ? Math.round(nm * 10) / 10 : Math.round(nm))} N·m`;
 
 /** What is wrong or odd in a joint, with what would be accepted. */

@@ -1,3 +1,4 @@
+import { useMe } from '../../api/people.ts';
 import { milesInWords } from '@mile-mark/contract/words';
 import type { CSSProperties } from 'react';
 import { fitJoint, hardestMiss } from '@mile-mark/core';
@@ -9,6 +10,8 @@ import {
   otherUnitOf,
   torqueInOtherUnit,
   torqueInPieces,
+  torqueInWords,
+  torqueShownAs,
   type BenchAxle,
   type BenchJoint,
 } from '@mile-mark/contract/specifications';
@@ -115,7 +118,9 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
   const last = fits.at(-1)?.fit;
   const graduation =
     torque && last && 'wrench' in last && last.wrench.unit === otherUnitOf(torque.unit) ? last.wrench.graduation : 1;
-  const pieces = torque && torqueInPieces(torque);
+  const { torqueShown } = useMe();
+  const shown = torque && torqueShownAs(torque, torqueShown);
+  const pieces = shown && torqueInPieces(shown);
   const details = [
     fastener.count && `${fastener.count} a wheel end`,
     fastener.thread,
@@ -153,16 +158,18 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
               {pieces.main}
             </span>
             <span className="figures block text-xl text-soft print:text-sm">
-              {torqueInOtherUnit(
-                {
-                  ...torque,
-                  passes: [],
-                  least: null,
-                  most: null,
-                  ...(torque.nominal === null ? { least: torque.least, most: torque.most } : {}),
-                },
-                graduation,
-              )}
+              {shown === torque
+                ? torqueInOtherUnit(
+                    {
+                      ...torque,
+                      passes: [],
+                      least: null,
+                      most: null,
+                      ...(torque.nominal === null ? { least: torque.least, most: torque.most } : {}),
+                    },
+                    graduation,
+                  )
+                : `stated ${torqueInWords({ ...torque, passes: [], angleDeg: null })}`}
             </span>
             {pieces.before && <span className="figures block text-lg print:text-[12px]">{pieces.before}</span>}
             {pieces.range && <span className="figures block text-lg text-soft print:text-[12px]">{pieces.range}</span>}

@@ -1,4 +1,5 @@
-import { torqueInOtherUnit, torqueInWords } from '@mile-mark/contract/specifications';
+import { useMe } from '../../api/people.ts';
+import { torqueInOtherUnit, torqueInWords, torqueShownAs } from '@mile-mark/contract/specifications';
 import { Button } from '../../ui/Button.tsx';
 import { fastenerInWords, type Row } from './libraryRows.ts';
 
@@ -13,6 +14,7 @@ export function LibraryRow({
   onChoose: () => void;
   onEnter: (() => void) | undefined;
 }) {
+  const { torqueShown } = useMe();
   const released = specification?.released;
   const values = released?.values;
   const joint = values?.about === 'joint' ? values : undefined;
@@ -47,8 +49,12 @@ export function LibraryRow({
       <td className="figures px-2 py-1.5">
         {joint?.torque ? (
           <>
-            <span className="font-semibold">{torqueInWords(joint.torque)}</span>
-            <span className="block text-soft">{torqueInOtherUnit(joint.torque)}</span>
+            <span className="font-semibold">{torqueInWords(torqueShownAs(joint.torque, torqueShown))}</span>
+            <span className="block text-soft">
+              {torqueShown === 'as stated' || torqueShown === joint.torque.unit
+                ? torqueInOtherUnit(joint.torque)
+                : `stated ${torqueInWords(joint.torque)}`}
+            </span>
           </>
         ) : kind && !joint?.absent ? (
           unknown
