@@ -1,4 +1,3 @@
-import { useMe } from '../../api/people.ts';
 import { milesInWords } from '@mile-mark/contract/words';
 import type { CSSProperties } from 'react';
 import { fitJoint, hardestMiss } from '@mile-mark/core';
@@ -8,15 +7,12 @@ import {
   fitsInWords,
   headOf,
   otherUnitOf,
-  torqueInOtherUnit,
-  torqueInPieces,
-  torqueInWords,
-  torqueShownAs,
   type BenchAxle,
   type BenchJoint,
 } from '@mile-mark/contract/specifications';
 import type { BenchOfUnit } from '../../stores/bench.ts';
 import { formatDate, formatTime } from '../../ui/format.ts';
+import { TorqueCell } from './TorqueCell.tsx';
 import { fitmentInWords } from './fitment.ts';
 
 /** As many joints as fit a page at full size; more are printed smaller, so that a sheet is always one page. */
@@ -118,9 +114,6 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
   const last = fits.at(-1)?.fit;
   const graduation =
     torque && last && 'wrench' in last && last.wrench.unit === otherUnitOf(torque.unit) ? last.wrench.graduation : 1;
-  const { torqueShown } = useMe();
-  const shown = torque && torqueShownAs(torque, torqueShown);
-  const pieces = shown && torqueInPieces(shown);
   const details = [
     fastener.count && `${fastener.count} a wheel end`,
     fastener.thread,
@@ -151,33 +144,7 @@ function JointRow({ joint, bench, today, distanceUnit }: Omit<Props, 'axle'> & {
           <span className="block whitespace-nowrap print:text-[11px]">hold {fastener.counterHold}</span>
         )}
       </td>
-      <td className="py-2 pr-3 print:py-0.5">
-        {torque && pieces ? (
-          <>
-            <span className="figures block text-3xl leading-tight font-semibold whitespace-nowrap print:text-lg">
-              {pieces.main}
-            </span>
-            <span className="figures block text-xl text-soft print:text-sm">
-              {shown === torque
-                ? torqueInOtherUnit(
-                    {
-                      ...torque,
-                      passes: [],
-                      least: null,
-                      most: null,
-                      ...(torque.nominal === null ? { least: torque.least, most: torque.most } : {}),
-                    },
-                    graduation,
-                  )
-                : `stated ${torqueInWords({ ...torque, passes: [], angleDeg: null })}`}
-            </span>
-            {pieces.before && <span className="figures block text-lg print:text-[12px]">{pieces.before}</span>}
-            {pieces.range && <span className="figures block text-lg text-soft print:text-[12px]">{pieces.range}</span>}
-          </>
-        ) : (
-          unknown
-        )}
-      </td>
+      <TorqueCell torque={torque} graduation={graduation} unknown={unknown} />
       <td className="py-2 pr-3 text-base max-sm:col-span-2 max-sm:py-0 print:py-0.5 print:text-[12px]">
         <ul>
           {oneTimeUse && <li className="font-semibold">New each time</li>}
