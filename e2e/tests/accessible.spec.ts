@@ -41,7 +41,8 @@ async function expectAccessible(page: Page): Promise<void> {
   for (const size of SIZES) {
     await page.setViewportSize(size);
     expect(await faultsOf(page), `${size.width} px`).toEqual([]);
-    // The other theme: only colours differ.
+    // The other theme: only colours differ; a tablet shows the desk's.
+    if (size.width === 1024) continue;
     await page.evaluate(() => {
       const { dataset } = document.documentElement;
       if (dataset.theme === 'bay') delete dataset.theme;

@@ -73,7 +73,7 @@ export function Ahead() {
   const depots = [...new Set(items.map((item) => item.depot))].sort();
   if (narrow) return <AheadList depots={depots} marks={shown} today={today} riskTarget={riskTarget} me={me} />;
   return (
-    <div className="flex h-full">
+    <div className="wide-page flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="flex shrink-0 items-center gap-2.5 px-3 py-1.5" ref={findRef}>
           <h1 className="sr-only">Ahead</h1>
@@ -105,7 +105,11 @@ export function Ahead() {
           />
         )}
       </div>
-      <aside aria-label="Why this date" className="shrink-0 border-l border-line bg-raised" style={{ width: PANEL_PX }}>
+      <aside
+        aria-label="Why this date"
+        className="shrink-0 border-l border-line bg-raised print:hidden"
+        style={{ width: PANEL_PX }}
+      >
         <WhyPanel
           mark={shown.find(({ unit, axle }) => unit === chosen?.unit && axle === chosen.axle)}
           me={me}

@@ -6,6 +6,7 @@ import { useChanges } from '../../../api/forecasts.ts';
 import { useDefects, useJobs } from '../../../api/jobs.ts';
 import { useCoverage } from '../../../api/specifications.ts';
 import { formatWhole } from '../../../ui/format.ts';
+import { usePrinting } from '../../../ui/usePrinting.ts';
 import { JobBracket } from './JobBracket.tsx';
 import { LANE_PX, Post, POST_WIDTH } from './Post.tsx';
 import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
@@ -17,6 +18,7 @@ const DEPOT_PX = 28;
 /** The road: a lane a vehicle, time to the right, a post at each axle's mile mark. Only what is seen is drawn. */
 export function Road({ rows, items, scale, today, distanceUnit, selected, onSelect, onOpen }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
+  const printing = usePrinting();
   const { data: changes } = useChanges();
   const { data: coverage } = useCoverage();
   const { data: defects } = useDefects();
@@ -31,7 +33,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: (index) => (rows[index]?.kind === 'depot' ? DEPOT_PX : LANE_PX),
-    overscan: 6,
+    overscan: printing ? rows.length : 6,
   });
   const selectedIndex = rows.findIndex((row) => row.kind === 'lane' && row.lane.unit === selected?.unit);
   useEffect(() => {
