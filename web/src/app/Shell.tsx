@@ -46,7 +46,8 @@ export function Shell() {
     const onKey = (event: KeyboardEvent) => {
       if (isForControl(event)) return;
       if (event.key === '?') setHelpOpen(true);
-      if (event.key === '/' && !event.defaultPrevented && !document.querySelector('[role="dialog"]')) {
+      // A screen that finds units itself has the key.
+      if (event.key === '/' && !document.querySelector('[role="dialog"], [data-find]')) {
         event.preventDefault();
         setFinding(true);
       }

@@ -91,7 +91,7 @@ function Desk({ state, depot, onDepot }: DeskProps) {
   const notThere = missing ?? (elsewhere.isError ? unit : undefined);
   return (
     <div className="flex flex-col gap-3">
-      <div className="flex flex-wrap items-end gap-3 print:hidden" ref={field}>
+      <div className="flex flex-wrap items-end gap-3 print:hidden" ref={field} data-find>
         <Find typed={typed} onType={setTyped} onFind={submit} />
         <Button large onClick={() => setScanning(!scanning)} className="flex items-center gap-2">
           <ScanLine aria-hidden /> Scan label

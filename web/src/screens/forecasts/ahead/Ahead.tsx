@@ -126,7 +126,7 @@ function Filters({ depots, onEnter }: { depots: readonly string[]; onEnter: () =
   const { depot, vehicleClass, due, find, week, reach, set } = useAheadView();
   return (
     <>
-      <div className="w-24 shrink-0">
+      <div className="w-24 shrink-0" data-find>
         <Field
           label="Find a unit"
           hideLabel
