@@ -158,7 +158,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
             onClick={() => setHelpOpen(true)}
           >
             {me.name}
-            <span className="max-[1440px]:hidden"> · {me.role}</span> · <kbd className="figures">?</kbd>
+            <span className="max-[1440px]:sr-only"> · {me.role}</span> · <kbd className="figures">?</kbd>
           </button>
         </div>
       </header>

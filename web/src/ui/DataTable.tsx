@@ -40,7 +40,7 @@ export function DataTable({ name, className, children }: Props) {
         type="button"
         data-dense
         onClick={() => void save()}
-        aria-label={`Save this table as CSV: ${name}`}
+        aria-label={`CSV of this table: ${name}`}
         className="mt-0.5 block px-1 py-0.5 text-[12px] text-soft underline decoration-line underline-offset-2 hover:text-ink touch:py-3 print:hidden"
       >
         CSV
