@@ -165,6 +165,10 @@ await choose(desk.getByLabel('Gauge', { exact: true }), { label: 'Vernier, Cream
 const odometer = /about ([\d,]+) mi/.exec(await desk.getByText(/expected today/).textContent())[1];
 await desk.getByLabel('Odometer, mi').fill(odometer.replace(',', ''));
 await desk.keyboard.press('Enter');
+await desk
+  .getByText(/^expect [\d.]+/)
+  .first()
+  .waitFor();
 const told = await desk.getByText(/^expect [\d.]+ mm/).allTextContents();
 const usual = told.map((text) => Number(/[\d.]+/.exec(text)[0]));
 await desk.getByLabel('Axle 1, left, outer pad').fill(usual[0].toFixed(1));
