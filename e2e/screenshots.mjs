@@ -169,7 +169,7 @@ await desk
   .getByText(/^expect [\d.]+/)
   .first()
   .waitFor();
-const told = await desk.getByText(/^expect [\d.]+ mm/).allTextContents();
+const told = await desk.getByText(/^expect [\d.]+/).allTextContents();
 const usual = told.map((text) => Number(/[\d.]+/.exec(text)[0]));
 await desk.getByLabel('Axle 1, left, outer pad').fill(usual[0].toFixed(1));
 await desk.getByLabel('Axle 1, left, inner pad').fill((usual[1] + 6).toFixed(1));
