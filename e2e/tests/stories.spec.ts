@@ -70,7 +70,7 @@ test('a coarse gauge: named with what it costs, weighed less where it measured, 
     .getByRole('listitem')
     .filter({ hasText: 'Feeler set, whole millimetres' })
     .filter({ hasText: 'Reads in steps' });
-  await expect(help).toContainText('Reads in steps of 1 mm: by itself ± 0.50 mm');
+  await expect(help).toContainText('Reads in steps of 1.00 mm: by itself ± 0.50 mm');
   await expect(help).toContainText('Its readings weigh less meanwhile');
   await page.goto(`${app.url}/gauges?view=studies`);
   await page.getByLabel('Name').fill('Feelers in two appraisers');

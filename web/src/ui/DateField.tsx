@@ -49,7 +49,7 @@ export function DateField({ label, error, hint, large, hideLabel, value, onChang
             }}
           />
           <Popover.Trigger
-            aria-label="Pick a day"
+            aria-label="Calendar"
             className="absolute inset-y-0 right-0 flex w-11 items-center justify-center text-soft hover:text-ink"
           >
             <CalendarDays aria-hidden size={18} />
