@@ -239,6 +239,17 @@ describe('a finding taken back', () => {
     expect(await forbidding()).toEqual([]);
   });
 
+  it('a sheet with a reading withdrawn before is moved without it', async () => {
+    const id = await look('P1', '2026-05-11', '44,320');
+    const gone = (await vehicle('P1')).readings.find((one) => one.inspectionId === id && one.mm === 8.4);
+    await technician
+      .post(`/api/readings/${gone?.id ?? ''}/corrections`)
+      .send({ id: randomUUID(), reason: 'plate was in it' })
+      .expect(201);
+    await takeBack(technician, id, { moveTo: 'P2', odometer: '55,100' }).expect(201);
+    expect((await own())[0]).toMatchObject({ unit: 'P2', readings: 1 });
+  });
+
   it('is refused where places or states contradict the catalogue', async () => {
     const bad = (findings: object[]) =>
       technician.post('/api/readings').send({

@@ -1,3 +1,4 @@
+import { rolesThat } from '@mile-mark/contract';
 import { findingDetailInWords } from '@mile-mark/contract/words';
 import { findingOf } from '@mile-mark/core';
 import { randomUUID } from 'node:crypto';
@@ -70,20 +71,25 @@ export const defectSubscriber: Subscriber = {
 
 const GoneSql = z.object({ id: z.string(), person_id: z.string(), reason: z.string(), settled_on: z.string() });
 
-/** Open defects whose finding or figure was taken back: who did it, why, on which day. */
+/**
+ * Open defects whose finding or figure was taken back: who did it, why, on which day. A figure that forbids driving ends
+ * with it only where somebody entitled took it back, or where it was moved and forbids another vehicle.
+ */
 const GONE = `
   select distinct on (d.id) d.id, w.person_id, w.reason, w.at::date::text as settled_on
   from defect d join (
     select finding_id as source_id, person_id, reason, at from finding_withdrawal
     union all select f.id, i.person_id, i.reason, i.at from inspection_withdrawal i join finding f on f.inspection_id = i.inspection_id
-    union all select supersedes_id, entered_by, coalesce(reason, 'corrected'), entered_at from reading where supersedes_id is not null
+    union all select r.supersedes_id, r.entered_by, coalesce(r.reason, 'corrected'), r.entered_at from reading r
+      join person p on p.id = r.entered_by where r.supersedes_id is not null and (p.role = any(string_to_array(?, ','))
+        or exists (select 1 from inspection_withdrawal m where m.inspection_id = r.inspection_id and m.moved_to is not null))
   ) w on w.source_id = d.source_id
   where d.vehicle_id = any(?::uuid[]) and not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')
   order by d.id, w.at`;
 
 /** A defect ends with what it was raised from; what still holds is raised anew from what stands. */
 async function closeTakenBack(em: EntityManager, vehicleIds: string[]): Promise<void> {
-  const gone = await rowsOf(em, GoneSql, GONE, [uuidArray(vehicleIds)]);
+  const gone = await rowsOf(em, GoneSql, GONE, [rolesThat('decide').join(','), uuidArray(vehicleIds)]);
   await em.insertMany(
     DefectSettlementEntity,
     gone.map(({ id, person_id, reason, settled_on }) => ({

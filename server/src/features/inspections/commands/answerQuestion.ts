@@ -7,6 +7,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { lockVehicle } from '../../register/index.ts';
 import {
   InspectionEntity,
+  InspectionWithdrawalEntity,
   QuestionAnswerEntity,
   type QuestionAnswerRow,
   QuestionUndoEntity,
@@ -93,6 +94,8 @@ export const undoAnswer = command({
 
 /** The figure as it was typed stands again; refuses where somebody corrected it once more since. */
 async function restore({ em, actor }: Transaction, old: ReadingRow): Promise<void> {
+  if (await em.findOne(InspectionWithdrawalEntity, { inspectionId: old.inspectionId }))
+    throw new ApiError('conflict', 'Its whole inspection was taken back since.');
   const [stands] = await em.find(ReadingEntity, { supersedesId: old.id });
   const later = stands && (await em.findOne(ReadingEntity, { supersedesId: stands.id }));
   if (!stands || later)

@@ -48,6 +48,23 @@ function mustNotForbid(actor: Actor, findings: readonly { item: string; state: s
     );
 }
 
+/** The same of a pad under the law's minimum. */
+async function mustNotLift(em: EntityManager, actor: Actor, readings: readonly ReadingRow[]): Promise<void> {
+  if (mayDo(actor.role, 'decide')) return;
+  const [forbids] = await rowsOf(
+    em,
+    z.object({ state: z.string().nullable() }),
+    `select d.state from defect d where d.source_id = any(?::uuid[]) and d.severity = 'do not drive'
+       and not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed') limit 1`,
+    [uuidArray(readings.map(({ id }) => id))],
+  );
+  if (forbids)
+    throw new ApiError(
+      'forbidden',
+      `${forbids.state ?? 'A pad'} forbids driving: the coordinator withdraws it. Moving it to the right vehicle is accepted.`,
+    );
+}
+
 /**
  * Takes a whole inspection back: readings, findings, odometer, rotors and photos no longer count and stay to be seen;
  * moved, the same is entered at the vehicle that was meant, in the same transaction.
@@ -69,8 +86,11 @@ export const withdrawInspection = command({
     mustBeOwn(actor, { by: [old.enteredBy, old.technicianId], at: old.enteredAt });
     const chain = await chainOf(em, old.id);
     const besides = await besidesOf(em, chain);
-    const readings = await liveReadings(em, old.id);
-    if (!target) mustNotForbid(actor, besides.findings);
+    const readings = (await liveReadings(em, old.id)).filter(({ thicknessUm }) => thicknessUm != null);
+    if (!target) {
+      mustNotForbid(actor, besides.findings);
+      await mustNotLift(em, actor, readings);
+    }
     await em.insertMany(
       ReadingEntity,
       readings.map((reading) => withdrawn(reading, actor, reason)),
