@@ -239,6 +239,34 @@ describe('a finding taken back', () => {
     expect(await forbidding()).toEqual([]);
   });
 
+  it('a pad under the law’s minimum goes on forbidding until the coordinator takes its figure back', async () => {
+    const id = await look('P1', '2026-05-10', '44,310');
+    const reading = (await vehicle('P1')).readings.find((one) => one.inspectionId === id && one.mm === 8.4)?.id ?? '';
+    await test.orm.em.fork().execute(
+      `insert into defect (id, vehicle_id, kind, axle, side, item, state, severity, said_by, found_on, source_id, person_id)
+       select gen_random_uuid(), vehicle_id, 'limit', 1, 'left', 'pads', 'outer pad 1.0 mm', 'do not drive', 'x', measured_on, id, technician_id
+       from reading where id = ?`,
+      [reading],
+    );
+    const forbids = async () => (await defects('P1')).some(({ kind }) => kind === 'limit');
+    expect((await takeBack(technician, id)).status).toBe(403);
+    const correct = (who: Agent, of: string) =>
+      who.post(`/api/readings/${of}/corrections`).send({ id: randomUUID(), thickness: '8.3', reason: 'misread' });
+    await correct(technician, reading).expect(201);
+    expect(await forbids()).toBe(true);
+    const open = (await defects('P1')).find(({ kind }) => kind === 'limit');
+    const settle = { id: randomUUID(), how: 'closed', reason: 'measured again: 8.3 mm' };
+    await technician
+      .post(`/api/defects/${open?.id ?? ''}/settlements`)
+      .send(settle)
+      .expect(403);
+    await coordinator
+      .post(`/api/defects/${open?.id ?? ''}/settlements`)
+      .send(settle)
+      .expect(201);
+    expect(await forbids()).toBe(false);
+  });
+
   it('a sheet with a reading withdrawn before is moved without it', async () => {
     const id = await look('P1', '2026-05-11', '44,320');
     const gone = (await vehicle('P1')).readings.find((one) => one.inspectionId === id && one.mm === 8.4);
