@@ -24,7 +24,6 @@ afterAll(async () => test.close());
 
 type Agent = typeof technician;
 
-/** A look at axle 1 with all there can be on it; its id. */
 async function look(
   unit: string,
   date: string,
@@ -124,7 +123,6 @@ describe('an inspection entered at the wrong vehicle', () => {
       ]),
     );
     expect(there.photos).toHaveLength(1);
-    // It stays to be seen where it was entered, with who took it back and why.
     expect(after.readings.filter(({ reason }) => reason === 'wrong vehicle')).toHaveLength(2);
   });
 
@@ -341,7 +339,6 @@ describe('an answer taken back', () => {
       expect((await settled()).some(({ answerId }) => answerId === id)).toBe(false);
       const open = (await questions()).filter((one) => one.date === date && one.typed === '15.9');
       expect(open).toMatchObject([{ mm: was?.mm, typed: was?.typed, answer: was?.answer ?? null }]);
-      // It can be settled anew, with another answer.
       await coordinator
         .post(`/api/questions/${open[0]?.id ?? ''}/answers`)
         .send({ id: randomUUID(), answer: 'withdraw' })
