@@ -223,12 +223,17 @@ test('the vehicle opens, one more inspection is typed by a gauge, and the mark m
   await page.keyboard.press('Enter');
   // The gauge types its figure and Enter, which goes on to the next pad.
   const gauge = digitalGauge({ unit: 'mm', step: 0.1, biasMm: 0, repeatabilityMm: 0.05, seed: 3 });
-  for (const side of ['left', 'right']) {
+  // As in the drawing, left to right: outer first at the left wheel, inner first at the right one.
+  for (const [side, pads] of [
+    ['left', ['outer', 'inner']],
+    ['right', ['inner', 'outer']],
+  ] as const) {
     await page.getByRole('button', { name: `Axle 1, ${side}` }).click();
-    await expect(page.getByLabel(`Axle 1, ${side}, outer pad`)).toBeFocused();
-    await page.keyboard.type(gauge.press(await expectationOf(page, `Axle 1, ${side}, outer pad`)));
-    await expect(page.getByLabel(`Axle 1, ${side}, inner pad`)).toBeFocused();
-    await page.keyboard.type(gauge.press(await expectationOf(page, `Axle 1, ${side}, inner pad`)).trim());
+    for (const pad of pads) {
+      const name = `Axle 1, ${side}, ${pad} pad`;
+      await expect(page.getByLabel(name)).toBeFocused();
+      await page.keyboard.type(gauge.press(await expectationOf(page, name)));
+    }
   }
   await page.getByRole('button', { name: 'Review', exact: true }).click();
   await page.getByRole('button', { name: /Save 4 readings/ }).click();

@@ -42,12 +42,12 @@ export function SignIn() {
           Every axle has a mile mark ahead of it. Readings in, mile mark out.
         </p>
       </section>
-      <section className="flex flex-col justify-center gap-4 bg-sheet p-10">
+      <main className="flex flex-col justify-center gap-4 bg-sheet p-10">
         <h1 className="flex items-center gap-3 text-2xl font-semibold">
           <img src="/mark.svg" alt="" className="h-8 w-8" /> Mile Mark
         </h1>
         {session.data.firstAccountNeeded ? <FirstForm /> : <SignInForm demo={session.data.demo} />}
-      </section>
+      </main>
     </div>
   );
 }
