@@ -166,10 +166,10 @@ export function declareSpecificationWalks(viewport: { width: number; height: num
     await choose(form.getByLabel('Depot'), 'Northfold');
     await form.getByLabel('Output at most').fill('1000');
     await form.getByLabel('Calibration due').fill('2027-05-01');
-    await form.getByRole('button', { name: 'Put on record' }).click();
+    await form.getByRole('button', { name: 'Add', exact: true }).click();
     await expect(form.getByRole('alert')).toBeVisible();
     await form.getByLabel('Ratio, output over input').fill('4.5');
-    await form.getByRole('button', { name: 'Put on record' }).click();
+    await form.getByRole('button', { name: 'Add', exact: true }).click();
     await expect(page.getByRole('row').filter({ hasText: 'Northfold multiplier' })).toContainText(
       'multiplier 4.5 to 1',
     );

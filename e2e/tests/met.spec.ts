@@ -135,6 +135,11 @@ test('measured the wrong vehicle: the sheet is moved whole, and the mark of the 
   await odometer.fill(String(Math.round(other.odometerNowMi) + 3));
   await dialog.getByRole('button', { name: 'Move it to V19' }).click();
   await expect(page.getByText('Moved to V19: wrong vehicle')).toBeVisible();
+  // The coordinator finds it again from the vehicle it was taken from.
+  await page.goto(`${app.url}/vehicles/V18`);
+  await page.getByRole('link', { name: 'A whole sheet of V18 is wrong …' }).click();
+  const sheets = page.getByRole('region', { name: 'Sheets of V18' });
+  await expect(sheets.getByRole('listitem').first()).toContainText('Moved to V19: wrong vehicle');
   await expect
     .poll(async () => {
       const { refresh, readings, axleDetails } = await read('V18');
@@ -170,7 +175,7 @@ test('a softer route that drives farther: seen before it begins, told by its two
   await expect(preview).toContainText('240 mi then');
   await expect(preview.getByRole('row').first()).toContainText('→');
   await dialog.getByLabel('From', { exact: true }).fill('1 Nov 2026');
-  await dialog.getByRole('button', { name: 'Begin it' }).click();
+  await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText(/P17 is on .* from 1 Nov 2026/)).toBeVisible();
   await expect.poll(marks, { timeout: 60_000 }).not.toEqual(before);
   const began = await marks();

@@ -35,7 +35,7 @@ test('a duty begun ahead bends the forecast and leaves the past', async ({ page,
   await page.getByRole('button', { name: 'Begin another duty …' }).click();
   await choose(page.getByLabel('Duty', { exact: true }), 'Doorstep delivery');
   await page.getByLabel('From').fill('2026-11-25');
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('the past keeps its duty', { exact: false })).toBeVisible();
   await expect(page.getByText('25 Nov 2026 – now')).toBeVisible();
   await expect(page.getByText('20 May 2025 – 25 Nov 2026')).toBeVisible();
@@ -50,10 +50,10 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
   await people.getByLabel('Name').fill('Lotte Brandreth');
   await people.getByLabel(/E-mail address/).fill('lotte@linden-vale.example');
   await people.getByLabel('First password').fill('short');
-  await people.getByRole('button', { name: 'Put on record' }).click();
+  await people.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByText('At least 10 characters are accepted.')).toBeVisible();
   await people.getByLabel('First password').fill('whey and curds 7');
-  await people.getByRole('button', { name: 'Put on record' }).click();
+  await people.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('cell', { name: 'lotte@linden-vale.example' })).toBeVisible();
 
   const other = await browser.newPage();
@@ -85,7 +85,7 @@ test('a gauge is put on record once', async ({ page, app }) => {
   const add = async () => {
     await form.getByLabel('Name').fill('Ball micrometer');
     await form.getByLabel(/Least step/).fill('0,05');
-    await form.getByRole('button', { name: 'Put on record' }).click();
+    await form.getByRole('button', { name: 'Add', exact: true }).click();
   };
   await add();
   await expect(page.getByRole('cell', { name: '0.05 mm' })).toBeVisible();

@@ -103,7 +103,7 @@ test('somebody leaves: their access ends, after it was asked twice', async ({ pa
   await page.goto(`${app.url}/gauges?view=register`);
   const name = 'Ebba Rowntree';
   await page.getByLabel('Name').first().fill(name);
-  await page.getByRole('button', { name: 'Put on record' }).first().click();
+  await page.getByRole('button', { name: 'Add', exact: true }).first().click();
   await page.getByRole('button', { name: `End the access of ${name}` }).click();
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByRole('row', { name: new RegExp(name) })).not.toContainText('left');

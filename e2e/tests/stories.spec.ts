@@ -19,11 +19,11 @@ test('a route changed: found in the readings, its duty stated from that day, and
   await page.getByLabel('Stops a mile').fill('4,6');
   await page.getByLabel('Descent, m a mile').fill('21');
   await expect(page.getByRole('img', { name: /^This duty: stops/ })).not.toHaveAttribute('aria-label', before ?? '');
-  await page.getByRole('button', { name: 'Begin it for V08' }).click();
+  await page.getByRole('button', { name: 'Save for V08' }).click();
   await expect(page.getByText('A name by which others will know it is needed.')).toBeVisible();
   await page.getByLabel('Name').fill('Hill shops');
   await page.getByLabel('V08 drives so from').fill('2026-04-20');
-  await page.getByRole('button', { name: 'Begin it for V08' }).click();
+  await page.getByRole('button', { name: 'Save for V08' }).click();
   await expect(page.getByText('V08 is on Hill shops from 20 Apr 2026')).toBeVisible();
   // The readings now fit what is stated: the finding is kept, but no longer open.
   await expect(page.getByText('1 earlier change of wear')).toBeVisible({ timeout: 20_000 });

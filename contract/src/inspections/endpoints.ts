@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { DistanceUnit, Id } from '../common.ts';
-import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
+import { Done, IdParam, listOf, UnitParam, type Endpoint } from '../endpoint.ts';
 import { Bay } from './bay.ts';
 import { NewPhoto } from './photos.ts';
 import { Question, QuestionAnswer, SettledQuestion } from './questions.ts';
@@ -57,6 +57,15 @@ export const INSPECTIONS_ENDPOINTS = {
     path: '/api/inspections/own',
     action: 'measure',
     summary: 'What one entered oneself within a day, to be moved or withdrawn',
+    response: listOf(OwnInspection),
+    status: 200,
+  },
+  vehicleSheets: {
+    method: 'get',
+    path: '/api/vehicles/{unit}/sheets',
+    action: 'correctOthers',
+    summary: 'The last forty inspections of a vehicle, whoever entered them, to be moved or withdrawn',
+    params: UnitParam,
     response: listOf(OwnInspection),
     status: 200,
   },

@@ -64,6 +64,18 @@ export function rateInWords(mmPer1000Mi: number, { distanceUnit, thicknessUnit }
   return `${thickness} per 1,000 ${distanceUnit}`;
 }
 
+/** A speed, given in mph, as the person reads distances: `35 mph`, `56 km/h`. */
+export function speedInWords(mph: number, unit: DistanceUnit): string {
+  return `${wholeInWords(distanceIn(mph, unit))} ${unit === 'mi' ? 'mph' : 'km/h'}`;
+}
+
+/** What comes by the mile, in the reader's distance: `1,210 kJ a mile`, `752 kJ a km`; digits after the point are few. */
+export function perDistanceInWords(perMile: number, what: string, unit: DistanceUnit): string {
+  const figure = unit === 'mi' ? perMile : perMile / KM_PER_MILE;
+  const text = new Intl.NumberFormat('en-US', { maximumFractionDigits: Math.abs(figure) < 20 ? 2 : 0 }).format(figure);
+  return `${text} ${what} a ${unit === 'mi' ? 'mile' : 'km'}`;
+}
+
 /** A count with its word: `1 record`, `3 records`. */
 export function countInWords(count: number, one: string, several = `${one}s`): string {
   return `${whole.format(count)} ${count === 1 ? one : several}`;

@@ -17,7 +17,9 @@ export {
   fineSpreadInWords,
   milesInWords,
   milesSpreadInWords,
+  perDistanceInWords,
   rateInWords,
+  speedInWords,
   thicknessSpreadInWords,
 } from './figures.ts';
 export { awayInWords, leftInWords, nextThing, percentOf, ruledByInWords, spanInWords, type NextVerb } from './marks.ts';

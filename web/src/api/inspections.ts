@@ -9,6 +9,7 @@ export const useCorrectReading = () =>
     body,
   }));
 export const useOwnInspections = () => useItems('ownInspections', undefined);
+export const useVehicleSheets = (unit: string) => useItems('vehicleSheets', { unit }, { enabled: unit !== '' });
 export const useWithdrawInspection = () =>
   useSubmit(
     'withdrawInspection',

@@ -11,7 +11,7 @@ import { withdrawFinding, withdrawInspection } from './commands/takeBack.ts';
 import { saveInspection } from './commands/saveInspection.ts';
 import { bayOf } from './queries/bay.ts';
 import { listQuestions, listSettled } from './queries/questions.ts';
-import { ownInspections } from './queries/ownInspections.ts';
+import { ownInspections, vehicleSheets } from './queries/ownInspections.ts';
 import { READING_COLUMNS, readingRows } from './queries/readingRows.ts';
 
 export function mountInspections(app: Express, context: AppContext): void {
@@ -24,6 +24,9 @@ export function mountInspections(app: Express, context: AppContext): void {
     run(correctOdometer, { ...body, inspectionId: params.id }),
   );
   mount(app, context, 'ownInspections', async ({ em, actor }) => ({ items: await ownInspections(em, actor) }));
+  mount(app, context, 'vehicleSheets', async ({ em, actor, params }) => ({
+    items: await vehicleSheets(em, actor, params.unit),
+  }));
   mount(app, context, 'withdrawInspection', async ({ run, params, body }) =>
     run(withdrawInspection, { ...body, inspectionId: params.id }),
   );

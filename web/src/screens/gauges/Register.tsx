@@ -100,7 +100,7 @@ function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
           )}
           <div className="col-span-2">
             <Button type="submit" disabled={form.name.trim() === '' || add.isPending}>
-              Put on record
+              Add
             </Button>
           </div>
         </form>
@@ -198,7 +198,7 @@ function GaugeList({ mayAdd }: { mayAdd: boolean }) {
           />
           <div className="col-span-2">
             <Button type="submit" disabled={form.name.trim() === '' || !step.ok || add.isPending}>
-              Put on record
+              Add
             </Button>
           </div>
         </form>

@@ -13,6 +13,7 @@ const POINTS = ['circle', 'rectRot', 'triangle', 'rect', 'crossRot', 'star'] as 
 /** The figures of a complete study by both methods, the table of variances, charts, and a verdict in words. */
 export function StudyResultView({ study, figures }: { study: StudyDetail; figures: Record<Way, StudyFigures> }) {
   const [way, setWay] = useState<Way>('test');
+  const { fineUnit } = useReader();
   const shown = figures[way];
   return (
     <div className="grid gap-6 xl:grid-cols-2">
@@ -20,7 +21,7 @@ export function StudyResultView({ study, figures }: { study: StudyDetail; figure
         <Verdict study={study} figures={shown} />
         <section>
           <div className="mb-1 flex flex-wrap items-center justify-between gap-3">
-            <h2 className="font-semibold">Variation, one standard deviation, mm</h2>
+            <h2 className="font-semibold">Variation, one standard deviation, {fineUnit}</h2>
             <SegmentedControl
               label="Interaction"
               value={way}
@@ -106,20 +107,25 @@ function Verdict({ study, figures: { verdict, anova } }: { study: StudyDetail; f
   );
 }
 
-const ROWS: { field: keyof VariationView; name: string; digits: number; told: string }[] = [
+/** Figures of the study; those without `ratio` are lengths. */
+const ROWS: { field: keyof VariationView; name: string; digits: number; told: string; ratio?: true }[] = [
   { field: 'ev', name: 'EV', digits: 4, told: 'one hand on one part' },
   { field: 'av', name: 'AV', digits: 4, told: 'between technicians' },
   { field: 'interaction', name: 'Interaction', digits: 4, told: 'technician with part' },
   { field: 'grr', name: 'GRR', digits: 4, told: '√(EV² + AV² + interaction²)' },
   { field: 'pv', name: 'PV', digits: 4, told: 'between parts' },
   { field: 'tv', name: 'TV', digits: 4, told: '√(GRR² + PV²)' },
-  { field: 'percentOfTotal', name: 'GRR, % of TV', digits: 2, told: 'up to 10 good, up to 30 with care' },
-  { field: 'percentOfTolerance', name: 'GRR, % of tolerance', digits: 2, told: '6·GRR ÷ (new − limit)' },
-  { field: 'ndc', name: 'ndc', digits: 4, told: '1.41·PV ÷ GRR, cut to a whole number' },
+  { field: 'percentOfTotal', name: 'GRR, % of TV', digits: 2, told: 'up to 10 good, up to 30 with care', ratio: true },
+  { field: 'percentOfTolerance', name: 'GRR, % of tolerance', digits: 2, told: '6·GRR ÷ (new − limit)', ratio: true },
+  { field: 'ndc', name: 'ndc', digits: 4, told: '1.41·PV ÷ GRR, cut to a whole number', ratio: true },
 ];
 
 function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: number | null }) {
-  const cell = (value: number | null, digits: number) => (value === null ? 'none' : value.toFixed(digits));
+  const reader = useReader();
+  const cell = (value: number | null, digits: number, ratio?: boolean) => {
+    if (value === null) return 'none';
+    return ratio ? value.toFixed(digits) : reader.fineFigure(value, digits);
+  };
   return (
     <DataTable name="study-figures" className="figures w-full bg-sheet text-right">
       <thead>
@@ -132,14 +138,14 @@ function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: num
       </thead>
       <tbody>
         {ROWS.filter(({ field }) => field !== 'percentOfTolerance' || tolerance !== null).map(
-          ({ field, name, digits, told }) => (
+          ({ field, name, digits, told, ratio }) => (
             <tr key={field} className="border-b border-hair">
               <td className="px-2 py-1 text-left font-medium">{name}</td>
-              <td className="px-2">{cell(figures.anova[field], digits)}</td>
-              <td className="px-2">{field === 'interaction' ? '–' : cell(figures.averageAndRange[field], digits)}</td>
+              <td className="px-2">{cell(figures.anova[field], digits, ratio)}</td>
+              <td className="px-2">{field === 'interaction' ? '–' : cell(figures.averageAndRange[field], digits, ratio)}</td>
               <td className="px-2 text-left font-sans text-soft">
                 {told}
-                {field === 'percentOfTolerance' && tolerance !== null && ` = 6·GRR ÷ ${tolerance.toFixed(1)} mm`}
+                {field === 'percentOfTolerance' && tolerance !== null && ` = 6·GRR ÷ ${reader.fine(tolerance)}`}
               </td>
             </tr>
           ),
@@ -155,18 +161,19 @@ const AXES = (x: string, y: string) => ({
 });
 
 function ByPart({ figures }: { figures: StudyFigures }) {
+  const { fineUnit, fineIn } = useReader();
   return (
     <section>
       <h2 className="mb-1 font-semibold">By part: each technician’s mean</h2>
       <div className="h-64 bg-sheet p-2">
         <Line
           aria-label="Mean of each technician by part"
-          options={AXES('part', 'mean, mm')}
+          options={AXES('part', `mean, ${fineUnit}`)}
           data={{
             labels: figures.byPart.map(({ part }) => part),
             datasets: figures.byTechnician.map(({ technician, byPart }, i) => ({
               label: technician,
-              data: byPart.map((one) => one.mean),
+              data: byPart.map((one) => fineIn(one.mean)),
               borderColor: COLOURS[i % COLOURS.length] ?? '#000',
               backgroundColor: COLOURS[i % COLOURS.length] ?? '#000',
               borderWidth: 1.5,
@@ -181,18 +188,19 @@ function ByPart({ figures }: { figures: StudyFigures }) {
 }
 
 function ByTechnician({ figures }: { figures: StudyFigures }) {
+  const { fineUnit, fineIn, fineFigure } = useReader();
   return (
     <section>
       <h2 className="mb-1 font-semibold">By technician: range of repeats</h2>
       <div className="h-56 bg-sheet p-2">
         <Line
           aria-label="Range of each technician's repeats by part"
-          options={AXES('part', 'range, mm')}
+          options={AXES('part', `range, ${fineUnit}`)}
           data={{
             labels: figures.byPart.map(({ part }) => part),
             datasets: figures.byTechnician.map(({ technician, byPart }, i) => ({
               label: technician,
-              data: byPart.map((one) => one.range),
+              data: byPart.map((one) => fineIn(one.range)),
               borderColor: COLOURS[i % COLOURS.length] ?? '#000',
               backgroundColor: COLOURS[i % COLOURS.length] ?? '#000',
               borderWidth: 1.5,
@@ -207,9 +215,9 @@ function ByTechnician({ figures }: { figures: StudyFigures }) {
         <thead>
           <tr className="border-b border-line text-soft">
             <th className="px-2 py-1 text-left font-medium">Technician</th>
-            <th className="px-2 font-medium">Mean, mm</th>
-            <th className="px-2 font-medium">Against all, mm</th>
-            <th className="px-2 font-medium">Own scatter, mm</th>
+            <th className="px-2 font-medium">Mean, {fineUnit}</th>
+            <th className="px-2 font-medium">Against all, {fineUnit}</th>
+            <th className="px-2 font-medium">Own scatter, {fineUnit}</th>
           </tr>
         </thead>
         <tbody>
@@ -218,12 +226,12 @@ function ByTechnician({ figures }: { figures: StudyFigures }) {
             return (
               <tr key={technician} className="border-b border-hair">
                 <td className="px-2 py-1 text-left">{technician}</td>
-                <td className="px-2">{mean.toFixed(3).replace('-', '−')}</td>
+                <td className="px-2">{fineFigure(mean, 3)}</td>
                 <td className="px-2">
                   {mean - all >= 0 ? '+' : '−'}
-                  {Math.abs(mean - all).toFixed(3)}
+                  {fineFigure(Math.abs(mean - all), 3)}
                 </td>
-                <td className="px-2">{ev.toFixed(3)}</td>
+                <td className="px-2">{fineFigure(ev, 3)}</td>
               </tr>
             );
           })}

@@ -122,7 +122,7 @@ export function AddTool({ onClose }: { onClose: () => void }) {
         )}
         <div className="col-span-2">
           <Button look="next" type="submit" disabled={add.isPending}>
-            Put on record
+            Add
           </Button>
         </div>
       </form>

@@ -4,14 +4,15 @@ import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { vehicleOfUnit } from '../../register/index.ts';
 
 const OwnSql = OwnInspection.omit({ odometerMi: true }).extend({ odometer_m: z.number() });
 
 /** An inspection entered anew at another odometer counts once, with what hangs on the earlier ones. */
-const OWN = `
+const sheetsWhere = (which: string) => `
   with recursive own as (
     select i.id, i.id as part, i.supersedes_id from inspection i
-      where i.entered_by = ? and i.import_id is null and i.entered_at > now() - interval '1 day'
+      where ${which}
         and not exists (select 1 from inspection later where later.supersedes_id = i.id)
     union all select own.id, i.id, i.supersedes_id from own join inspection i on i.id = own.supersedes_id)
   select i.id, v.unit, i.measured_on::text as date, i.odometer_m, i.entered_at::text as "enteredAt", p.name as technician,
@@ -29,11 +30,25 @@ const OWN = `
   from inspection i join vehicle v on v.id = i.vehicle_id join person p on p.id = i.technician_id
     left join inspection_withdrawal w on w.inspection_id = i.id
     left join inspection m on m.id = w.moved_to left join vehicle t on t.id = m.vehicle_id
-  where i.id in (select id from own) order by i.entered_at desc limit 40`;
+  where i.id in (select id from own) order by i.entered_at desc, i.measured_on desc limit 40`;
+
+const OWN = sheetsWhere("i.entered_by = ? and i.import_id is null and i.entered_at > now() - interval '1 day'");
+const OF_VEHICLE = sheetsWhere('i.vehicle_id = ?');
 
 /** What a person entered within a day, newest first: what they may still take back themselves. */
 export async function ownInspections(em: EntityManager, actor: Actor): Promise<OwnInspection[]> {
   mustBeAllowed(actor, 'measure');
-  const rows = await rowsOf(em, OwnSql, OWN, [actor.id]);
+  return sheetsOf(em, OWN, actor.id);
+}
+
+/** The last forty inspections of a vehicle, whoever entered them: what the coordinator may take back or move. */
+export async function vehicleSheets(em: EntityManager, actor: Actor, unit: string): Promise<OwnInspection[]> {
+  mustBeAllowed(actor, 'correctOthers');
+  const { id } = await vehicleOfUnit(em, unit, 'unit');
+  return sheetsOf(em, OF_VEHICLE, id);
+}
+
+async function sheetsOf(em: EntityManager, sql: string, of: string): Promise<OwnInspection[]> {
+  const rows = await rowsOf(em, OwnSql, sql, [of]);
   return rows.map(({ odometer_m, ...row }) => ({ ...row, odometerMi: Math.round(metresToMiles(odometer_m)) }));
 }

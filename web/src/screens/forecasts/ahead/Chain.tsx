@@ -6,6 +6,7 @@ import {
   evidenceInWords,
   limitInWords,
   milesSpreadInWords,
+  perDistanceInWords,
   percentOf,
   rateInWords,
   ruledByInWords,
@@ -127,9 +128,10 @@ function dutyLines({ vehicle, me }: Props): Line[] {
       label={`${duty.duty.name} since ${formatDate(duty.from)}`}
       reason={
         <p>
-          Brake work {Math.round(duty.stopsKjPerMile + duty.descentsKjPerMile).toLocaleString('en-US')} kJ per mile at{' '}
-          {Math.round(duty.massKg).toLocaleString('en-US')} kg: stops {Math.round(duty.stopsKjPerMile)}, descents{' '}
-          {Math.round(duty.descentsKjPerMile)}. Severity is that over the work of the model’s reference duty (
+          Brake work {perDistanceInWords(duty.stopsKjPerMile + duty.descentsKjPerMile, 'kJ', me.distanceUnit)} at{' '}
+          {Math.round(duty.massKg).toLocaleString('en-US')} kg: stops{' '}
+          {perDistanceInWords(duty.stopsKjPerMile, 'kJ', me.distanceUnit)}, descents{' '}
+          {perDistanceInWords(duty.descentsKjPerMile, 'kJ', me.distanceUnit)}. Severity is that over the work of the model’s reference duty (
           {vehicle.referenceDuty}).
         </p>
       }

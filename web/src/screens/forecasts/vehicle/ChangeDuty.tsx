@@ -97,7 +97,7 @@ export function ChangeDuty({ vehicle, me, onClose }: Props) {
           </p>
         )}
         <Button look="next" type="submit" disabled={duty === '' || from === '' || wrong || change.isPending}>
-          Begin it
+          Save
         </Button>
       </form>
     </Modal>

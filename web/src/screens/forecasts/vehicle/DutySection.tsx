@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
+import { useReader } from '../../../api/reader.ts';
 import { useUndoDuty } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { ChangeDuty } from './ChangeDuty.tsx';
@@ -12,6 +13,7 @@ import { formatDate, formatWhole } from '../../../ui/format.ts';
 /** The vehicle's duties by dates, with their brake work; the past keeps its duty. */
 export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const [changing, setChanging] = useState(false);
+  const reader = useReader();
   const most = Math.max(
     1,
     ...vehicle.dutyPeriods.map(
@@ -21,7 +23,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
   return (
     <section>
       <div className="mb-1 flex items-baseline justify-between">
-        <h2 className="font-semibold">Duty and brake work per mile</h2>
+        <h2 className="font-semibold">Duty and brake work</h2>
         {mayDo(me.role, 'register') && (
           <Button look="bare" onClick={() => setChanging(true)}>
             Begin another duty …
@@ -50,21 +52,21 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
               <span
                 className="flex h-4"
                 role="img"
-                aria-label={`stops ${Math.round(period.stopsKjPerMile)} kJ, descents ${Math.round(period.descentsKjPerMile)} kJ per mile`}
+                aria-label={`stops ${reader.per(period.stopsKjPerMile, 'kJ')}, descents ${reader.per(period.descentsKjPerMile, 'kJ')}`}
               >
                 <span
-                  className="bg-slate"
+                  className="bg-stops"
                   style={{ width: `${((period.stopsKjPerMile + period.slowdownsKjPerMile) / most) * 100}%` }}
                 />
-                <span className="bg-ochre" style={{ width: `${(period.descentsKjPerMile / most) * 100}%` }} />
+                <span className="bg-descents" style={{ width: `${(period.descentsKjPerMile / most) * 100}%` }} />
               </span>
               <Why
                 label={`${period.duty.name}: severity ${period.severity.toFixed(2)}`}
                 reason={
                   <>
                     <p>
-                      {period.duty.stopsPerMile} stops a mile from {period.duty.mphBeforeStop} mph and{' '}
-                      {period.duty.descentMPerMile} m of descent a mile, at {formatWhole(period.massKg)} kg (tare{' '}
+                      {reader.per(period.duty.stopsPerMile, 'stops')} from {reader.speed(period.duty.mphBeforeStop)} and{' '}
+                      {reader.per(period.duty.descentMPerMile, 'm of descent')}, at {formatWhole(period.massKg)} kg (tare{' '}
                       {formatWhole(vehicle.tareKg)} + {period.duty.payloadShare} of the payload
                       {period.duty.towedKg > 0 ? ` + ${formatWhole(period.duty.towedKg)} kg towed` : ''}); the retarder
                       takes {Math.round(period.duty.retarderShare * 100)} %.
@@ -77,7 +79,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
                 }
               >
                 <span className="figures">
-                  {formatWhole(work)} kJ a mile, severity {period.severity.toFixed(2)}
+                  {reader.per(work, 'kJ')}, severity {period.severity.toFixed(2)}
                 </span>
               </Why>
             </li>
@@ -103,8 +105,8 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
         </p>
       )}
       <p className="mt-1 text-[12px] text-soft">
-        <span className="mr-1 inline-block h-2 w-4 bg-slate" /> stops and slowdowns{' '}
-        <span className="mr-1 ml-3 inline-block h-2 w-4 bg-ochre" /> descents
+        <span className="mr-1 inline-block h-2 w-4 bg-stops" /> stops and slowdowns{' '}
+        <span className="mr-1 ml-3 inline-block h-2 w-4 bg-descents" /> descents
       </p>
       {changing && <ChangeDuty vehicle={vehicle} me={me} onClose={() => setChanging(false)} />}
     </section>

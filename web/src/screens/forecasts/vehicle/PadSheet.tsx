@@ -1,3 +1,5 @@
+import { Link } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
 import { DataTable } from '../../../ui/DataTable.tsx';
 import { useState } from 'react';
 import type { AxleDetail } from '@mile-mark/contract/forecasts';
@@ -8,13 +10,15 @@ import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { formatDate } from '../../../ui/format.ts';
 
 interface Props {
+  /** The vehicle's number. */
+  of: string;
   axle: AxleDetail;
   readings: readonly Reading[];
   me: Me;
 }
 
 /** One pad's value from all readings by all people: each reading on its way to today, its weight and its doubt. */
-export function PadSheet({ axle, readings, me }: Props) {
+export function PadSheet({ of, axle, readings, me }: Props) {
   const thinnest = axle.pads.reduce<(typeof axle.pads)[number] | undefined>(
     (least, pad) => (!least || pad.meanMm < least.meanMm ? pad : least),
     undefined,
@@ -72,6 +76,11 @@ export function PadSheet({ axle, readings, me }: Props) {
             ))}
           </tbody>
         </DataTable>
+      )}
+      {mayDo(me.role, 'correctOthers') && (
+        <Link className="underline" to={`/measure?sheets=${encodeURIComponent(of)}`}>
+          A whole sheet of {of} is wrong …
+        </Link>
       )}
       <p className="mt-1 text-[12px] text-soft">
         In {unit === 'mm' ? 'mm' : 'inches'}. Weight: 1 ÷ (scatter² + step²/12 + doubt about the bias² + doubt about the

@@ -112,7 +112,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
         <div className="flex flex-col gap-4">
           <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={(one) => setAxle(String(one))} />
           {axle && <DecisionNote axle={axle} vehicle={vehicle} me={me} />}
-          {axle && <PadSheet key={axle.axle} axle={axle} readings={vehicle.readings} me={me} />}
+          {axle && <PadSheet key={axle.axle} of={vehicle.unit} axle={axle} readings={vehicle.readings} me={me} />}
           <PoolingCompared vehicle={vehicle} />
         </div>
         <div className="flex flex-col gap-4">

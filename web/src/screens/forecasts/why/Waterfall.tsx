@@ -94,13 +94,13 @@ export function Waterfall({ why, axle }: { why: WhyMark; axle: Axle }) {
               from,
               to,
               days,
-              days > 0 ? 'bg-slate' : 'bg-ochre',
+              days > 0 ? 'bg-later' : 'bg-sooner',
             )}
           </div>
         ))}
       {row(<strong>It stands at</strong>, end, end, null, 'bg-ink')}
       {notItsOwn && (
-        <p className="mt-1 border-l-4 border-slate bg-sheet px-2 py-1">
+        <p className="mt-1 border-l-4 border-line bg-sheet px-2 py-1">
           Nothing of its own moved it: what other vehicles’ readings taught did, because its own are few or old. A look
           at it would settle more than theirs.
         </p>

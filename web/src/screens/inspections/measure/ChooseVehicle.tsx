@@ -1,7 +1,8 @@
 import { awayInWords, milesInWords } from '@mile-mark/contract/words';
 import { ScanLine } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
 import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import type { BayState } from '../../../stores/bay.ts';
@@ -10,7 +11,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { axleAskedInWords } from './asked.ts';
-import { OwnSheets } from './OwnSheets.tsx';
+import { OwnSheets, VehicleSheets } from './OwnSheets.tsx';
 import { Term } from '../../../drawings/Term.tsx';
 import { Waiting } from './Waiting.tsx';
 import { worthLooking } from './worth.ts';
@@ -22,6 +23,8 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const [scanning, setScanning] = useState(false);
+  const [query] = useSearchParams();
+  const sheetsOf = query.get('sheets') ?? undefined;
   const wanted = typed.trim().toUpperCase();
   const matches = wanted === '' ? [] : bay.vehicles.filter(({ unit }) => unit.includes(wanted)).slice(0, 12);
   const exact = bay.vehicles.find(({ unit }) => unit === wanted) ?? (matches.length === 1 ? matches[0] : undefined);
@@ -79,7 +82,8 @@ export function ChooseVehicle({ state: { bay, kept }, me }: { state: BayState; m
           </>
         )}
         <Waiting me={me} kept={kept} at={bay.at} />
-        {!kept && <OwnSheets me={me} />}
+        {sheetsOf !== undefined && mayDo(me.role, 'correctOthers') && <VehicleSheets unit={sheetsOf} me={me} />}
+        {!kept && sheetsOf === undefined && <OwnSheets me={me} />}
         <p className="text-[13px] text-soft">
           <Link className="underline" to="/labels">
             Print labels for the vehicles

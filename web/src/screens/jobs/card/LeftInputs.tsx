@@ -1,5 +1,7 @@
 import { useState } from 'react';
 import { padsAcross } from '@mile-mark/core';
+import { thicknessInWords } from '@mile-mark/contract/words';
+import { useReader } from '../../../api/reader.ts';
 import type { NewEntry } from '../../../stores/card.ts';
 import { Field } from '../../../ui/Field.tsx';
 import { NumberPad } from '../../../ui/NumberPad.tsx';
@@ -17,7 +19,9 @@ export function PadsLeftInput({ step, card, sign }: Props) {
   const names = padsAcross(step.side ?? 'left');
   const figures = useFigures<'inner' | 'outer'>(names);
   const [confirmed, setConfirmed] = useState('');
-  const [inner, outer] = [figures.valueOf('inner'), figures.valueOf('outer')];
+  const reader = useReader();
+  const unit = reader.thicknessUnit;
+  const [inner, outer] = [figures.thicknessOf('inner', unit), figures.thicknessOf('outer', unit)];
   const high = [inner, outer].some(
     (mm) => mm !== undefined && limits !== undefined && mm > limits.newMm + ABOVE_NEW_MM,
   );
@@ -39,7 +43,7 @@ export function PadsLeftInput({ step, card, sign }: Props) {
             <Field
               key={name}
               large
-              label={`${name === 'inner' ? 'Inner' : 'Outer'} pad, mm`}
+              label={`${name === 'inner' ? 'Inner' : 'Outer'} pad, ${unit}`}
               inputMode="none"
               value={figures.typedOf(name)}
               onFocus={() => figures.setActive(name)}
@@ -49,7 +53,7 @@ export function PadsLeftInput({ step, card, sign }: Props) {
         </div>
         {limits && (
           <p className="text-lg text-soft">
-            New {limits.newMm.toFixed(1)} mm, limit {limits.limitMm.toFixed(1)} mm.
+            New {reader.thickness(limits.newMm)}, limit {reader.limit(limits.limitMm)}.
           </p>
         )}
         {high && (
@@ -79,8 +83,12 @@ export function PadsLeftInput({ step, card, sign }: Props) {
 export function RotorLeftInput({ step, card, sign }: Props) {
   const limits = card.limits.find(({ axle }) => axle === step.axle);
   const figures = useFigures<'mm'>(['mm']);
-  const mm = figures.valueOf('mm');
+  const reader = useReader();
+  // Rotors are stamped in mm or in inches; nobody reads them in 32nds.
+  const unit = reader.fineUnit;
+  const mm = figures.thicknessOf('mm', unit);
   const low = mm !== undefined && limits?.rotorDiscardMm != null && mm < limits.rotorDiscardMm;
+  const rotor = (thickness: number) => thicknessInWords(thickness, unit);
   const save = () => {
     if (mm !== undefined) void sign({ kind: 'rotor left', step: step.id, mm });
   };
@@ -95,20 +103,19 @@ export function RotorLeftInput({ step, card, sign }: Props) {
       >
         <Field
           large
-          label="Thinnest point, mm"
+          label={`Thinnest point, ${unit}`}
           inputMode="none"
           value={figures.typedOf('mm')}
           onChange={(event) => figures.type('mm', event.target.value)}
           error={
             low
-              ? `Under the discard thickness of ${limits?.rotorDiscardMm?.toFixed(1) ?? ''} mm: the job does not close with it.`
+              ? `Under the discard thickness of ${rotor(limits?.rotorDiscardMm ?? 0)}: the job does not close with it.`
               : undefined
           }
         />
         <p className="text-lg text-soft">
-          Discard {limits?.rotorDiscardMm?.toFixed(1) ?? 'unknown: it is cast on the rotor'}{' '}
-          {limits?.rotorDiscardMm != null && 'mm'}
-          {limits?.runoutMm != null && `; runout at most ${limits.runoutMm} mm on a clean hub`}.
+          Discard {limits?.rotorDiscardMm == null ? 'unknown: it is cast on the rotor' : rotor(limits.rotorDiscardMm)}
+          {limits?.runoutMm != null && `; runout at most ${reader.fine(limits.runoutMm)} on a clean hub`}.
         </p>
         <button type="submit" className="sr-only" tabIndex={-1}>
           Save

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
 
 /** Figures typed with a pad of our own: what is typed goes to the one in hand. */
 export function useFigures<K extends string>(names: readonly [K, ...K[]]) {
@@ -16,6 +17,11 @@ export function useFigures<K extends string>(names: readonly [K, ...K[]]) {
     valueOf: (name: K): number | undefined => {
       const text = (typed[name] ?? '').trim().replace(',', '.');
       return /^\d+(\.\d+)?$/.test(text) ? Number(text) : undefined;
+    },
+    /** The thickness in mm, typed in the reader's unit; undefined where it is none. */
+    thicknessOf: (name: K, unit: ThicknessUnit): number | undefined => {
+      const read = parseThickness(typed[name] ?? '', { unit });
+      return read.ok ? read.value.mm : undefined;
     },
     /** Goes to the next that is blank; false where none is. */
     next: (): boolean => {

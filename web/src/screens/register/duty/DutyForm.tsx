@@ -102,7 +102,7 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
       {mayState && (
         <div className="flex items-center gap-3">
           <Button look="next" type="submit" disabled={add.isPending || change.isPending || (unchanged && !unit)}>
-            <span className="whitespace-nowrap">{unit ? `Begin it for ${unit}` : 'Save the duty'}</span>
+            <span className="whitespace-nowrap">{unit ? `Save for ${unit}` : 'Save'}</span>
           </Button>
           <p className="text-soft">A duty on record is never changed: what was driven under it stays so.</p>
         </div>

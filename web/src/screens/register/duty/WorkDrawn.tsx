@@ -6,9 +6,9 @@ import { formatWhole } from '../../../ui/format.ts';
 import { coreDuty } from './figures.ts';
 
 const CAUSES = [
-  { key: 'stops', label: 'stops', look: 'bg-slate' },
-  { key: 'slowdowns', label: 'slowdowns', look: 'bg-[#8ea3b3]' },
-  { key: 'descents', label: 'descents', look: 'bg-ochre' },
+  { key: 'stops', label: 'stops', look: 'bg-stops' },
+  { key: 'slowdowns', label: 'slowdowns', look: 'bg-slowdowns' },
+  { key: 'descents', label: 'descents', look: 'bg-descents' },
 ] as const;
 
 /** The brake work per mile of a duty on a model, by cause and by axle, against the model's reference. */
