@@ -68,6 +68,7 @@ const FEATURES = [
   'telematics',
   'specifications',
   'jobs',
+  'parts',
   'imports',
 ];
 

@@ -4,6 +4,7 @@ import { GAUGES_ENDPOINTS } from './gauges/index.ts';
 import { IMPORTS_ENDPOINTS } from './imports/index.ts';
 import { INSPECTIONS_ENDPOINTS } from './inspections/index.ts';
 import { JOBS_ENDPOINTS } from './jobs/index.ts';
+import { PARTS_ENDPOINTS } from './parts/index.ts';
 import { PEOPLE_ENDPOINTS } from './people/index.ts';
 import { REGISTER_ENDPOINTS } from './register/index.ts';
 import { SPECIFICATIONS_ENDPOINTS } from './specifications/index.ts';
@@ -20,6 +21,7 @@ export const ENDPOINTS = {
   ...IMPORTS_ENDPOINTS,
   ...SPECIFICATIONS_ENDPOINTS,
   ...JOBS_ENDPOINTS,
+  ...PARTS_ENDPOINTS,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;

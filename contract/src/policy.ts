@@ -23,6 +23,10 @@ export const POLICY = {
   work: ['coordinator', 'technician'],
   /** Propose, book, move and call off jobs. */
   book: ['coordinator'],
+  /** Keep parts: catalogue, stock, counts, orders, receipts. */
+  supply: ['coordinator', 'parts keeper'],
+  /** Take parts for a job. */
+  pick: ['coordinator', 'parts keeper', 'technician'],
   /** Plan gauge studies and take them in. */
   study: ['coordinator'],
   /** Enter, compare and release specifications; withdraw what is not released. */

@@ -435,6 +435,7 @@ export {
 export {
   allocate,
   averaged,
+  type AxleAhead,
   bestOffer,
   BY_CHANCE,
   type Chance,
@@ -445,6 +446,8 @@ export {
   CONSUMABLES,
   costPerMile,
   type DayQuantile,
+  demandAhead,
+  type DemandAsked,
   demandDistribution,
   type Difference,
   differences,
@@ -456,6 +459,7 @@ export {
   type Held,
   type Incoming,
   type Kit,
+  type KitAhead,
   type KitFault,
   kitFrom,
   type KitJob,
@@ -473,6 +477,7 @@ export {
   type Option,
   orderQuantity,
   type Part,
+  type PartDemand,
   type PartFault,
   partFaults,
   type PartLife,
@@ -484,6 +489,7 @@ export {
   receiptFaults,
   reorderPoint,
   type Standing,
+  stockKey,
   successor,
   type Take,
   takeFrom,
@@ -493,6 +499,7 @@ export {
   type Transfer,
   transfersFirst,
   unitsFor,
+  type WeekDemand,
   workedBy,
 } from './kits/index.ts';
 export {

@@ -14,6 +14,7 @@ const Environment = z.object({
   MILEMARK_VEHICLES: z.coerce.number().int().min(1).max(20_000).default(60),
   MILEMARK_WEB: z.string().optional(),
   FEED_URL: z.url({ protocol: /^https?$/ }).optional(),
+  SUPPLIER_URL: z.url({ protocol: /^https?$/ }).optional(),
   LOG_LEVEL: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
 });
 
@@ -28,6 +29,8 @@ export interface Config {
   vehicles: number;
   /** Where the telematics service is, where there is one. */
   feedUrl: string | undefined;
+  /** Where orders of parts go, where somebody takes them over the wire. */
+  supplierUrl: string | undefined;
   /** Folder of the built interface. */
   webFolder: string | undefined;
   logLevel: string;
@@ -51,6 +54,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     demo: parsed.data.MILEMARK_DEMO === '1',
     vehicles: parsed.data.MILEMARK_VEHICLES,
     feedUrl: parsed.data.FEED_URL,
+    supplierUrl: parsed.data.SUPPLIER_URL,
     webFolder: parsed.data.MILEMARK_WEB,
     logLevel: parsed.data.LOG_LEVEL,
   };

@@ -24,6 +24,9 @@ export const rowMended = eventKind('row mended', OfVehicles);
 export const milesDriven = eventKind('miles driven', OfVehicles);
 export const studyMeasured = eventKind('study measured', OfFleet);
 export const studyImported = eventKind('study imported', OfFleet);
+export const stockMoved = eventKind('stock moved', OfFleet);
+export const catalogueChanged = eventKind('catalogue changed', OfFleet);
+export const orderMoved = eventKind('order moved', OfFleet);
 export const jobMoved = eventKind('job moved', OfVehicles);
 
 const KINDS = [
@@ -45,6 +48,9 @@ const KINDS = [
   milesDriven,
   studyMeasured,
   studyImported,
+  stockMoved,
+  catalogueChanged,
+  orderMoved,
   jobMoved,
 ] as const;
 

@@ -9,9 +9,12 @@ import { readConfig } from './config.ts';
 import { DEMO_PASSWORD, DEMO_TODAY, STAFF } from './demo/cast.ts';
 import { startDemoFeed } from './demo/feed.ts';
 import { fillDemo } from './demo/fill.ts';
+import { insertParts } from './demo/fillParts.ts';
 import { ensureDemoLibrary } from './demo/library.ts';
+import { startDemoSupplier } from './demo/supplier.ts';
 import { createComputer, refreshFleet } from './features/forecasts/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from './features/people/index.ts';
+import { planParts } from './features/parts/index.ts';
 import { ensureShippedLimits } from './features/register/index.ts';
 import { ensureShippedJoints } from './features/specifications/index.ts';
 import { askForFeed, pollFeed } from './features/telematics/index.ts';
@@ -34,15 +37,20 @@ async function main(): Promise<void> {
 
   const filling = config.demo && (await fork().count(PersonEntity)) === 0;
   if (filling) await fillDemo(fork(), config.vehicles);
-  else if (config.demo) await ensureDemoLibrary(fork());
+  else if (config.demo) {
+    await ensureDemoLibrary(fork());
+    await insertParts(fork());
+  }
   const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(fork()) : undefined);
+  const supplierUrl = config.supplierUrl ?? (config.demo ? await startDemoSupplier() : undefined);
   if (filling) {
     // The feed is read before the first forecasts, so that they know what was driven; nobody need be told of it.
     if (feedUrl) await pollFeed(fork, createBus(fork, []), feedUrl);
     await refreshFleet(fork(), createComputer(pool), today());
+    await planParts(fork(), pool, today());
   }
   const { databaseUrl } = config;
-  const { events, jobs } = await startWork({ orm, databaseUrl, pool, today, logger, feedUrl });
+  const { events, jobs } = await startWork({ orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl });
   await askForFeed(jobs);
   const app = createApp({
     orm,

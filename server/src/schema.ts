@@ -4,6 +4,7 @@ import * as gauges from './features/gauges/entities.ts';
 import * as imports from './features/imports/entities.ts';
 import * as inspections from './features/inspections/entities.ts';
 import * as jobsOfVehicles from './features/jobs/entities.ts';
+import * as parts from './features/parts/entities.ts';
 import * as people from './features/people/entities.ts';
 import * as register from './features/register/entities.ts';
 import * as specifications from './features/specifications/entities.ts';
@@ -24,6 +25,7 @@ const ENTITIES = [
   forecasts,
   specifications,
   jobsOfVehicles,
+  parts,
   imports,
   command,
   events,

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { catchUp, createComputer, forecastJobs, forecastSubscriber, refreshQueue } from './features/forecasts/index.ts';
 import { defectSubscriber } from './features/jobs/index.ts';
+import { catchUpParts, partsJobs, partsSubscriber } from './features/parts/index.ts';
 import { feedJob } from './features/telematics/index.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import type { Orm } from './platform/db/orm.ts';
@@ -20,25 +21,31 @@ export async function startWork(options: {
   today: () => string;
   logger: Logger;
   feedUrl: string | undefined;
+  supplierUrl: string | undefined;
 }): Promise<Running> {
-  const { orm, databaseUrl, pool, today, logger, feedUrl } = options;
+  const { orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl } = options;
   const fork = () => orm.em.fork();
   const computer = createComputer(pool);
   let asking: Jobs['ask'] | undefined;
   const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more);
   const queue = refreshQueue(ask);
-  const events = createBus(fork, [forecastSubscriber(queue), defectSubscriber]);
+  const events = createBus(fork, [forecastSubscriber(queue), defectSubscriber, partsSubscriber(ask)]);
   const jobs = await startJobs({
     databaseUrl,
     fork,
     logger,
     definitions: (own) => {
       asking = own.ask;
-      return [...forecastJobs(fork, computer, today, ask), feedJob(fork, events, feedUrl)];
+      return [
+        ...forecastJobs(fork, computer, today, ask),
+        feedJob(fork, events, feedUrl),
+        ...partsJobs(fork, pool, today, supplierUrl, ask),
+      ];
     },
     sweep: async () => {
       await events.deliver();
       await catchUp(fork(), today(), queue);
+      await catchUpParts(fork(), ask);
     },
   });
   return { events, jobs };

@@ -34,6 +34,15 @@ export {
   type Transfer,
   transfersFirst,
 } from './orders.ts';
+export {
+  type AxleAhead,
+  demandAhead,
+  type DemandAsked,
+  type KitAhead,
+  keyOf as stockKey,
+  type PartDemand,
+  type WeekDemand,
+} from './plan.ts';
 export { CONSUMABLES, type Fit, type Part, type PartFault, partFaults, successor } from './part.ts';
 export { differences, type Difference, type Measures, receiptFaults, type ReceiptFault } from './receive.ts';
 export { costPerMile, type PartLife, type PartRecord, partRecord } from './record.ts';

@@ -4,12 +4,11 @@ import { DEFAULT_POLICY, kitOf, type CardAxle, type KitLine } from '../inspect/i
 import { checkLines, checkSensor, kitFrom, type Place } from './kit.ts';
 import { partFaults, successor, type Fit, type Part } from './part.ts';
 
-const FRONT: Place = { model: 'halden', variant: undefined, axle: 1, rotorMm: 330 };
+const FRONT: Place = { model: 'halden', axle: 1, rotorMm: 330 };
 const fit = (over: Partial<Fit> = {}): Fit => ({
   model: 'halden',
   axle: 1,
   side: 'both',
-  variant: undefined,
   rotorMm: undefined,
   ...over,
 });
@@ -51,7 +50,6 @@ describe('a kit out of the catalogue', () => {
   it.each([
     ['another axle', fit({ axle: 2 })],
     ['another model', fit({ model: 'brae' })],
-    ['a variant that it is not', fit({ variant: 'long bed' })],
     ['another rotor diameter', fit({ rotorMm: 350 })],
     ['one side, where both are done and the other has none', fit({ side: 'left' })],
   ])('leaves out a part of %s', (_what, own) => {

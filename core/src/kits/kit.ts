@@ -5,7 +5,6 @@ import { CONSUMABLES, successor, type Fit, type Part } from './part.ts';
 /** A wheel end's place, as parts know it. */
 export interface Place {
   model: string;
-  variant: string | undefined;
   axle: number;
   /** Diameter of its rotors, mm, where known. */
   rotorMm: number | undefined;
@@ -46,7 +45,6 @@ export function fitsAt(fit: Fit, place: Place, side: Side | 'both'): boolean {
   return (
     (fit.model === undefined || fit.model === place.model) &&
     (fit.axle === undefined || fit.axle === place.axle) &&
-    (fit.variant === undefined || fit.variant === place.variant) &&
     (fit.rotorMm === undefined || place.rotorMm === undefined || fit.rotorMm === place.rotorMm) &&
     (fit.side === 'both' || fit.side === side)
   );

@@ -3,11 +3,10 @@ import type { Side } from '../measure/index.ts';
 
 /** Where a part fits; what is not said fits all. */
 export interface Fit {
+  /** A model, which is a variant by itself: another drive or axle option is another model. */
   model: string | undefined;
   axle: number | undefined;
   side: Side | 'both';
-  /** A variant of the model that has parts of its own. */
-  variant: string | undefined;
   /** Rotor diameter that the wheel must have, mm. */
   rotorMm: number | undefined;
 }

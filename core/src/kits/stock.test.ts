@@ -181,7 +181,7 @@ describe('orders', () => {
   });
 
   describe('the axle and side of a line', () => {
-    const place = (axle: number): Place => ({ model: 'halden', variant: undefined, axle, rotorMm: undefined });
+    const place = (axle: number): Place => ({ model: 'halden', axle, rotorMm: undefined });
     const pads = (axle: number, side: 'both' | 'left' | 'right' = 'both'): Part => ({
       id: `pads ${axle}`,
       number: `P-${axle}`,
@@ -189,7 +189,7 @@ describe('orders', () => {
       pieces: 4,
       supersededBy: undefined,
       rank: 1,
-      fits: [{ model: 'halden', axle, side, variant: undefined, rotorMm: undefined }],
+      fits: [{ model: 'halden', axle, side, rotorMm: undefined }],
     });
     const needs = (axle: number, side: 'both' | 'left' | 'right' = 'both'): OpenNeed[] => [
       { job: 'j', unit: 'P04', kind: 'brake pad', place: place(axle), side },

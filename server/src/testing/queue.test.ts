@@ -38,6 +38,7 @@ const start = async () => {
     today: () => TODAY,
     logger,
     feedUrl: undefined,
+    supplierUrl: undefined,
   });
   return { ...refreshQueue(jobs.ask), stop: jobs.stop };
 };

@@ -31,6 +31,9 @@ export const STALE: Record<EventName, Rule> = {
   'miles driven': { forecasts: 'named', appraisers: 'not' },
   'study measured': { forecasts: 'none', appraisers: 'soon' },
   'study imported': { forecasts: 'none', appraisers: 'now' },
+  'stock moved': { forecasts: 'none', appraisers: 'not' },
+  'catalogue changed': { forecasts: 'none', appraisers: 'not' },
+  'order moved': { forecasts: 'none', appraisers: 'not' },
   'job moved': { forecasts: 'none', appraisers: 'not' },
 };
 

@@ -1,0 +1,183 @@
+import type { KitPart } from '../inspect/index.ts';
+import { itemAt, valueAt } from '../numeric/index.ts';
+import {
+  chancePoints,
+  demandDistribution,
+  meanUnits,
+  unitsFor,
+  workedBy,
+  type Chance,
+  type DayQuantile,
+} from './demand.ts';
+import type { KitNeed } from './kit.ts';
+import { reorderPoint } from './reorder.ts';
+
+/** An axle that will want a kit. */
+export interface AxleAhead {
+  depot: string;
+  /** Which of the kits it takes. */
+  kit: string;
+  /** Day of the work from today: the booked one, or its mark. */
+  when: { day: number; booked: boolean };
+  /** Quantiles of the first passage, days from today. */
+  passage: readonly DayQuantile[];
+  /** Kinds that its job is known to take; of the others the chance decides. Undefined where no job is made yet. */
+  sure?: readonly KitPart[] | undefined;
+}
+
+export interface KitAhead {
+  needs: readonly KitNeed[];
+  /** Chance that a job takes a kind; kinds without one are always taken. */
+  chances: Partial<Record<KitPart, Chance>>;
+}
+
+export interface WeekDemand {
+  mean: number;
+  p05: number;
+  p50: number;
+  p95: number;
+}
+
+export interface PartDemand {
+  depot: string;
+  part: string;
+  weeks: WeekDemand[];
+  /** Distribution over the time that an order takes, with the review it waits for. */
+  lead: WeekDemand & { days: number };
+  /** Stock and orders at which a new order goes out. */
+  point: number;
+  /** Day until which stock and orders suffice with the service level; undefined where they do over all weeks. */
+  sufficesUntil: number | undefined;
+  /** Axles that may want it within the weeks, and what they want together in a year, in the mean. */
+  axles: number;
+  perYear: number;
+}
+
+export interface DemandAsked {
+  axles: readonly AxleAhead[];
+  kits: ReadonlyMap<string, KitAhead>;
+  /** Days from an order to the shelf, by part. */
+  leadDays: ReadonlyMap<string, number>;
+  /** On hand and on order, by `depot part`. */
+  positions: ReadonlyMap<string, number>;
+  /** Share of order cycles without a shortage, 0 to 1. */
+  service: number;
+  /** How many weeks ahead. */
+  weeks: number;
+}
+
+/** What is taken for a part that nobody offers. */
+const UNKNOWN_LEAD_DAYS = 14;
+/** Orders are looked at once a day. */
+const REVIEW_DAYS = 1;
+const WEEK = 7;
+const DAYS_PER_YEAR = 365.25;
+
+interface Wanting {
+  by: (day: number) => number;
+  units: number;
+  /** Equally likely chances that the job takes it; undefined where it surely does. */
+  use: readonly number[] | undefined;
+}
+
+/**
+ * What each depot will need of each part, week by week and over the lead time: over all axles that take it, each with the
+ * chance that its work falls into that time, thinned by the chance that the job takes the part.
+ *
+ * @throws RangeError where the service level is not between 0 and 1
+ */
+export function demandAhead({ axles, kits, leadDays, positions, service, weeks }: DemandAsked): PartDemand[] {
+  if (!(service > 0 && service < 1)) throw new RangeError('a service level lies between 0 and 1');
+  const wanting = wantingOf(axles, kits);
+  return [...wanting].map(([key, all]) => {
+    const [depot, part] = splitKey(key);
+    const days = (leadDays.get(part) ?? UNKNOWN_LEAD_DAYS) + REVIEW_DAYS;
+    const horizon = weeks * WEEK;
+    const own = all.filter(({ by }) => by(Math.max(horizon, days)) > 1e-6);
+    const at = (from: number, to: number) => distributionOver(own, from, to);
+    const leadDemand = at(-1, days);
+    const total = own.reduce((sum, one) => sum + one.units * one.by(horizon) * meanUse(one), 0);
+    return {
+      depot,
+      part,
+      weeks: Array.from({ length: weeks }, (_, w) => summary(at(w === 0 ? -1 : w * WEEK - 1, (w + 1) * WEEK - 1))),
+      lead: { ...summary(leadDemand), days },
+      point: reorderPoint(leadDemand, service),
+      sufficesUntil: suffices(own, positions.get(key) ?? 0, service, weeks),
+      axles: own.length,
+      perYear: (total * DAYS_PER_YEAR) / horizon,
+    };
+  });
+}
+
+/** The last day whose demand is covered with the chance asked for, by halves: demand up to a day only grows with it. */
+function suffices(own: readonly Wanting[], there: number, service: number, weeks: number): number | undefined {
+  const enough = (week: number) => unitsFor(distributionOver(own, -1, week * WEEK - 1), service) <= there;
+  if (enough(weeks)) return undefined;
+  let [covered, not] = [0, weeks];
+  while (not - covered > 1) {
+    const middle = (covered + not) >> 1;
+    if (enough(middle)) covered = middle;
+    else not = middle;
+  }
+  return covered * WEEK;
+}
+
+/** How positions are keyed. */
+export const keyOf = (depot: string, part: string) => `${depot} ${part}`;
+const splitKey = (key: string) => key.split(' ') as [string, string];
+const meanUse = ({ use }: Wanting) => (use ? use.reduce((sum, one) => sum + one, 0) / use.length : 1);
+
+function wantingOf(axles: readonly AxleAhead[], kits: ReadonlyMap<string, KitAhead>): Map<string, Wanting[]> {
+  const points = new Map<Chance, number[]>();
+  const usesOf = (chance: Chance | undefined) => {
+    if (!chance) return undefined;
+    const there = points.get(chance) ?? chancePoints(chance);
+    points.set(chance, there);
+    return there;
+  };
+  const wanting = new Map<string, Wanting[]>();
+  for (const axle of axles) {
+    const kit = kits.get(axle.kit);
+    if (!kit) continue;
+    const by = workedBy(axle.when, axle.passage);
+    for (const { kind, order } of kit.needs) {
+      if (!order) continue;
+      const key = keyOf(axle.depot, order.part);
+      const use = axle.sure?.includes(kind) ? undefined : usesOf(kit.chances[kind]);
+      const there = wanting.get(key);
+      if (there) there.push({ by, units: order.units, use });
+      else wanting.set(key, [{ by, units: order.units, use }]);
+    }
+  }
+  return wanting;
+}
+
+/** Demand of the days after one and up to another; uncertain chances are averaged over, one value for all at a time. */
+function distributionOver(all: readonly Wanting[], from: number, to: number): Float64Array {
+  const falls = all
+    .map((one) => ({ ...one, probability: Math.max(0, one.by(to) - one.by(from)) }))
+    .filter(({ probability }) => probability > 1e-6);
+  const points = Math.max(1, ...falls.map(({ use }) => use?.length ?? 1));
+  const each = Array.from({ length: points }, (_, i) =>
+    demandDistribution(
+      falls.map(({ probability, units, use }) => ({
+        probability: use ? probability * itemAt(use, i) : probability,
+        units,
+      })),
+    ),
+  );
+  if (each.length === 1) return itemAt(each, 0);
+  const mean = new Float64Array(Math.max(...each.map(({ length }) => length)));
+  for (const one of each) for (let k = 0; k < one.length; k += 1) mean[k] = valueAt(mean, k) + valueAt(one, k) / points;
+  return mean;
+}
+
+function summary(distribution: Float64Array): WeekDemand {
+  return {
+    mean: meanUnits(distribution),
+    p05: unitsFor(distribution, 0.05),
+    p50: unitsFor(distribution, 0.5),
+    p95: unitsFor(distribution, 0.95),
+  };
+}

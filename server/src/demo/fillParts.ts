@@ -1,0 +1,348 @@
+import {
+  dateOfDay,
+  dayNumber,
+  DEFAULT_POLICY,
+  buildOf,
+  kitOf,
+  seededRandom,
+  type KitPart,
+  type Side,
+} from '@mile-mark/core';
+import type { EntityManager } from '../platform/db/orm.ts';
+import { rowsOf } from '../platform/db/rows.ts';
+import { z } from 'zod';
+import { DEMO_TODAY, DEPOTS, MODELS, STAFF, type DemoModel } from './cast.ts';
+import { AXLE_KINDS, CONSUMABLES, MAKERS, SUPPLIERS } from './partsCast.ts';
+import { idOf, insert, personId } from './rows.ts';
+
+type Row = Record<string, unknown>;
+const KEEPER = personId(STAFF[2].name);
+const SEED = 31;
+
+interface Papers {
+  part: Row[];
+  part_fit: Row[];
+  part_offer: Row[];
+  stock_movement: Row[];
+}
+
+/** Fills catalogue, suppliers, shelves and what closed jobs took, where no part is on record yet. */
+export async function insertParts(em: EntityManager): Promise<void> {
+  const [{ n } = { n: 0 }] = await rowsOf(em, z.object({ n: z.number() }), 'select count(*)::int as n from part');
+  if (n > 0) return;
+  await insert(
+    em,
+    'supplier',
+    'id uuid, name text, currency text, lead_days int, order_cost_minor int, freight_minor int, freight_free_minor int',
+    SUPPLIERS.map((one) => ({
+      id: idOf('supplier', one.name),
+      name: one.name,
+      currency: 'USD',
+      lead_days: one.leadDays,
+      order_cost_minor: one.orderCost,
+      freight_minor: one.freight,
+      freight_free_minor: one.freightFree,
+    })),
+  );
+  const papers: Papers = { part: [], part_fit: [], part_offer: [], stock_movement: [] };
+  const shelves = new Shelves(papers, await vehiclesByModel(em));
+  for (const model of MODELS) addModel(papers, shelves, model);
+  for (const one of CONSUMABLES) addConsumable(papers, shelves, one);
+  await insert(
+    em,
+    'part',
+    'id uuid, number text, maker_number text, maker text, name text, kind text, pieces int, rank int, shelf_days int, exchange_minor int, diameter_mm float8, thickness_mm float8, holes int, retired bool, revision int',
+    papers.part.map((part) => ({ retired: false, revision: 1, ...part })),
+  );
+  await insert(em, 'part_fit', 'id uuid, part_id uuid, model_id uuid, axle int, side text', papers.part_fit);
+  await insert(
+    em,
+    'part_offer',
+    'part_id uuid, supplier_id uuid, supplier_number text, price_minor int, currency text, pack int, least int, lead_days int',
+    papers.part_offer,
+  );
+  await insert(em, 'bin', 'id uuid, depot_id uuid, code text', shelves.bins());
+  const movement =
+    'id uuid, kind text, part_id uuid, bin_id uuid, lot text, expires_on date, units int, job_id uuid, request_id uuid, note text, person_id uuid, moved_on date, at timestamptz';
+  await insert(em, 'stock_movement', movement, papers.stock_movement);
+  await insert(em, 'stock_movement', movement, await picksOfClosed(em));
+}
+
+async function vehiclesByModel(em: EntityManager): Promise<Map<string, number>> {
+  const rows = await rowsOf(
+    em,
+    z.object({ key: z.string(), n: z.number() }),
+    `select m.name || '/' || d.name as key, count(*)::int as n from vehicle v join model m on m.id = v.model_id join depot d on d.id = v.depot_id group by 1`,
+  );
+  return new Map(rows.map(({ key, n }) => [key, n]));
+}
+
+/** Kinds that an axle takes over its life, with how many pieces. */
+function kindsOf({ brake, brakeDetail }: DemoModel['axles'][number]): { kind: KitPart; side: Side | 'both' }[] {
+  const build = buildOf(brake, brakeDetail);
+  const actions = ['pads', 'rotors new', 'calipers', 'hose', 'pin boots', 'bracket', 'hardware', 'sensor'] as const;
+  return kitOf(
+    [
+      {
+        axle: 1,
+        brake,
+        build,
+        scope: actions.map((action) => ({ action, sides: 'both' })),
+        joints: [],
+        unknownJoints: [],
+      },
+    ],
+    DEFAULT_POLICY,
+  ).map(({ part, side }) => ({ kind: part, side }));
+}
+
+function addModel(papers: Papers, shelves: Shelves, model: DemoModel): void {
+  model.axles.forEach((axle, index) => {
+    for (const { kind, side } of kindsOf(axle)) {
+      const cast = AXLE_KINDS[kind];
+      if (!cast) continue;
+      const sides: (Side | 'both')[] = cast.handed ? ['left', 'right'] : [side];
+      for (const own of sides) {
+        const tail = own === 'both' ? '' : own === 'left' ? '-L' : '-R';
+        const number = `${cast.code}-${codeOf(model)}-${index + 1}${tail}`;
+        const handed = own === 'both' ? '' : `, ${own}`;
+        const thickness =
+          kind === 'brake pad' ? axle.padNew + axle.plate : kind === 'rotor' ? axle.rotor?.[0] : undefined;
+        addPart(papers, shelves, {
+          number,
+          name: `${cast.name}${handed}, ${model.name} axle ${index + 1}`,
+          kind,
+          maker: MAKERS.own,
+          pieces: cast.pieces,
+          price: cast.price[model.class],
+          pack: cast.pack ?? 1,
+          exchange: cast.exchange,
+          thickness,
+          diameter: kind === 'rotor' ? rotorDiameter(model, index) : undefined,
+          holes: kind === 'rotor' ? (model.class === 'heavy' ? 10 : 6) : undefined,
+          fit: { model: model.name, axle: index + 1, side: own },
+          each: cast.stock,
+        });
+        if (kind === 'brake pad') addOther(papers, shelves, model, index, number, cast.price[model.class]);
+      }
+    }
+  });
+}
+
+/** The other maker's pads, cheaper, second choice. */
+function addOther(
+  papers: Papers,
+  shelves: Shelves,
+  model: DemoModel,
+  index: number,
+  number: string,
+  price: number,
+): void {
+  addPart(papers, shelves, {
+    number: `${number}-M`,
+    name: `Pad set, ${model.name} axle ${index + 1}`,
+    kind: 'brake pad',
+    maker: MAKERS.other,
+    pieces: 4,
+    price: Math.round(price * 0.7),
+    pack: 1,
+    rank: 2,
+    fit: { model: model.name, axle: index + 1, side: 'both' },
+    each: 0.04,
+  });
+}
+
+const codeOf = ({ name }: DemoModel) =>
+  name
+    .split(' ')
+    .map((word) => word[0] ?? '')
+    .join('')
+    .toUpperCase();
+const rotorDiameter = (model: DemoModel, index: number) =>
+  ({ pickup: 338, van: 302, heavy: 430 })[model.class] - 12 * index;
+
+function addConsumable(papers: Papers, shelves: Shelves, one: (typeof CONSUMABLES)[number]): void {
+  addPart(papers, shelves, {
+    number: one.number,
+    name: one.name,
+    kind: one.kind,
+    maker: 'Tarrow Chemicals',
+    pieces: one.pieces ?? 1,
+    price: one.price,
+    pack: one.pack,
+    shelfDays: one.shelfDays,
+    fit: undefined,
+    each: one.stock,
+  });
+}
+
+interface DemoPart {
+  number: string;
+  name: string;
+  kind: KitPart;
+  maker: string;
+  pieces: number;
+  price: number;
+  pack: number;
+  rank?: number;
+  exchange?: number | undefined;
+  shelfDays?: number | undefined;
+  thickness?: number | undefined;
+  diameter?: number | undefined;
+  holes?: number | undefined;
+  fit: { model: string; axle: number; side: Side | 'both' } | undefined;
+  each: number;
+}
+
+function addPart(papers: Papers, shelves: Shelves, one: DemoPart): void {
+  const id = idOf('part', one.number);
+  papers.part.push({
+    id,
+    number: one.number,
+    maker_number: `${one.maker.slice(0, 2).toUpperCase()}${10_000 + (Number.parseInt(id.slice(0, 4), 16) % 90_000)}`,
+    maker: one.maker,
+    name: one.name,
+    kind: one.kind,
+    pieces: one.pieces,
+    rank: one.rank ?? 1,
+    shelf_days: one.shelfDays ?? null,
+    exchange_minor: one.exchange ?? null,
+    diameter_mm: one.diameter ?? null,
+    thickness_mm: one.thickness ?? null,
+    holes: one.holes ?? null,
+  });
+  if (one.fit)
+    papers.part_fit.push({
+      id: idOf('fit', one.number),
+      part_id: id,
+      model_id: idOf('model', one.fit.model),
+      axle: one.fit.axle,
+      side: one.fit.side,
+    });
+  const [first, second] = SUPPLIERS;
+  const offers = one.rank === 2 ? [second] : one.fit ? [first] : [first, second];
+  offers.forEach((supplier, i) =>
+    papers.part_offer.push({
+      part_id: id,
+      supplier_id: idOf('supplier', supplier.name),
+      supplier_number: `${supplier.name.slice(0, 2).toUpperCase()}-${one.number}`,
+      price_minor: Math.round(one.price * (1 - 0.04 * i)),
+      currency: 'USD',
+      pack: one.pack,
+      least: 1,
+      lead_days: null,
+    }),
+  );
+  shelves.fill(one, id);
+}
+
+/** Where things lie: one bin a part and depot, filled by how many vehicles of the depot take it. */
+class Shelves {
+  private readonly random = seededRandom(SEED);
+  private readonly made = new Map<string, Row>();
+  private readonly next = new Map<string, number>();
+  private readonly papers: Papers;
+  private readonly vehicles: ReadonlyMap<string, number>;
+  constructor(papers: Papers, vehicles: ReadonlyMap<string, number>) {
+    this.papers = papers;
+    this.vehicles = vehicles;
+  }
+
+  bins(): Row[] {
+    return [...this.made.values()];
+  }
+
+  fill({ number, fit, each, shelfDays }: DemoPart, partId: string): void {
+    for (const depot of DEPOTS) {
+      const axles = fit ? (this.vehicles.get(`${fit.model}/${depot}`) ?? 0) : 1;
+      if (axles === 0) continue;
+      const units = Math.floor(axles * each + this.random());
+      const at = this.next.get(depot) ?? 0;
+      this.next.set(depot, at + 1);
+      if (units === 0) continue;
+      const code = `${String.fromCharCode(65 + Math.floor(at / 20))}-${String((at % 20) + 1).padStart(2, '0')}`;
+      const binId = idOf('bin', depot, code);
+      this.made.set(binId, { id: binId, depot_id: idOf('depot', depot), code });
+      const soon = shelfDays !== undefined && depot === DEPOTS[0];
+      this.put(partId, binId, soon ? Math.ceil(units / 2) : units, { number, days: shelfDays, used: 0.5 });
+      if (soon && units > 1) this.put(partId, binId, Math.floor(units / 2), { number, days: shelfDays, used: 0.97 });
+    }
+  }
+
+  private put(
+    partId: string,
+    binId: string,
+    units: number,
+    { number, days, used }: { number: string; days: number | undefined; used: number },
+  ): void {
+    const expires = days === undefined ? null : dateOfDay(dayNumber(DEMO_TODAY) + Math.round(days * (1 - used)));
+    this.papers.stock_movement.push({
+      id: idOf('opening', number, binId, used),
+      kind: 'receive',
+      part_id: partId,
+      bin_id: binId,
+      lot: days === undefined ? null : `L${idOf('lot', binId, used).slice(0, 4).toUpperCase()}`,
+      expires_on: expires,
+      units,
+      job_id: null,
+      request_id: idOf('opening', number, binId),
+      note: 'Counted when stock was first put on record',
+      person_id: KEEPER,
+      moved_on: '2026-06-01',
+      at: '2026-06-01T08:00:00Z',
+    });
+  }
+}
+
+const ClosedSql = z.object({
+  id: z.string(),
+  closed: z.string(),
+  depot: z.string(),
+  axle: z.number(),
+  model: z.string(),
+});
+
+/** What closed jobs fitted: the pads of either maker, received for them and picked. */
+async function picksOfClosed(em: EntityManager): Promise<Row[]> {
+  const jobs = await rowsOf(
+    em,
+    ClosedSql,
+    `select j.id, j.closed_on::text as closed, d.name as depot, a.axle, m.name as model from job j join job_axle a on a.job_id = j.id
+       join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id join depot d on d.id = j.depot_id
+     where j.state = 'closed' and a.scope @> '[{"action": "pads"}]' order by j.closed_on, j.id`,
+  );
+  const bins = await rowsOf(
+    em,
+    z.object({ id: z.string(), depot: z.string() }),
+    'select distinct on (d.name) b.id, d.name as depot from bin b join depot d on d.id = b.depot_id order by d.name, b.code',
+  );
+  const binOf = new Map(bins.map(({ id, depot }) => [depot, id]));
+  const codes = new Map(MODELS.map((model) => [model.name, codeOf(model)]));
+  return jobs.flatMap(({ id, closed, depot, axle, model }, index) => {
+    const code = codes.get(model);
+    const binId = binOf.get(depot);
+    if (code === undefined || binId === undefined) return [];
+    const number = `PD-${code}-${axle}${index % 3 === 2 ? '-M' : ''}`;
+    const base = {
+      part_id: idOf('part', number),
+      bin_id: binId,
+      lot: null,
+      expires_on: null,
+      note: null,
+      person_id: KEEPER,
+      moved_on: closed,
+      request_id: idOf('past pick', id, axle),
+    };
+    return [
+      {
+        ...base,
+        id: idOf('past receipt', id, axle),
+        kind: 'receive',
+        units: 1,
+        job_id: null,
+        at: `${closed}T06:00:00Z`,
+      },
+      { ...base, id: idOf('past pick', id, axle), kind: 'pick', units: -1, job_id: id, at: `${closed}T06:30:00Z` },
+    ];
+  });
+}
