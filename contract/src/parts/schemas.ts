@@ -155,20 +155,25 @@ const movement = <K extends string, S extends z.ZodRawShape>(kind: K, shape: S) 
     part: Number_,
     ...Place,
     lot: Lot.optional(),
-    note: Note.optional(),
     ...shape,
   });
 
 /** One movement of stock; its id is made by whoever sends it, so that a retry moves nothing twice. */
 export const NewMovement = z.discriminatedUnion('kind', [
-  movement('receive', { units: Units, expiresOn: IsoDate.optional() }),
-  movement('return', { units: Units, jobId: Id }),
-  movement('transfer', { units: Units, toDepot: Name, toBin: z.string().trim().min(1, 'A bin is needed.').max(40) }),
+  movement('receive', { note: Note.optional(), units: Units, expiresOn: IsoDate.optional() }),
+  movement('return', { note: Note.optional(), units: Units, jobId: Id }),
+  movement('transfer', {
+    note: Note.optional(),
+    units: Units,
+    toDepot: Name,
+    toBin: z.string().trim().min(1, 'A bin is needed.').max(40),
+  }),
   movement('count', {
+    note: Note.optional(),
     counted: z.int('A whole number is accepted.').min(0, 'Nought or more is accepted.').max(100_000),
   }),
   movement('scrap', { units: Units, note: Note.min(3, 'A reason of at least 3 characters is needed.') }),
-  movement('exchange', { units: Units }),
+  movement('exchange', { note: Note.optional(), units: Units }),
 ]);
 export type NewMovement = z.input<typeof NewMovement>;
 
@@ -231,12 +236,17 @@ export const JobKit = z.object({
   /** The day on which the parts are wanted, and whether it is booked. */
   day: IsoDate,
   booked: z.boolean(),
-  state: z.enum(['complete', 'substitutable', 'short']),
+  /** How it stands; of a job that is over, what was picked is all there is to it. */
+  state: z.enum(['complete', 'substitutable', 'short', 'over']),
   until: IsoDate.nullable(),
   needs: z.array(JobKitNeed),
   /** Why it can't be complete as the catalogue stands. */
   faults: z.array(z.string()),
   notices: z.array(z.object({ text: z.string(), at: z.string() })),
+  /** What was picked for it and not put back, with the bin it came from. */
+  picks: z.array(
+    z.object({ part: z.string(), name: z.string(), bin: z.string(), lot: z.string().nullable(), units: z.int() }),
+  ),
 });
 export type JobKit = z.infer<typeof JobKit>;
 
@@ -378,6 +388,8 @@ export const KitWeeks = z.object({
   week: IsoDate,
   short: z.int(),
   units: z.array(z.string()),
+  /** Parts that would run out even if they were ordered today. */
+  parts: z.array(z.string()),
 });
 export type KitWeeks = z.infer<typeof KitWeeks>;
 

@@ -24,6 +24,7 @@ export {
 } from './figures.ts';
 export { awayInWords, leftInWords, nextThing, percentOf, ruledByInWords, spanInWords, type NextVerb } from './marks.ts';
 export { GLOSSARY, glossaryMarkdown, type Term, type TermKey } from './glossary.ts';
+export { kitStateInWords, moneyInWords, needInWords, needPlaceInWords } from './parts.ts';
 export { paceInWords } from './pace.ts';
 export { failureInWords } from './parse.ts';
 export { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';

@@ -23,6 +23,7 @@ const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
   { to: '/this-week', name: 'This week' },
   { to: '/jobs', name: 'Jobs' },
+  { to: '/parts', name: 'Parts' },
   { to: '/measure', name: 'Measure', action: 'measure' },
   { to: '/questions', name: 'Questions', action: 'measure' },
   { to: '/specifications', name: 'Specifications' },

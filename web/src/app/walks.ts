@@ -60,6 +60,11 @@ export const WALKS: Record<Role, readonly Stop[]> = {
   ],
   'parts keeper': [
     {
+      name: 'Parts',
+      told: 'Your day: what to pick, what is short for the next ten days, what to order, receive and count.',
+      to: '/parts',
+    },
+    {
       name: 'Jobs',
       told: 'What is booked and what each job takes, axle by axle: parts, one-time-use pieces, consumables.',
       to: '/jobs',

@@ -142,7 +142,9 @@ function Figures({ figures, tolerance }: { figures: StudyFigures; tolerance: num
             <tr key={field} className="border-b border-hair">
               <td className="px-2 py-1 text-left font-medium">{name}</td>
               <td className="px-2">{cell(figures.anova[field], digits, ratio)}</td>
-              <td className="px-2">{field === 'interaction' ? '–' : cell(figures.averageAndRange[field], digits, ratio)}</td>
+              <td className="px-2">
+                {field === 'interaction' ? '–' : cell(figures.averageAndRange[field], digits, ratio)}
+              </td>
               <td className="px-2 text-left font-sans text-soft">
                 {told}
                 {field === 'percentOfTolerance' && tolerance !== null && ` = 6·GRR ÷ ${reader.fine(tolerance)}`}

@@ -13,6 +13,7 @@ import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
 import { formatDate, formatTime } from '../../ui/format.ts';
 import { useNewId } from '../../ui/useNewId.ts';
+import { KitOf } from '../parts/index.ts';
 import { ChangeScope } from './ChangeScope.tsx';
 import { DriveNotice } from './DriveNotice.tsx';
 import { MoveJob } from './MoveJob.tsx';
@@ -68,6 +69,7 @@ function Page({ job, me }: { job: JobDetail; me: Me }) {
           {job.axles.map((axle) => (
             <AxleScope key={axle.axle} axle={axle} job={job} me={me} />
           ))}
+          <KitOf jobId={job.id} me={me} />
           {job.state !== 'called off' && <Takes id={job.id} />}
           <Open job={job} />
           <Photos job={job} />

@@ -17,6 +17,7 @@ import type { Catalogue, CatalogueOffer } from '../catalogue.ts';
 import { fleetAhead } from '../kits.ts';
 import { standingOf, type Standing } from '../queries/standing.ts';
 import { TERMS } from '../terms.ts';
+import { OrderLineEntity, PurchaseOrderEntity } from '../entities.ts';
 import { demandOf } from './demandTask.ts';
 import { noteKits } from './noteKits.ts';
 
@@ -217,41 +218,62 @@ async function savePlans(em: EntityManager, planned: readonly Planned[], today: 
   );
 }
 
-/** Proposals by supplier and depot, made anew but for those that somebody edited. */
+/**
+ * Proposals by supplier and depot. One that says the same stays as it is; one that changes keeps its number and gets a new
+ * revision; one that somebody edited is theirs.
+ */
 async function saveProposals(em: EntityManager, buying: readonly Planned[], today: string): Promise<void> {
-  await em.execute(
-    `delete from order_line l using purchase_order o where o.id = l.order_id and o.state = 'proposed' and not o.edited`,
-  );
-  await em.execute(`delete from purchase_order where state = 'proposed' and not edited`);
-  const kept = await rowsOf(
-    em,
-    z.object({ key: z.string() }),
-    `select supplier_id || ' ' || depot_id as key from purchase_order where state = 'proposed'`,
-  );
-  const edited = new Set(kept.map(({ key }) => key));
-  const lines = buying.flatMap(({ demand, offer, units, why, latest }) =>
-    offer && units > 0 && !edited.has(`${offer.supplier_id} ${demand.depot}`)
-      ? [
-          {
-            supplier_id: offer.supplier_id,
-            depot_id: demand.depot,
-            part_id: demand.part,
-            units,
-            price_minor: offer.price_minor,
-            currency: offer.currency,
-            why,
-            latest: latest ?? null,
-          },
-        ]
-      : [],
-  );
-  await em.execute(
-    `with line as (select * from jsonb_to_recordset(?::jsonb) as t(supplier_id uuid, depot_id uuid, part_id uuid, units int, price_minor int, currency text, why jsonb, latest date)),
-       made as (insert into purchase_order (id, supplier_id, depot_id, state, made_on)
-         select gen_random_uuid(), supplier_id, depot_id, 'proposed', ?::date from line group by supplier_id, depot_id returning id, supplier_id, depot_id)
-     insert into order_line (id, order_id, part_id, units, price_minor, currency, why, latest)
-     select gen_random_uuid(), m.id, l.part_id, l.units, l.price_minor, l.currency, l.why, l.latest
-     from line l join made m on m.supplier_id = l.supplier_id and m.depot_id = l.depot_id`,
-    [JSON.stringify(lines), today],
-  );
+  const kept = await rowsOf(em, ProposalSql, PROPOSALS);
+  const there = new Map(kept.map((one) => [`${one.supplier_id} ${one.depot_id}`, one]));
+  const wanted = new Map<string, (Planned & { offer: CatalogueOffer })[]>();
+  for (const one of buying) {
+    const { offer, units, demand } = one;
+    if (!offer || units === 0) continue;
+    const key = `${offer.supplier_id} ${demand.depot}`;
+    wanted.set(key, [...(wanted.get(key) ?? []), { ...one, offer }]);
+  }
+  for (const key of new Set([...there.keys(), ...wanted.keys()])) {
+    const [old, lines = []] = [there.get(key), wanted.get(key)];
+    if (old?.edited) continue;
+    const content = lines.map(({ demand, units }) => `${demand.part} ${units}`).sort();
+    if (old && content.join() === old.content.join()) continue;
+    if (old) await em.nativeDelete(OrderLineEntity, { orderId: old.id });
+    if (lines.length === 0) {
+      if (old) await em.nativeDelete(PurchaseOrderEntity, { id: old.id });
+      continue;
+    }
+    const [supplierId = '', depotId = ''] = key.split(' ');
+    const orderId = old?.id ?? crypto.randomUUID();
+    if (old) await em.nativeUpdate(PurchaseOrderEntity, { id: orderId }, { revision: old.revision + 1, madeOn: today });
+    else await em.insert(PurchaseOrderEntity, { id: orderId, supplierId, depotId, state: 'proposed', madeOn: today });
+    await em.insertMany(
+      OrderLineEntity,
+      lines.map(({ demand, units, why, latest, offer }) => ({
+        id: crypto.randomUUID(),
+        orderId,
+        partId: demand.part,
+        units,
+        priceMinor: offer.price_minor,
+        currency: offer.currency,
+        why,
+        latest: latest ?? null,
+        promisedOn: null,
+        insteadId: null,
+        ended: null,
+      })),
+    );
+  }
 }
+
+const ProposalSql = z.object({
+  id: z.string(),
+  supplier_id: z.string(),
+  depot_id: z.string(),
+  edited: z.boolean(),
+  revision: z.number(),
+  content: z.array(z.string()),
+});
+const PROPOSALS = `
+  select o.id, o.supplier_id, o.depot_id, o.edited, o.revision,
+    array(select l.part_id || ' ' || l.units from order_line l where l.order_id = o.id order by 1) as content
+  from purchase_order o where o.state = 'proposed' for update`;

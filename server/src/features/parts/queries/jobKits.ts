@@ -14,8 +14,37 @@ const NoticeSql = z.object({ job_id: z.string(), text: z.string(), at: z.string(
 /** How the kit of each open job stands, now; nothing where no part is in the catalogue yet. */
 export async function jobKits(em: EntityManager, today: string, jobId?: string): Promise<JobKit[]> {
   const standing = await standingOf(em, today);
-  return kitsOf(em, standing, jobId);
+  const kits = await kitsOf(em, standing, jobId);
+  if (jobId === undefined) return kits;
+  const picks = await rowsOf(em, PickSql, PICKS, [jobId]);
+  if (kits.length > 0) return kits.map((kit) => ({ ...kit, picks }));
+  const [over] = await rowsOf(em, OverSql, OVER, [jobId]);
+  if (!over || picks.length === 0) return [];
+  return [{ ...over, booked: true, state: 'over', until: null, needs: [], faults: [], notices: [], picks }];
 }
+
+const PickSql = z.object({
+  part: z.string(),
+  name: z.string(),
+  bin: z.string(),
+  lot: z.string().nullable(),
+  units: z.number(),
+});
+const PICKS = `
+  select p.number as part, p.name, b.code as bin, m.lot, -sum(m.units)::int as units from stock_movement m join part p on p.id = m.part_id
+    join bin b on b.id = m.bin_id where m.job_id = ? and m.kind in ('pick', 'return')
+  group by p.number, p.name, b.code, m.lot having sum(m.units) < 0 order by p.number`;
+const OverSql = z.object({
+  jobId: z.string(),
+  unit: z.string(),
+  model: z.string(),
+  depot: z.string(),
+  jobState: z.string(),
+  day: z.string(),
+});
+const OVER = `
+  select j.id as "jobId", v.unit, m.name as model, d.name as depot, j.state as "jobState", coalesce(j.closed_on, j.day, j.created_on)::text as day
+  from job j join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id join depot d on d.id = j.depot_id where j.id = ?`;
 
 async function kitsOf(em: EntityManager, standing: Standing, jobId?: string): Promise<JobKit[]> {
   if (standing.catalogue.parts.length === 0) return [];
@@ -67,6 +96,7 @@ function kitDto(job: OpenJob, { states, catalogue }: Standing, notices: readonly
     needs,
     faults: job.kit.faults.map(faultInWords),
     notices: notices.filter(({ job_id }) => job_id === job.id).map(({ text, at }) => ({ text, at })),
+    picks: [],
   };
 }
 
@@ -158,17 +188,29 @@ export async function partsDay(em: EntityManager, today: string, depot: string |
   };
 }
 
-/** Weeks, by their Monday, in which kits of open jobs will be short. */
+const OutSql = z.object({ part: z.string(), depot: z.string(), day: z.string() });
+/** Parts of which stock and orders don't last as long as an order takes. */
+const RUNS_OUT = `
+  select p.number as part, d.name as depot, (x.computed_on + (x.lead->>'sufficesUntil')::int)::text as day
+  from part_plan x join part p on p.id = x.part_id join depot d on d.id = x.depot_id
+  where (x.lead->>'sufficesUntil')::int < (x.lead->>'days')::int order by p.number`;
+
+/** Weeks, by their Monday, in which kits of open jobs will be short, or parts run out before an order could come. */
 export async function kitWeeks(em: EntityManager, today: string): Promise<KitWeeks[]> {
-  const kits = await jobKits(em, today);
   const weeks = new Map<string, KitWeeks>();
-  for (const { state, day, depot, unit } of kits) {
-    if (state !== 'short') continue;
+  const at = (depot: string, day: string): KitWeeks => {
     const week = mondayOf(day);
-    const key = `${depot} ${week}`;
-    const own = weeks.get(key) ?? { depot, week, short: 0, units: [] };
-    weeks.set(key, { ...own, short: own.short + 1, units: [...own.units, unit] });
+    const own = weeks.get(`${depot} ${week}`) ?? { depot, week, short: 0, units: [], parts: [] };
+    weeks.set(`${depot} ${week}`, own);
+    return own;
+  };
+  for (const { state, day, depot, unit } of await jobKits(em, today)) {
+    if (state !== 'short') continue;
+    const own = at(depot, day);
+    own.short += 1;
+    own.units.push(unit);
   }
+  for (const { part, depot, day } of await rowsOf(em, OutSql, RUNS_OUT)) at(depot, day).parts.push(part);
   return [...weeks.values()].sort((a, b) => (a.week < b.week ? -1 : 1));
 }
 

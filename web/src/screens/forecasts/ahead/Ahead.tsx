@@ -21,6 +21,7 @@ import { useNarrow } from '../../../ui/useNarrow.ts';
 import { Legend } from './Legend.tsx';
 import { AheadList } from './AheadList.tsx';
 import { isForControl } from '../../../ui/typing.ts';
+import { KitRow } from '../../parts/index.ts';
 import { Road } from './Road.tsx';
 import { LABEL_PX } from './RoadHead.tsx';
 import { WhyPanel } from './WhyPanel.tsx';
@@ -104,6 +105,7 @@ export function Ahead() {
             onOpen={onOpen}
           />
         )}
+        <KitRow x={scale.x} width={scale.width} labelPx={LABEL_PX} depot={depot} />
       </div>
       <aside
         aria-label="Why this date"

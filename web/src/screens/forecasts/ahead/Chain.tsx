@@ -131,8 +131,8 @@ function dutyLines({ vehicle, me }: Props): Line[] {
           Brake work {perDistanceInWords(duty.stopsKjPerMile + duty.descentsKjPerMile, 'kJ', me.distanceUnit)} at{' '}
           {Math.round(duty.massKg).toLocaleString('en-US')} kg: stops{' '}
           {perDistanceInWords(duty.stopsKjPerMile, 'kJ', me.distanceUnit)}, descents{' '}
-          {perDistanceInWords(duty.descentsKjPerMile, 'kJ', me.distanceUnit)}. Severity is that over the work of the model’s reference duty (
-          {vehicle.referenceDuty}).
+          {perDistanceInWords(duty.descentsKjPerMile, 'kJ', me.distanceUnit)}. Severity is that over the work of the
+          model’s reference duty ({vehicle.referenceDuty}).
         </p>
       }
     >

@@ -66,8 +66,8 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
                   <>
                     <p>
                       {reader.per(period.duty.stopsPerMile, 'stops')} from {reader.speed(period.duty.mphBeforeStop)} and{' '}
-                      {reader.per(period.duty.descentMPerMile, 'm of descent')}, at {formatWhole(period.massKg)} kg (tare{' '}
-                      {formatWhole(vehicle.tareKg)} + {period.duty.payloadShare} of the payload
+                      {reader.per(period.duty.descentMPerMile, 'm of descent')}, at {formatWhole(period.massKg)} kg
+                      (tare {formatWhole(vehicle.tareKg)} + {period.duty.payloadShare} of the payload
                       {period.duty.towedKg > 0 ? ` + ${formatWhole(period.duty.towedKg)} kg towed` : ''}); the retarder
                       takes {Math.round(period.duty.retarderShare * 100)} %.
                     </p>

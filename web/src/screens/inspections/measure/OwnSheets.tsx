@@ -48,7 +48,10 @@ function Sheets({ title, sheets, me }: { title: string; sheets: OwnInspection[];
           <li key={one.id} className="grid grid-cols-[3.2rem_1fr_auto] items-center gap-x-3 border-b border-hair py-1">
             <span className="figures text-lg font-semibold">{one.unit}</span>
             <span>
-              <span className="figures">{one.date === one.enteredAt.slice(0, 10) ? formatTime(one.enteredAt) : formatDate(one.date)}</span>,{' '}
+              <span className="figures">
+                {one.date === one.enteredAt.slice(0, 10) ? formatTime(one.enteredAt) : formatDate(one.date)}
+              </span>
+              ,{' '}
               {[
                 ...several(one.readings, 'reading'),
                 ...several(one.findings, 'finding'),

@@ -16,7 +16,7 @@ const From = z.object({ from: z.string().regex(/^\/(?!\/)/) });
 const STARTS: Record<Role, string> = {
   coordinator: '/',
   technician: '/measure',
-  'parts keeper': '/jobs',
+  'parts keeper': '/parts',
   viewer: '/this-week',
 };
 

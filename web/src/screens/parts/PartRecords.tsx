@@ -1,0 +1,72 @@
+import { rateInWords } from '@mile-mark/contract/words';
+import { usePartRecords } from '../../api/parts.ts';
+import { useMe } from '../../api/people.ts';
+import { useReader } from '../../api/reader.ts';
+import { DataTable } from '../../ui/DataTable.tsx';
+import { State } from '../../ui/State.tsx';
+
+/** What each pad number did on the road, so that one maker is held against another by the fleet's own wear. */
+export function PartRecords() {
+  const me = useMe();
+  const reader = useReader();
+  const records = usePartRecords();
+  if (records.isPending) return <State title="Loading" what="Fetching what parts did." quiet />;
+  if (records.isLoadingError) return <State title="The record couldn’t load" what={records.error.message} />;
+  if (records.data.length === 0)
+    return (
+      <State
+        title="Nothing to hold against each other yet"
+        what="Pads that are picked for a job and fitted show here how they wear."
+        quiet
+      />
+    );
+  return (
+    <section aria-label="What lasted">
+      <p className="mb-2 max-w-3xl text-soft">
+        Sets that are on the road now, by the forecasts’ own estimate of what they wore since they were fitted. The
+        range holds the mean with 80 %; of one set none can be told. Where two ranges overlap, the fleet has not settled
+        it.
+      </p>
+      <DataTable name="what-lasted" className="w-full text-left">
+        <thead>
+          <tr className="border-b border-line text-soft">
+            {['Model, axle', 'Part', 'Maker', 'Sets', 'Wears', 'Pads, a mile', 'Failed'].map((head) => (
+              <th key={head} className="py-1 pr-3 font-medium">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {[...records.data]
+            .sort((a, b) => `${a.model}${a.axle}${a.part}`.localeCompare(`${b.model}${b.axle}${b.part}`))
+            .map((one) => (
+              <tr key={`${one.part}/${one.model}/${one.axle}`} className="border-b border-hair">
+                <td className="py-1 pr-3">
+                  {one.model}, axle {one.axle}
+                </td>
+                <td className="figures pr-3">{one.part}</td>
+                <td className="pr-3">{one.maker}</td>
+                <td className="figures pr-3">
+                  {one.sets}, {reader.miles(one.miles)}
+                </td>
+                <td className="figures pr-3">
+                  {one.rate === null ? (
+                    <span className="font-sans text-soft">too few to tell</span>
+                  ) : (
+                    `${rateInWords(one.rate.value, me)} (${one.rate.low.toFixed(3)} to ${one.rate.high.toFixed(3)} mm per 1,000 mi)`
+                  )}
+                </td>
+                <td className="figures pr-3">
+                  {one.costPerMileMinor === null
+                    ? ''
+                    : `${(one.costPerMileMinor / 100).toFixed(4)} ${one.currency ?? ''}`}
+                </td>
+                <td className="figures">{one.failures}</td>
+              </tr>
+            ))}
+        </tbody>
+      </DataTable>
+    </section>
+  );
+}

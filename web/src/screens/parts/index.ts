@@ -1,0 +1,3 @@
+export { KitNote } from './KitNote.tsx';
+export { KitRow } from './KitRow.tsx';
+export { KitOf } from './KitOf.tsx';
