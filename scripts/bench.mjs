@@ -124,6 +124,12 @@ try {
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, DATABASE_URL: cluster.url(jobs) },
   });
+  const parts = `bench_parts_${Date.now()}`;
+  cluster.ensureDatabase(parts);
+  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/parts.js')], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, DATABASE_URL: cluster.url(parts) },
+  });
   for (const vehicles of [60, 400, 2000, ...(process.env.BENCH_LARGE === '1' ? [20_000] : [])]) {
     const database = `bench_${vehicles}_${Date.now()}`;
     cluster.ensureDatabase(database);

@@ -522,6 +522,8 @@ export {
   tryChanges,
   tryForecasts,
   tryAppraisers,
+  type StockTrialResult,
+  tryStock,
   type VirtualAxle,
   FAMILIES,
   type Habits,

@@ -1,4 +1,4 @@
-import type { JobKit, JobKitNeed } from '../parts/schemas.ts';
+import type { JobKit, JobKitNeed } from '../parts/index.ts';
 import { dayInWords } from '../days.ts';
 import { countInWords } from './figures.ts';
 

@@ -131,14 +131,25 @@ describe('when the work is done', () => {
     { p: 0.95, day: 210 },
   ];
 
-  it('is as likely before its mark as after it', () => {
-    expect(workedBy({ day: 100, booked: false }, passage)(100)).toBeCloseTo(0.5, 9);
+  it('far off, with many looks to come, is when the limit is really reached: the passage itself', () => {
+    const by = workedBy({ day: 100, booked: false }, passage, 1e-4);
+    expect(by(140)).toBeCloseTo(0.5, 3);
+    expect(by(165)).toBeCloseTo(0.75, 3);
   });
 
-  it('scatters about the mark as the passage does about its median', () => {
-    const by = workedBy({ day: 100, booked: false }, passage);
-    expect(by(125)).toBeCloseTo(0.75, 9);
-    expect(by(60)).toBeCloseTo(0.05, 9);
+  it('is its mark where nobody looks before', () => {
+    const never = workedBy({ day: 100, booked: false }, passage, 1e9);
+    expect([never(99), never(100)]).toEqual([expect.closeTo(0, 6), expect.closeTo(1, 6)]);
+  });
+
+  it('with one look to come moves half way in variance (by hand: about 140 − 40 ÷ √2, by 1 ÷ √2 of the spread)', () => {
+    const by = workedBy({ day: 100, booked: false }, passage, 100);
+    const lookedBy = (day: number) => 1 - Math.exp(-day / 100);
+    const [centre, scale] = [140 - 40 / Math.SQRT2, 1 / Math.SQRT2];
+    // A quarter of marks that were looked at come before the quarter of the scaled passage.
+    const quarter = centre - 20 * scale;
+    expect(by(quarter)).toBeCloseTo(lookedBy(quarter) * 0.25, 6);
+    expect(by(centre + 25 * scale)).toBeCloseTo(1 - lookedBy(100) + lookedBy(100) * 0.75, 6);
   });
 
   it('never grows less likely with time, and ends at one', () => {

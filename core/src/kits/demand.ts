@@ -97,27 +97,43 @@ export interface DayQuantile {
   day: number;
 }
 
+/** Days from one look at an axle to the next, where nobody says otherwise (common practice, no source). */
+const LOOK_EVERY_DAYS = 60;
+
 /**
- * When the work on an axle is done: at its mark, which moves by as much as is not known today. The scatter of the first
- * passage about its median is laid about the mark; a booked day is that day. What is overdue is needed today.
- * (Our model: no source.)
+ * When the work on an axle is done: at its mark, which stays where it is until somebody looks. Looks come at random, so
+ * many days apart in the mean, and each is taken to tell as much as is known already: after n of them the spread of what
+ * is believed is 1/√(n + 1) of today's, so that the median has moved by √(n/(n + 1)) of it and the margin before the
+ * median has shrunk to 1/√(n + 1). A booked day is that day. What is overdue is needed today.
+ * (Our model: no source; `simulate/stockTrial.ts` holds it against years of orders.)
  *
  * @returns the chance that it is done by a day, days from today
  */
 export function workedBy(
   when: { day: number; booked: boolean },
   passage: readonly DayQuantile[],
+  lookEveryDays = LOOK_EVERY_DAYS,
 ): (day: number) => number {
-  const { day: mark } = when;
-  if (when.booked || passage.length < 2) return (day) => (day >= Math.max(0, mark) ? 1 : 0);
+  const mark = Math.max(0, when.day);
+  const stays = (day: number) => (day >= mark ? 1 : 0);
+  if (when.booked || passage.length < 2) return stays;
   const knots = [...passage].sort((a, b) => a.p - b.p);
   const median = interpolate(
     0.5,
     knots.map(({ p, day }) => [p, day]),
   );
-  const shift = mark - median;
-  const spread: [number, number][] = withTails(knots.map(({ p, day }) => [day + shift, p]));
-  return (day) => (day < 0 ? 0 : Math.min(1, Math.max(0, interpolate(day, spread))));
+  const looks = Math.max(1, mark / lookEveryDays);
+  const left = 1 / Math.sqrt(looks + 1);
+  const settled = Math.sqrt(looks / (looks + 1));
+  const centre = median - (median - when.day) * left;
+  const spread = withTails(knots.map(({ p, day }) => [centre + (day - median) * settled, p]));
+  // A mark that comes nearer than it stood was looked at before that day.
+  const lookedBy = (day: number) => 1 - Math.exp(-Math.min(day, mark) / lookEveryDays);
+  return (day) => {
+    if (day < 0) return 0;
+    const moved = Math.min(1, Math.max(0, interpolate(day, spread)));
+    return (1 - lookedBy(mark)) * stays(day) + lookedBy(day) * moved;
+  };
 }
 
 /** Tails as far again as the outermost two quantiles lie apart for their share. */

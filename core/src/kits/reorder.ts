@@ -1,8 +1,8 @@
 import { expectedShort, unitsFor } from './demand.ts';
 
 /**
- * Stock and orders at which a new order goes out: the least number that covers demand over the lead time with the chance of
- * the service level (type 1 service: the share of order cycles without a shortage).
+ * Stock and orders below which a new order goes out: the least number that covers demand over the lead time with the chance
+ * of the service level (type 1 service: the share of order cycles without a shortage).
  * Source: S. Nahmias, Production and Operations Analysis, lot-size–reorder-point systems (from memory).
  *
  * @param leadDemand distribution of the demand over lead time and review, units
@@ -73,7 +73,7 @@ export function orderQuantity(
   const { price, orderCost, holdingShare, pack, least, shelfDays, budget } = terms;
   if (!(Number.isInteger(pack) && pack >= 1)) throw new RangeError('a pack holds one unit or more');
   if (!(price > 0)) throw new RangeError('a price is over nought');
-  if (position > point || (position === point && point === 0)) return { units: 0, why: [] };
+  if (position >= point) return { units: 0, why: [] };
   const why: QuantityReason[] = [];
   let units = Math.max(1, Math.round(economicQuantity(perYear, orderCost, holdingShare * price)));
   why.push({ code: 'economic', units, perYear });

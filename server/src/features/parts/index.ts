@@ -1,5 +1,9 @@
+export { listParts } from './catalogue.ts';
 export { catchUpParts, partsJobs, partsSubscriber } from './jobs/definitions.ts';
 export { PARTS_TASKS } from './jobs/demandTask.ts';
 export { followOrders } from './jobs/orders.ts';
 export { planParts } from './jobs/plan.ts';
+export { jobKits, partsDay } from './queries/jobKits.ts';
+export { listOrders } from './queries/orders.ts';
 export { mountParts } from './routes.ts';
+export { listStock } from './stock.ts';

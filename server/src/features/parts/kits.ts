@@ -72,7 +72,7 @@ export interface OpenJob {
 }
 
 /** The policies of models, each looked up once. */
-export function policiesOf(em: EntityManager): (model: { name: string; class: string }) => Promise<ShopPolicy> {
+function policiesOf(em: EntityManager): (model: { name: string; class: string }) => Promise<ShopPolicy> {
   const there = new Map<string, Promise<ShopPolicy>>();
   return (model) => {
     const own = there.get(model.name) ?? policyOfModel(em.fork({ keepTransactionContext: true }), model);

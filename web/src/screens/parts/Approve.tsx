@@ -20,7 +20,6 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
   const [lines, setLines] = useState<Line[]>(
     order.lines.map(({ part, name, units }) => ({ part, name, units: String(units) })),
   );
-  const [added, setAdded] = useState('');
   const [reason, setReason] = useState('');
   const [id] = useNewId();
   const [change, approve, callOff] = [useChangeOrder(order.id), useApproveOrder(order.id), useCallOffOrder(order.id)];
@@ -42,40 +41,11 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
     );
   return (
     <Modal open onClose={onClose} title={`${order.number}, ${order.supplier} for ${order.depot}`} wide>
-      <ul>
-        {lines.map((line, i) => (
-          <li key={line.part} className="grid grid-cols-[1fr_6rem_auto] items-center gap-3 border-b border-hair py-1.5">
-            <span>
-              <span className="figures font-semibold">{line.part}</span> {line.name}
-            </span>
-            <Field
-              label={`Units of ${line.part}`}
-              hideLabel
-              inputMode="numeric"
-              value={line.units}
-              onChange={(event) =>
-                setLines(lines.map((one, k) => (k === i ? { ...one, units: event.target.value } : one)))
-              }
-              error={problem?.of(`lines.${i}.units`) ?? problem?.of(`lines.${i}.part`)}
-            />
-            <Button look="bare" onClick={() => setLines(lines.filter((_one, k) => k !== i))}>
-              Leave out
-            </Button>
-          </li>
-        ))}
-      </ul>
-      <div className="mt-2 flex items-end gap-2">
-        <Field label="Add a part by its number" value={added} onChange={(event) => setAdded(event.target.value)} />
-        <Button
-          disabled={added.trim() === ''}
-          onClick={() => {
-            setLines([...lines, { part: added.trim().toUpperCase(), name: '', units: '1' }]);
-            setAdded('');
-          }}
-        >
-          Add
-        </Button>
-      </div>
+      <Lines
+        lines={lines}
+        onChange={setLines}
+        wrong={(i) => problem?.of(`lines.${i}.units`) ?? problem?.of(`lines.${i}.part`)}
+      />
       {doubts.length > 0 && !changed && (
         <div className="mt-3">
           {doubts.map((text) => (
@@ -123,5 +93,54 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
         </Button>
       </div>
     </Modal>
+  );
+}
+
+interface LinesProps {
+  lines: Line[];
+  onChange: (lines: Line[]) => void;
+  wrong: (index: number) => string | undefined;
+}
+
+/** The lines as they are to be: units changed, lines left out or added by their number. */
+function Lines({ lines, onChange, wrong }: LinesProps) {
+  const [added, setAdded] = useState('');
+  return (
+    <>
+      <ul>
+        {lines.map((line, i) => (
+          <li key={line.part} className="grid grid-cols-[1fr_6rem_auto] items-center gap-3 border-b border-hair py-1.5">
+            <span>
+              <span className="figures font-semibold">{line.part}</span> {line.name}
+            </span>
+            <Field
+              label={`Units of ${line.part}`}
+              hideLabel
+              inputMode="numeric"
+              value={line.units}
+              onChange={(event) =>
+                onChange(lines.map((one, k) => (k === i ? { ...one, units: event.target.value } : one)))
+              }
+              error={wrong(i)}
+            />
+            <Button look="bare" onClick={() => onChange(lines.filter((_one, k) => k !== i))}>
+              Leave out
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2 flex items-end gap-2">
+        <Field label="Add a part by its number" value={added} onChange={(event) => setAdded(event.target.value)} />
+        <Button
+          disabled={added.trim() === ''}
+          onClick={() => {
+            onChange([...lines, { part: added.trim().toUpperCase(), name: '', units: '1' }]);
+            setAdded('');
+          }}
+        >
+          Add
+        </Button>
+      </div>
+    </>
   );
 }

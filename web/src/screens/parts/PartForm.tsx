@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { NewPart, Part } from '@mile-mark/contract/parts';
+import type { Part } from '@mile-mark/contract/parts';
 import { KIT_PARTS } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddPart, useChangePart, useSuppliers } from '../../api/parts.ts';
@@ -21,6 +21,9 @@ import {
   type PartFormState,
 } from './partFormState.ts';
 
+/** Fields that hold a text. */
+type TextKey = Exclude<keyof PartFormState, 'kind' | 'retired' | 'fits' | 'offers'>;
+
 /** A part as it is entered or changed: what it is, what it fits, who sells it. */
 export function PartForm({ part, onClose }: { part: Part | undefined; onClose: () => void }) {
   const [form, setForm] = useState(() => formOf(part));
@@ -29,10 +32,10 @@ export function PartForm({ part, onClose }: { part: Part | undefined; onClose: (
   const error = add.error ?? change.error;
   const problem = error instanceof ApiProblem ? error : undefined;
   const done = { onSuccess: () => (toast(`${form.number} is in the catalogue.`), onClose()) };
-  const field = (key: keyof PartFormState & string, label: string, name = key as string) => (
+  const field = (key: TextKey, label: string, name: string = key) => (
     <Field
       label={label}
-      value={String(form[key])}
+      value={form[key]}
       onChange={(event) => setForm({ ...form, [key]: event.target.value })}
       error={problem?.of(name)}
     />
@@ -45,7 +48,7 @@ export function PartForm({ part, onClose }: { part: Part | undefined; onClose: (
           event.preventDefault();
           const body = partOf(form);
           if (part) change.mutate({ ...body, revision: part.revision }, done);
-          else add.mutate({ ...body, id } as NewPart, done);
+          else add.mutate({ ...body, id }, done);
         }}
       >
         {field('number', 'Own number')}
@@ -123,7 +126,6 @@ function Fits({ fits, wrong, none, onChange }: FitsProps) {
         </p>
       )}
       {fits.map((fit, i) => (
-        // eslint-disable-next-line react/no-array-index-key -- lines have nothing of their own to be told apart by
         <div key={i} className="mb-1 grid grid-cols-2 items-end gap-2 sm:grid-cols-[2fr_1fr_1fr_auto]">
           <Choose
             label="Model"
@@ -174,7 +176,6 @@ function Offers({ offers, wrong, onChange }: OffersProps) {
     <fieldset className="col-span-full border-t border-line pt-2">
       <legend className="font-semibold">Sold by</legend>
       {offers.map((offer, i) => (
-        // eslint-disable-next-line react/no-array-index-key -- as above
         <div key={i} className="mb-1 grid grid-cols-2 items-end gap-2 sm:grid-cols-[2fr_1fr_1fr_1fr_1fr_auto]">
           <Choose
             label="Supplier"

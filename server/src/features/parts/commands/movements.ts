@@ -78,7 +78,7 @@ export const addMovement = command({
 });
 
 /** Of what expires the day is needed; what has expired is not put on a shelf. */
-export function refuseLot(expires: boolean, expiresOn: string | undefined, today: string, field = 'expiresOn'): void {
+function refuseLot(expires: boolean, expiresOn: string | undefined, today: string, field = 'expiresOn'): void {
   if (expires && expiresOn === undefined)
     throw invalidField(field, 'This part expires: the last day on which it may be used is needed.');
   if (expiresOn !== undefined && expiresOn < today)

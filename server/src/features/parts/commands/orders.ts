@@ -178,7 +178,7 @@ export const addReceipt = command({
           expires: ordered.shelf_days !== null,
           measures: measuresOf(ordered),
         },
-        { units: line.units, expiresOn: line.expiresOn, measures: line.measures as Measures },
+        { units: line.units, expiresOn: line.expiresOn, measures: line.measures },
         today,
       ).filter(({ code }) => !(code === 'differs' && line.reason !== undefined));
       errors.push(...faults.map((fault) => wrong(fault, `lines.${i}`)));

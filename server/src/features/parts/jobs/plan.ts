@@ -67,7 +67,7 @@ export async function planParts(em: EntityManager, pool: Pool, today: string, si
   });
 }
 
-export const asStanding = ({ demand, onHand, onOrder, units }: Planned) => ({
+const asStanding = ({ demand, onHand, onOrder, units }: Planned) => ({
   depot: demand.depot,
   part: demand.part,
   onHand,

@@ -215,7 +215,7 @@ export async function kitWeeks(em: EntityManager, today: string): Promise<KitWee
 }
 
 /** Day 0 of day numbers, 1 January 1970, was a Thursday. */
-export function mondayOf(day: string): string {
+function mondayOf(day: string): string {
   const number = dayNumber(day);
   return dateOfDay(number - ((((number + 3) % 7) + 7) % 7));
 }

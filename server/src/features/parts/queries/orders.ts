@@ -87,9 +87,13 @@ export async function listOrders(
 ): Promise<Order[]> {
   const where: string[] = ['true'];
   const values: unknown[] = [];
-  if (filter.depot !== undefined) (where.push('d.name = ?'), values.push(filter.depot));
+  const add = (sql: string, value: string) => {
+    where.push(sql);
+    values.push(value);
+  };
+  if (filter.depot !== undefined) add('d.name = ?', filter.depot);
   if (filter.state === 'open') where.push(`o.state in ('proposed', 'approved', 'sent', 'acknowledged')`);
-  else if (filter.state !== undefined) (where.push('o.state = ?'), values.push(filter.state));
+  else if (filter.state !== undefined) add('o.state = ?', filter.state);
   const sql = ORDERS(where.join(' and '));
   const orders = await rowsOf(em, OrderSql, sql, values);
   const lines = await rowsOf(em, LineSql, LINES.replace('ORDERS', sql), values);

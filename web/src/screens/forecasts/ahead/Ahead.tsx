@@ -246,6 +246,4 @@ function useRoadWidth(): number {
   return width;
 }
 
-function roomFor(windowWidth: number): number {
-  return Math.max(360, windowWidth - PANEL_PX - LABEL_PX - 16);
-}
+const roomFor = (windowWidth: number): number => Math.max(360, windowWidth - PANEL_PX - LABEL_PX - 16);

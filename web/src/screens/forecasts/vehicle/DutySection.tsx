@@ -10,16 +10,15 @@ import { ChangeDuty } from './ChangeDuty.tsx';
 import { Why } from '../../../ui/Why.tsx';
 import { formatDate, formatWhole } from '../../../ui/format.ts';
 
+/** Brake work of a duty, kJ a mile. */
+const workOf = (period: VehicleDetail['dutyPeriods'][number]) =>
+  period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile;
+
 /** The vehicle's duties by dates, with their brake work; the past keeps its duty. */
 export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const [changing, setChanging] = useState(false);
   const reader = useReader();
-  const most = Math.max(
-    1,
-    ...vehicle.dutyPeriods.map(
-      (period) => period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile,
-    ),
-  );
+  const most = Math.max(1, ...vehicle.dutyPeriods.map(workOf));
   return (
     <section>
       <div className="mb-1 flex items-baseline justify-between">
@@ -33,7 +32,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
       {vehicle.dutyPeriods.length === 0 && <p className="text-soft">No duty stated; miles are counted as they are.</p>}
       <ul>
         {[...vehicle.dutyPeriods].reverse().map((period, index) => {
-          const work = period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile;
+          const work = workOf(period);
           return (
             <li
               key={period.id}

@@ -1,0 +1,182 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { supplierStandIn } from '@mile-mark/standins';
+import { randomUUID } from 'node:crypto';
+import type { Order } from '@mile-mark/contract/parts';
+import { followOrders } from '../features/parts/index.ts';
+import { TODAY } from './app.ts';
+import { createPartsApp, fieldsOf, DEPOT, type PartsApp } from './partsApp.ts';
+
+let app: PartsApp;
+beforeAll(async () => {
+  app = await createPartsApp();
+}, 180_000);
+afterAll(async () => app.test.close());
+
+describe('orders', () => {
+  const open = (state = 'proposed') => app.items<Order>(`/api/orders?state=${state}`);
+  const one = async (id: string) => (await app.items<Order>('/api/orders')).find((order) => order.id === id);
+  const approve = (order: Order, over: Record<string, unknown> = {}) =>
+    app.keeper.post(`/api/orders/${order.id}/approve`).send({ id: randomUUID(), revision: order.revision, ...over });
+
+  async function supplierOf(options: Partial<Parameters<typeof supplierStandIn>[0]> = {}) {
+    return supplierStandIn({ seed: 4, today: () => TODAY, leadDays: 3, ...options });
+  }
+  /** A proposal with lines, whatever the needs are just then. */
+  async function proposal(
+    lines = [
+      { part: 'PD-OC3-1', units: 2 },
+      { part: 'RT-OC3-1', units: 4 },
+    ],
+    depot = DEPOT,
+  ): Promise<Order> {
+    await app.sql(`update purchase_order set edited = true where state = 'proposed'`);
+    const [there] = (await open()).filter((one) => one.supplier === 'Corvane Brake Supply' && one.depot === depot);
+    if (there)
+      await app.keeper
+        .post(`/api/orders/${there.id}/call-off`)
+        .send({ id: randomUUID(), reason: 'for a test' })
+        .expect(201);
+    const id = randomUUID();
+    await app.sql(
+      `insert into purchase_order (id, supplier_id, depot_id, state, made_on) select ?, s.id, d.id, 'proposed', ?::date from supplier s, depot d
+       where s.name = 'Corvane Brake Supply' and d.name = ?`,
+      [id, TODAY, depot],
+    );
+    await app.keeper.put(`/api/orders/${id}`).send({ revision: 1, lines }).expect(200);
+    const order = await one(id);
+    if (!order) throw new Error('no proposal');
+    return order;
+  }
+
+  it('are proposed by supplier and depot, in whole packs, each line with its reasons', async () => {
+    await app.plan();
+    const proposals = await open();
+    expect(proposals.length).toBeGreaterThan(0);
+    for (const { lines, totalMinor } of proposals) {
+      expect(totalMinor).toBe(lines.reduce((sum, { units, priceMinor }) => sum + units * priceMinor, 0));
+      for (const { why, part, units } of lines) {
+        expect(why.some((text) => text.startsWith('Reorder point'))).toBe(true);
+        if (part.startsWith('RT-')) expect(units % 2).toBe(0);
+      }
+    }
+  });
+
+  it('from proposal to shelf: approved, sent once, promised, received in two parts, then done', async () => {
+    const supplier = await supplierOf();
+    const order = await proposal();
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    await approve(order).expect(409);
+    await followOrders(() => app.test.orm.em.fork(), supplier.url);
+    await followOrders(() => app.test.orm.em.fork(), supplier.url);
+    expect(supplier.orders()).toHaveLength(1);
+    const sent = await one(order.id);
+    expect(sent?.state).toBe('acknowledged');
+    expect(sent?.said.filter(({ text }) => text === 'The supplier has the order.')).toHaveLength(1);
+    expect(sent?.lines.every(({ promisedOn }) => promisedOn !== null)).toBe(true);
+
+    const receive = (lines: object[], id = randomUUID()) =>
+      app.keeper.post(`/api/orders/${order.id}/receipts`).send({ id, lines });
+    const [pads, rotors] = ['PD-OC3-1', 'RT-OC3-1'].map((part) => sent?.lines.find((line) => line.part === part));
+    const over = await receive([{ lineId: pads?.id, units: 3, bin: 'R-01' }]);
+    expect([over.status, fieldsOf(over)]).toEqual([422, ['lines.0.units']]);
+    const wrong = await receive([{ lineId: rotors?.id, units: 4, bin: 'R-02', measures: { diameterMm: 290 } }]);
+    expect([wrong.status, fieldsOf(wrong)]).toEqual([422, ['lines.0.measures.diameterMm']]);
+    const id = randomUUID();
+    await receive([{ lineId: pads?.id, units: 1, bin: 'R-01' }], id).expect(201);
+    await receive([{ lineId: pads?.id, units: 1, bin: 'R-01' }], id).expect(201);
+    expect((await one(order.id))?.lines.find(({ part }) => part === 'PD-OC3-1')?.received).toBe(1);
+    await receive([
+      { lineId: pads?.id, units: 1, bin: 'R-01' },
+      { lineId: rotors?.id, units: 4, bin: 'R-02', measures: { diameterMm: 302 } },
+    ]).expect(201);
+    expect((await one(order.id))?.state).toBe('received');
+    await supplier.close();
+  });
+
+  it('a supplier that never answers loses nothing, and one that took the order in unanswered gets it once', async () => {
+    const order = await proposal();
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    expect((await followOrders(() => app.test.orm.em.fork(), 'http://127.0.0.1:9')).failed).toBeGreaterThan(0);
+    expect((await one(order.id))?.state).toBe('approved');
+    const mute = await supplierOf({ failing: 1 });
+    await followOrders(() => app.test.orm.em.fork(), mute.url);
+    expect([
+      (await one(order.id))?.state,
+      mute.orders().filter(({ reference }) => reference === order.id).length,
+    ]).toEqual(['approved', 1]);
+    const well = await supplierOf();
+    await Promise.all([
+      followOrders(() => app.test.orm.em.fork(), well.url),
+      followOrders(() => app.test.orm.em.fork(), well.url),
+    ]);
+    expect((await one(order.id))?.state).toBe('acknowledged');
+    const counted = await app.sql<{ n: number }>(
+      'select count(*)::int as n from order_message where order_id = ? group by message_id having count(*) > 1',
+      [order.id],
+    );
+    expect(counted).toEqual([]);
+    await mute.close();
+    await well.close();
+  });
+
+  it('what is rejected is said and no longer comes; what is sent instead is received as that', async () => {
+    const numberOf = async (part: string) => (await app.partNamed(part))?.offers[0]?.supplierNumber ?? '';
+    const supplier = await supplierOf({
+      rejects: [await numberOf('RT-OC3-1')],
+      instead: { [await numberOf('PD-OC3-1')]: 'PD-OC3-1-M' },
+    });
+    const order = await proposal();
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    await followOrders(() => app.test.orm.em.fork(), supplier.url);
+    const sent = await one(order.id);
+    const [pads, rotors] = ['PD-OC3-1', 'RT-OC3-1'].map((part) => sent?.lines.find((line) => line.part === part));
+    expect([pads?.instead, rotors?.ended]).toEqual(['PD-OC3-1-M', 'rejected']);
+    const before = (await app.partNamed('PD-OC3-1-M'))?.onHand ?? 0;
+    await app.keeper
+      .post(`/api/orders/${order.id}/receipts`)
+      .send({ id: randomUUID(), lines: [{ lineId: pads?.id, units: 2, bin: 'R-01' }] })
+      .expect(201);
+    expect((await app.partNamed('PD-OC3-1-M'))?.onHand).toBe(before + 2);
+    expect((await one(order.id))?.state).toBe('received');
+    await supplier.close();
+  });
+
+  it('pads of the wrong axle are caught before they are ordered', async () => {
+    const kits = await app.openKits();
+    const padsOf = (depot: string) =>
+      new Set(
+        kits
+          .filter((kit) => kit.depot === depot)
+          .flatMap(({ needs }) => needs.filter(({ kind }) => kind === 'brake pad'))
+          .flatMap(({ options }) => options.map(({ part }) => part)),
+      );
+    const other = (number: string) => number.replace(/-(\d)$/, (_all, axle: string) => `-${axle === '1' ? 2 : 1}`);
+    const found = kits
+      .flatMap((kit) =>
+        kit.needs.map((need) => ({ kit, own: need.kind === 'brake pad' ? need.options[0]?.part : undefined })),
+      )
+      .find(({ kit, own }) => own !== undefined && !padsOf(kit.depot).has(other(own)));
+    if (found?.own === undefined) throw new Error('the demo’s jobs need both axles’ pads everywhere');
+    const { kit, own } = found;
+    for (const number of padsOf(kit.depot)) await app.emptied(kit, number);
+    const order = await proposal([{ part: other(own), units: 1 }], kit.depot);
+    expect(order.lines[0]?.doubts[0]).toContain('fits another axle');
+    const refused = await approve(order);
+    expect([refused.status, fieldsOf(refused)]).toEqual([422, ['reason']]);
+    const right = await proposal([{ part: own, units: 1 }], kit.depot);
+    expect(right.lines[0]?.doubts).toEqual([]);
+    await approve(right).expect(201);
+  });
+
+  it('are edited by one at a time, in what the supplier sells and in its packs', async () => {
+    const order = await proposal();
+    const change = (lines: object[], revision = order.revision) =>
+      app.keeper.put(`/api/orders/${order.id}`).send({ revision, lines });
+    expect(fieldsOf(await change([{ part: 'RT-OC3-1', units: 3 }]))).toEqual(['lines.0.units']);
+    expect(fieldsOf(await change([{ part: 'PD-OC3-1-M', units: 1 }]))).toEqual(['lines.0.part']);
+    await change([{ part: 'RT-OC3-1', units: 2 }]).expect(200);
+    await change([{ part: 'RT-OC3-1', units: 4 }]).expect(409);
+    await app.plan();
+    expect((await one(order.id))?.lines.map(({ part, units }) => [part, units])).toEqual([['RT-OC3-1', 2]]);
+  });
+});
