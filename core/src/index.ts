@@ -461,6 +461,7 @@ export {
   type Kit,
   type KitAhead,
   type KitFault,
+  keptBack,
   kitFrom,
   type KitJob,
   type KitNeed,

@@ -64,6 +64,16 @@ export function rateInWords(mmPer1000Mi: number, { distanceUnit, thicknessUnit }
   return `${thickness} per 1,000 ${distanceUnit}`;
 }
 
+/** Wear with the range it lies in, both in the reader's units: `0.27 (0.24 to 0.29) mm per 1,000 mi`. */
+export function rateRangeInWords(
+  { value, low, high }: Record<'value' | 'low' | 'high', number>,
+  reader: Reader,
+): string {
+  const [figure = '', ...unit] = rateInWords(value, reader).split(/(?<=\d)(?=[ /])/);
+  const bare = (rate: number) => rateInWords(rate, reader).split(/(?<=\d)(?=[ /])/)[0] ?? '';
+  return `${figure} (${bare(low)} to ${bare(high)})${unit.join('').startsWith('/') ? ' ' : ''}${unit.join('')}`;
+}
+
 /** A speed, given in mph, as the person reads distances: `35 mph`, `56 km/h`. */
 export function speedInWords(mph: number, unit: DistanceUnit): string {
   return `${wholeInWords(distanceIn(mph, unit))} ${unit === 'mi' ? 'mph' : 'km/h'}`;

@@ -19,6 +19,7 @@ export {
   milesSpreadInWords,
   perDistanceInWords,
   rateInWords,
+  rateRangeInWords,
   speedInWords,
   thicknessSpreadInWords,
 } from './figures.ts';

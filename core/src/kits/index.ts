@@ -26,6 +26,7 @@ export {
 } from './kit.ts';
 export {
   bestOffer,
+  kept as keptBack,
   lineDoubts,
   type LineDoubt,
   type Offer,

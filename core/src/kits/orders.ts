@@ -11,6 +11,8 @@ export interface Standing {
   onOrder: number;
   /** Units that let it wait for an order: below, it asks. */
   point: number;
+  /** Units it keeps for itself: nobody gives away what it would have to buy again soon. */
+  keeps: number;
   /** Units it would order, were there no other depot. */
   wants: number;
 }
@@ -24,8 +26,8 @@ export interface Transfer {
 }
 
 /**
- * Transfers between depots before purchases: a depot that is short takes from those that have more than twice their own
- * reorder point, the fullest first, and never below that.
+ * Transfers between depots before purchases: a depot that is short takes from those that have more than they keep for
+ * themselves, the fullest first, and never below that.
  *
  * @returns transfers, and what each depot still has to buy
  */
@@ -36,7 +38,7 @@ export function transfersFirst(standings: readonly Standing[]): { transfers: Tra
     if (short.wants === 0) continue;
     const givers = left
       .filter(({ part, depot }) => part === short.part && depot !== short.depot)
-      .map((giver) => ({ giver, spare: giver.onHand - 2 * giver.point }))
+      .map((giver) => ({ giver, spare: giver.onHand - giver.keeps }))
       .filter(({ spare }) => spare > 0)
       .sort((a, b) => b.spare - a.spare);
     for (const { giver, spare } of givers) {
@@ -105,4 +107,13 @@ export function lineDoubts(part: Part, needs: readonly OpenNeed[], places: reado
   const otherAxle = sameKind.find(({ place }) => models.has(place.model));
   if (otherSide) return [{ code: 'other side', needed: otherSide }];
   return otherAxle ? [{ code: 'other axle', needed: otherAxle }] : [];
+}
+
+/** Weeks for which a depot keeps what it will need itself (an assumption, no source). */
+const KEPT_WEEKS = 8;
+
+/** What a depot keeps: twice its reorder point, and at least what it will need in eight weeks in the mean, in whole units. */
+export function kept(point: number, weeks: readonly { mean: number }[]): number {
+  const needed = weeks.slice(0, KEPT_WEEKS).reduce((sum, { mean }) => sum + mean, 0);
+  return Math.max(2 * point, Math.ceil(needed - 1e-6));
 }

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import jstat from 'jstat';
 import { allocate, type Incoming, type KitJob } from './allocate.ts';
 import type { KitNeed, Place } from './kit.ts';
-import { bestOffer, lineDoubts, transfersFirst, type OpenNeed, type Standing } from './orders.ts';
+import { bestOffer, kept, lineDoubts, transfersFirst, type OpenNeed, type Standing } from './orders.ts';
 import type { Part } from './part.ts';
 import { receiptFaults } from './receive.ts';
 import { costPerMile, partRecord } from './record.ts';
@@ -149,14 +149,22 @@ describe('orders', () => {
     onHand: 0,
     onOrder: 0,
     point: 2,
+    keeps: 4,
     wants: 0,
     ...over,
   });
 
-  it('a depot that has plenty gives before any is bought, and keeps twice its own point', () => {
+  it('a depot that has plenty gives before any is bought, and keeps what it needs itself', () => {
     const { transfers, buys } = transfersFirst([at('mere', { wants: 4 }), at('brook', { onHand: 7, point: 2 })]);
     expect(transfers).toEqual([{ part: 'pads', from: 'brook', to: 'mere', units: 2 }]);
     expect(buys).toEqual([]);
+  });
+
+  it('what it keeps is twice its reorder point, or what eight weeks take, whichever is more', () => {
+    const weeks = Array.from({ length: 26 }, () => ({ mean: 0.3 }));
+    expect(kept(1, weeks)).toBe(3);
+    expect(kept(4, weeks)).toBe(8);
+    expect(kept(0, [])).toBe(0);
   });
 
   it('what the others can’t spare is bought', () => {

@@ -104,7 +104,7 @@ export function Proposals({
 export function Lies({ row, what, children }: { row: StockRow; what: string; children?: ReactNode }) {
   return (
     <li className="flex items-center gap-3 border-b border-hair py-1.5">
-      <span className="figures text-lg font-semibold">{row.bin}</span>
+      <span className="figures text-lg font-semibold whitespace-nowrap">{row.bin}</span>
       <span className="grow">
         <span className="figures">{row.part}</span> {row.name}, {row.depot}
         <span className="block text-soft">

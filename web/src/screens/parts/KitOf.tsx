@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { JobKit } from '@mile-mark/contract/parts';
@@ -29,6 +30,11 @@ export function KitOf({ jobId, me }: { jobId: string; me: Me }) {
           <Button look="bare" onClick={() => setPicking(true)}>
             Pick it …
           </Button>
+        )}
+        {kit.state === 'short' && mayDo(me.role, 'supply') && (
+          <Link className="font-normal underline" to={`/parts?view=orders&depot=${encodeURIComponent(kit.depot)}`}>
+            To the orders
+          </Link>
         )}
       </h2>
       <ul>

@@ -1,4 +1,4 @@
-import { rateInWords } from '@mile-mark/contract/words';
+import { rateRangeInWords } from '@mile-mark/contract/words';
 import { usePartRecords } from '../../api/parts.ts';
 import { useMe } from '../../api/people.ts';
 import { useReader } from '../../api/reader.ts';
@@ -54,7 +54,7 @@ export function PartRecords() {
                   {one.rate === null ? (
                     <span className="font-sans text-soft">too few to tell</span>
                   ) : (
-                    `${rateInWords(one.rate.value, me)} (${one.rate.low.toFixed(3)} to ${one.rate.high.toFixed(3)} mm per 1,000 mi)`
+                    rateRangeInWords(one.rate, me)
                   )}
                 </td>
                 <td className="figures pr-3">

@@ -1,5 +1,5 @@
 import type { NewReceipt, OrderApproval, OrderChange } from '@mile-mark/contract/parts';
-import { receiptFaults, type Difference, type Measures, type ReceiptFault } from '@mile-mark/core';
+import { receiptFaults, type Difference, type ReceiptFault } from '@mile-mark/core';
 import { z } from 'zod';
 import { orderMoved, stockMoved } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';

@@ -2,6 +2,7 @@ import {
   bestOffer,
   dateOfDay,
   dayNumber,
+  keptBack,
   orderQuantity,
   stockKey,
   successor,
@@ -73,6 +74,7 @@ const asStanding = ({ demand, onHand, onOrder, units }: Planned) => ({
   onHand,
   onOrder,
   point: demand.point,
+  keeps: keptBack(demand.point, demand.weeks),
   wants: units,
 });
 

@@ -1,5 +1,5 @@
 import type { Demand, PartRecord, PartsDay } from '@mile-mark/contract/parts';
-import { costPerMile, dateOfDay, dayNumber, partRecord, transfersFirst } from '@mile-mark/core';
+import { costPerMile, dateOfDay, dayNumber, keptBack, partRecord, transfersFirst } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
@@ -78,6 +78,7 @@ const StandingSql = z.object({
   onOrder: z.number(),
   point: z.number(),
   wants: z.number(),
+  weeks: z.array(z.object({ mean: z.number() })),
 });
 
 /** What should go from one depot to another before any is bought. */
@@ -86,11 +87,13 @@ export async function transfersNow(em: EntityManager): Promise<PartsDay['transfe
     em,
     StandingSql,
     `select d.name as depot, p.number as part, p.name, (x.lead->>'onHand')::int as "onHand", (x.lead->>'onOrder')::int as "onOrder",
-       x.reorder_point as point, x.order_units as wants
+       x.reorder_point as point, x.order_units as wants, x.weeks
      from part_plan x join part p on p.id = x.part_id join depot d on d.id = x.depot_id`,
   );
   const names = new Map(rows.map(({ part, name }) => [part, name]));
-  return transfersFirst(rows).transfers.map((one) => ({ ...one, name: names.get(one.part) ?? '' }));
+  return transfersFirst(rows.map((row) => ({ ...row, keeps: keptBack(row.point, row.weeks) }))).transfers.map(
+    (one) => ({ ...one, name: names.get(one.part) ?? '' }),
+  );
 }
 
 const LifeSql = z.object({
