@@ -36,6 +36,11 @@ await desk.getByText('What would help').waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'gauges');
 
+await desk.goto(`${base}/parts`);
+await desk.getByRole('heading', { name: /^To order/ }).waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'parts');
+
 await desk.goto(`${base}/jobs/learned`);
 await desk.getByText('Parts asked for half-way').waitFor();
 await desk.waitForTimeout(300);
@@ -138,19 +143,6 @@ await choose(desk.getByLabel('Measured with'), 'Vernier, Northfold');
 await desk.getByText('Is a decimal mark missing').waitFor();
 await desk.waitForTimeout(400);
 await shoot(desk, 'import');
-
-await desk.goto(`${base}/measure/V10/sheet`);
-await choose(desk.getByLabel('Who measured'), 'Tobi Varga');
-await choose(desk.getByLabel('Gauge', { exact: true }), { label: 'Vernier, Creamery yard (mm)' });
-const expected = await desk.getByText(/^expect [\d.]+/).allTextContents();
-const figures = expected.map((text) => Number(/[\d.]+/.exec(text)[0]));
-for (const index of [0, 1, 2])
-  await desk
-    .getByLabel(/^Axle 1, /)
-    .nth(index)
-    .fill((figures[index] + (index === 1 ? 6 : 0.1)).toFixed(1));
-await desk.waitForTimeout(400);
-await shoot(desk, 'measure');
 
 // The bay, on a tablet.
 await desk.setViewportSize({ width: 1024, height: 768 });
