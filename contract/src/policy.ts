@@ -9,6 +9,8 @@ export const POLICY = {
   read: ['coordinator', 'technician', 'parts keeper', 'viewer'],
   /** Measure and record: inspections, photos, pads fitted, gauges, runs of a study, sheets of readings. */
   measure: ['coordinator', 'technician'],
+  /** Take in files; of which kind, what is in them decides. */
+  import: ['coordinator', 'technician', 'parts keeper'],
   /** Correct what somebody else measured. */
   correctOthers: ['coordinator'],
   /** See how everybody reads, and everybody's questions; others see their own. */

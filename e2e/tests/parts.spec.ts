@@ -262,4 +262,16 @@ test('a part is put in the catalogue; what can’t be so is said at its field', 
   await expect(page.getByText('pd-new-1 is in the catalogue.')).toBeVisible();
   await page.getByLabel('Number, name, model or maker').fill('pd-new');
   await expect(page.getByRole('row').filter({ hasText: 'PD-NEW-1' })).toContainText('48.50 USD');
+  // And whoever sells parts.
+  await page.getByRole('button', { name: 'Add a supplier …' }).click();
+  await dialog.getByLabel('Name').fill('Alder Wharf Parts');
+  await dialog.getByLabel('Currency (USD, EUR …)').fill('dollars');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toContainText('A price has a currency, as USD or EUR.');
+  await dialog.getByLabel('Currency (USD, EUR …)').fill('usd');
+  await dialog.getByLabel('Days from order to shelf').fill('4');
+  await dialog.getByLabel('Freight', { exact: true }).fill('12,50');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('region', { name: 'Suppliers' })).toContainText('Alder Wharf Parts');
+  await expect(page.getByRole('region', { name: 'Suppliers' })).toContainText('12.50 USD');
 });

@@ -16,7 +16,7 @@ export const IMPORTS_ENDPOINTS = {
   imports: {
     method: 'get',
     path: '/api/imports',
-    action: 'measure',
+    action: 'import',
     summary: 'Imports so far',
     response: ImportSummaries,
     status: 200,
@@ -24,7 +24,7 @@ export const IMPORTS_ENDPOINTS = {
   startImport: {
     method: 'post',
     path: '/api/imports',
-    action: 'measure',
+    action: 'import',
     summary: 'Look at a CSV file (dryRun) or take it in',
     body: ImportRequest,
     response: z.union([ImportPreview, ImportResult]),
@@ -33,7 +33,7 @@ export const IMPORTS_ENDPOINTS = {
   importDetail: {
     method: 'get',
     path: '/api/imports/{id}',
-    action: 'measure',
+    action: 'import',
     summary: 'One import with its rows still open',
     params: IdParam,
     response: ImportDetail,
@@ -42,7 +42,7 @@ export const IMPORTS_ENDPOINTS = {
   importRefused: {
     method: 'get',
     path: '/api/imports/{id}/open.csv',
-    action: 'measure',
+    action: 'import',
     summary: 'Rows not taken, as CSV to mend and import again',
     params: IdParam,
     response: z.string(),
@@ -52,7 +52,7 @@ export const IMPORTS_ENDPOINTS = {
   fixRow: {
     method: 'post',
     path: '/api/imports/{id}/rows/{line}',
-    action: 'measure',
+    action: 'import',
     summary: 'Take a mended row, or dismiss it',
     params: z.object({ id: Id, line: z.coerce.number().int() }),
     body: RowMended,

@@ -10,6 +10,7 @@ import {
   NewPart,
   NewPick,
   NewReceipt,
+  NewSupplier,
   Order,
   OrderApproval,
   OrderCalledOff,
@@ -23,6 +24,7 @@ import {
   StockAsked,
   StockRow,
   Supplier,
+  SupplierChange,
 } from './schemas.ts';
 
 /** Routes of parts, stock, demand and orders. */
@@ -60,6 +62,25 @@ export const PARTS_ENDPOINTS = {
     action: 'read',
     summary: 'Who sells parts, and on what terms',
     response: listOf(Supplier),
+    status: 200,
+  },
+  addSupplier: {
+    method: 'post',
+    path: '/api/suppliers',
+    action: 'supply',
+    summary: 'Put a supplier on record',
+    body: NewSupplier,
+    response: Done,
+    status: 201,
+  },
+  changeSupplier: {
+    method: 'put',
+    path: '/api/suppliers/{id}',
+    action: 'supply',
+    summary: 'Change a supplier’s terms; its currency stays while parts are priced in it',
+    params: IdParam,
+    body: SupplierChange,
+    response: Done,
     status: 200,
   },
   stock: {

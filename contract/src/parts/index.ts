@@ -10,6 +10,7 @@ export {
   NewPart,
   NewPick,
   NewReceipt,
+  NewSupplier,
   Order,
   OrderApproval,
   OrderChange,
@@ -24,4 +25,5 @@ export {
   Picked,
   StockRow,
   Supplier,
+  SupplierChange,
 } from './schemas.ts';

@@ -132,6 +132,21 @@ export type Supplier = z.infer<typeof Supplier>;
 
 export const StockAsked = z.object({ depot: z.string().optional() });
 
+const SupplierEntered = z.object({
+  name: Name,
+  currency: Currency,
+  leadDays: z.int('Whole days are accepted.').min(0).max(365, 'Up to 365 days are accepted.'),
+  /** What an order costs the shop, whatever is in it. */
+  orderCostMinor: z.int().min(0, 'Nought or more is accepted.').max(10_000_000).default(0),
+  freightMinor: z.int().min(0, 'Nought or more is accepted.').max(10_000_000).default(0),
+  /** From this value on freight costs nothing. */
+  freightFreeMinor: Minor.optional(),
+});
+export const NewSupplier = SupplierEntered.extend({ id: Id });
+export type NewSupplier = z.input<typeof NewSupplier>;
+export const SupplierChange = SupplierEntered;
+export type SupplierChange = z.input<typeof SupplierChange>;
+
 /** What lies in a bin. */
 export const StockRow = z.object({
   part: z.string(),

@@ -28,6 +28,10 @@ export const GLOSSARY = {
     term: '80 % interval',
     told: 'From the day before which one in ten such axles reaches its limit to the day by which nine in ten have. Records shows whether intervals held.',
   },
+  kit: {
+    term: 'Kit',
+    told: 'All parts and consumables that one job takes. It is short while one of them is neither there nor comes in time.',
+  },
   look: { term: 'Look', told: 'One visit on which somebody measured a vehicle, whatever was measured.' },
   markByCost: {
     term: 'Least cost a mile',
@@ -40,6 +44,10 @@ export const GLOSSARY = {
   pooled: {
     term: 'Pooled',
     told: 'What all readings of a pad say together, each carried to today by the wear since and weighed by how well its appraiser measures.',
+  },
+  reorderPoint: {
+    term: 'Reorder point',
+    told: 'As many units as suffice until an order is on the shelf, with the chance the shop wants. Where less is on hand and on order, it is time to order.',
   },
   retarder: {
     term: 'Retarder',

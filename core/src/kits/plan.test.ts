@@ -65,6 +65,11 @@ describe('demand ahead', () => {
     expect(of('caliper', [booked(3, { sure: ['caliper'] })]).weeks[0]?.mean).toBeCloseTo(2, 9);
   });
 
+  it('of what was taken for its job already is none', () => {
+    const { weeks } = of('pads', [booked(3, { taken: ['brake pad'] }), booked(10)]);
+    expect(weeks.slice(0, 2).map(({ mean }) => mean)).toEqual([0, 1]);
+  });
+
   it('says until when stock suffices: two sets, the third wanted in the fourth week', () => {
     const axles = [booked(1), booked(9), booked(24)];
     const positions = new Map([[keyOf('mere', 'pads'), 2]]);

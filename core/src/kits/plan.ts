@@ -23,6 +23,8 @@ export interface AxleAhead {
   passage: readonly DayQuantile[];
   /** Kinds that its job is known to take; of the others the chance decides. Undefined where no job is made yet. */
   sure?: readonly KitPart[] | undefined;
+  /** Kinds that were taken from the shelf for its job already. */
+  taken?: readonly KitPart[] | undefined;
 }
 
 export interface KitAhead {
@@ -142,7 +144,7 @@ function wantingOf(axles: readonly AxleAhead[], kits: ReadonlyMap<string, KitAhe
     if (!kit) continue;
     const by = workedBy(axle.when, axle.passage);
     for (const { kind, order } of kit.needs) {
-      if (!order) continue;
+      if (!order || axle.taken?.includes(kind)) continue;
       const key = keyOf(axle.depot, order.part);
       const use = axle.sure?.includes(kind) ? undefined : usesOf(kit.chances[kind]);
       const there = wanting.get(key);

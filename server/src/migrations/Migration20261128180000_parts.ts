@@ -186,6 +186,9 @@ export class Migration20261128180000_parts extends Migration {
       text text not null,
       at timestamptz not null default clock_timestamp()
     )`);
+    this.addSql('alter table import_batch drop constraint import_batch_kind_check');
+    this.addSql(`alter table import_batch add constraint import_batch_kind_check
+      check (kind in ('models', 'duties', 'vehicles', 'services', 'readings', 'parts', 'stock'))`);
     for (const table of APPEND_ONLY)
       this.addSql(`create trigger ${table}_append_only before update or delete on ${table}
         for each row execute function refuse_change()`);
@@ -195,5 +198,12 @@ export class Migration20261128180000_parts extends Migration {
     this.addSql(`drop table kit_notice, job_kit, part_plan, count_request, stock_level, stock_movement, order_message,
       order_line, purchase_order, bin, part_offer, part_fit, part, supplier`);
     this.addSql('drop function book_stock');
+    this.addSql(
+      `delete from import_row where import_id in (select id from import_batch where kind in ('parts', 'stock'))`,
+    );
+    this.addSql(`delete from import_batch where kind in ('parts', 'stock')`);
+    this.addSql('alter table import_batch drop constraint import_batch_kind_check');
+    this.addSql(`alter table import_batch add constraint import_batch_kind_check
+      check (kind in ('models', 'duties', 'vehicles', 'services', 'readings'))`);
   }
 }

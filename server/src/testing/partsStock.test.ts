@@ -106,6 +106,54 @@ describe('the catalogue', () => {
   });
 });
 
+describe('suppliers', () => {
+  const NEW_ONE = { name: 'Alder Wharf Parts', currency: 'EUR', leadDays: 4, orderCostMinor: 900, freightMinor: 1200 };
+
+  it('are put on record once, and changed', async () => {
+    const id = randomUUID();
+    for (let sent = 0; sent < 2; sent += 1)
+      await app.keeper
+        .post('/api/suppliers')
+        .send({ id, ...NEW_ONE })
+        .expect(201);
+    await app.keeper
+      .put(`/api/suppliers/${id}`)
+      .send({ ...NEW_ONE, leadDays: 6, freightFreeMinor: 30_000 })
+      .expect(200);
+    const there = await app.items<{ id: string; leadDays: number; freightFreeMinor: number | null }>('/api/suppliers');
+    expect(there.filter((one) => one.id === id)).toEqual([
+      expect.objectContaining({ leadDays: 6, freightFreeMinor: 30_000, currency: 'EUR' }),
+    ]);
+    await app.viewer
+      .post('/api/suppliers')
+      .send({ id: randomUUID(), ...NEW_ONE })
+      .expect(403);
+  });
+
+  it.each([
+    ['a name that is taken', { name: 'corvane brake supply' }, 'name'],
+    ['no currency', { currency: '' }, 'currency'],
+    ['half a day', { leadDays: 0.5 }, 'leadDays'],
+    ['no days', { leadDays: null }, 'leadDays'],
+    ['a cost under nought', { orderCostMinor: -1 }, 'orderCostMinor'],
+  ])('refuse %s', async (_what, over, field) => {
+    const answer = await app.keeper
+      .post('/api/suppliers')
+      .send({ id: randomUUID(), ...NEW_ONE, name: 'Another', ...over });
+    expect([answer.status, fieldsOf(answer)]).toEqual([422, [field]]);
+  });
+
+  it('keep their currency while parts are priced in it', async () => {
+    const [corvane] = (await app.items<{ id: string; name: string; leadDays: number }>('/api/suppliers')).filter(
+      ({ name }) => name === 'Corvane Brake Supply',
+    );
+    const change = await app.keeper
+      .put(`/api/suppliers/${corvane?.id ?? ''}`)
+      .send({ ...NEW_ONE, name: 'Corvane Brake Supply', currency: 'EUR' });
+    expect([change.status, fieldsOf(change)]).toEqual([422, ['currency']]);
+  });
+});
+
 describe('stock', () => {
   const at = { part: 'BC-500', depot: DEPOT, bin: 'z-09' };
   const inBin = async () =>

@@ -3,9 +3,11 @@ import type {
   NewPart,
   NewPick,
   NewReceipt,
+  NewSupplier,
   OrderApproval,
   OrderChange,
   PartChange,
+  SupplierChange,
 } from '@mile-mark/contract/parts';
 import { useQuery } from '@tanstack/react-query';
 import { useItems, useSubmit } from './queries.ts';
@@ -35,6 +37,9 @@ export const useDemand = (part: string, depot: string) =>
     queryFn: () => request('demand', { query: { part, depot } }),
   });
 
+export const useAddSupplier = () => useSubmit('addSupplier', (body: NewSupplier) => ({ body }));
+export const useChangeSupplier = (id: string) =>
+  useSubmit('changeSupplier', (body: SupplierChange) => ({ params: { id }, body }));
 export const useAddPart = () => useSubmit('addPart', (body: NewPart) => ({ body }));
 export const useChangePart = (id: string) => useSubmit('changePart', (body: PartChange) => ({ params: { id }, body }));
 export const useMove = () => useSubmit('addMovement', (body: NewMovement) => ({ body }));

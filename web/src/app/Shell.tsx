@@ -28,7 +28,7 @@ const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/questions', name: 'Questions', action: 'measure' },
   { to: '/specifications', name: 'Specifications' },
   { to: '/duty', name: 'Duty' },
-  { to: '/import', name: 'Import', action: 'measure' },
+  { to: '/import', name: 'Import', action: 'import' },
   { to: '/gauges', name: 'Gauges & technicians' },
   { to: '/records', name: 'Records' },
 ];

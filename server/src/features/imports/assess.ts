@@ -74,6 +74,12 @@ export class RowReader {
     return parsed.value;
   }
 
+  /** A day that may lie ahead. */
+  day(field: string): string | undefined {
+    const parsed = parseDate(this.text(field), this.understanding.dateOrder);
+    return parsed.ok ? parsed.value : this.refuse(field, failureInWords(parsed.failure));
+  }
+
   number(field: string, label: string, least: number, most: number): number | undefined {
     const parsed = parseNumber(this.text(field), {
       mark: this.understanding.decimalMark,

@@ -17,6 +17,7 @@ import {
   VehicleEntity,
 } from '../register/index.ts';
 import { type Draft, RowReader } from './assess.ts';
+import { complete, refused, sameName, start } from './draft.ts';
 
 export interface ModelRecord {
   model: string;
@@ -63,16 +64,6 @@ export interface ServiceRecord {
   odometerM: number;
   fitted: 'pads' | 'pads and rotors' | 'rotors';
 }
-
-function start<T>(row: CsvRecord): Draft<T> {
-  const draft: Draft<T> = { line: row.line, cells: row.cells, reasons: [], notes: [], records: [], already: 0 };
-  if (row.fault !== undefined) draft.reasons.push({ column: null, outcome: 'refused', message: row.fault });
-  return draft;
-}
-
-const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
-const complete = <T extends object>(record: { [K in keyof T]: T[K] | undefined }): T | undefined =>
-  Object.values(record).some((value) => value === undefined) ? undefined : (record as T);
 
 export async function assessModels(
   em: EntityManager,
@@ -136,11 +127,6 @@ export async function assessModels(
     else draft.records.push(record);
     return draft;
   });
-}
-
-function refused<T>(draft: Draft<T>, reader: RowReader, field: string, message: string): Draft<T> {
-  reader.refuse(field, message);
-  return draft;
 }
 
 function readClass(reader: RowReader): ModelRecord['class'] | undefined {

@@ -1,4 +1,5 @@
 import type { ImportKind, ImportPreview, ImportRequest, Understanding } from '@mile-mark/contract/imports';
+import type { Action } from '@mile-mark/contract';
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
@@ -7,6 +8,7 @@ import { invalidField } from '../../platform/errors.ts';
 import { GaugeEntity } from '../gauges/index.ts';
 import { PersonEntity } from '../people/index.ts';
 import type { Draft } from './assess.ts';
+import { assessParts, assessStock } from './assessParts.ts';
 import { assessReadings } from './assessReadings.ts';
 import { assessDuties, assessModels, assessServices, assessVehicles } from './assessRegister.ts';
 import { gaugeNamesIn, needsOf } from './needs.ts';
@@ -15,7 +17,13 @@ import { guessUnderstanding, signatureOf } from './understand.ts';
 export type Request = z.output<typeof ImportRequest>;
 
 /** Which kinds only the coordinator may import. */
-export const REGISTER_KINDS: readonly ImportKind[] = ['models', 'duties', 'vehicles'];
+const REGISTER_KINDS: readonly ImportKind[] = ['models', 'duties', 'vehicles'];
+
+/** What somebody must be allowed to do to take in a file of this kind. */
+export function actionOf(kind: ImportKind): Action {
+  if (REGISTER_KINDS.includes(kind)) return 'register';
+  return kind === 'parts' || kind === 'stock' ? 'supply' : 'measure';
+}
 
 export function assess(
   em: EntityManager,
@@ -34,6 +42,10 @@ export function assess(
       return assessServices(em, rows, understanding, today);
     case 'readings':
       return assessReadings(em, rows, understanding, today);
+    case 'parts':
+      return assessParts(em, rows, understanding);
+    case 'stock':
+      return assessStock(em, rows, understanding, today);
   }
 }
 

@@ -40,7 +40,7 @@ export function guessUnderstanding(file: CsvFile, kind?: ImportKind): Understand
     encoding: file.encoding,
     delimiter: file.delimiter,
     decimalMark: guessDecimalMark(file, thickness.length > 0 ? thickness : file.records.flatMap(({ cells }) => cells)),
-    dateOrder: guessDateOrder(cellsOf(/^(date|duty_from)$/)),
+    dateOrder: guessDateOrder(cellsOf(/^(date|duty_from|expires)$/)),
     distanceUnit: /km|kilomet/.test(headerOf('odometer')) ? 'km' : 'mi',
     thicknessUnit: guessThicknessUnit(
       thickness,

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../platform/db/rows.ts';
 import { invalidField } from '../../platform/errors.ts';
+import type { PartRecord } from './fromSheets.ts';
 
 const PartSql = z.object({
   id: z.string(),
@@ -188,4 +189,56 @@ export async function partOfNumber(em: EntityManager, typed: string, field: stri
       `There is no part ${typed.trim() || '(blank)'} in the catalogue; one of its numbers is accepted.`,
     );
   return found;
+}
+
+/** A part as a list is held against it. */
+interface IndexedPart {
+  id: string;
+  number: string;
+  name: string;
+  kind: string;
+  pieces: number;
+  shelfDays: number | null;
+}
+
+/** The catalogue by number, for lists to be held against it. */
+export interface CatalogueIndex {
+  parts: Map<string, IndexedPart>;
+  suppliers: { id: string; name: string; currency: string }[];
+  /** The price that a supplier asks for a part by the record, and in what packs. */
+  offerOf: (number: string, supplierId: string) => { priceMinor: number; pack: number } | undefined;
+  /** Whether the part, the place and an offer of the supplier of a line are all on record. */
+  has: (record: PartRecord) => boolean;
+}
+
+export async function catalogueIndex(em: EntityManager): Promise<CatalogueIndex> {
+  const { byId, fits, offers } = await loadCatalogue(em);
+  const suppliers = await rowsOf(
+    em,
+    z.object({ id: z.string(), name: z.string(), currency: z.string() }),
+    'select id, name, currency from supplier',
+  );
+  const parts = new Map(
+    [...byId.values()].map(({ id, number, name, kind, pieces, shelf_days }) => [
+      number.toUpperCase(),
+      { id, number, name, kind, pieces, shelfDays: shelf_days },
+    ]),
+  );
+  return {
+    parts,
+    suppliers,
+    offerOf: (number, supplierId) => {
+      const own = offers.get(parts.get(number)?.id ?? '')?.find((one) => one.supplier_id === supplierId);
+      return own && { priceMinor: own.price_minor, pack: own.pack };
+    },
+    has: ({ number, fit, offer }) => {
+      const part = parts.get(number);
+      if (!part) return false;
+      const placed = fits
+        .get(part.id)
+        ?.some((one) => one.model_id === fit?.modelId && one.axle === fit.axle && one.side === fit.side);
+      const offered = offers.get(part.id)?.some((one) => one.supplier_id === offer?.supplierId);
+      return (fit === null || placed === true) && (offer === null || offered === true);
+    },
+  };
 }

@@ -1,4 +1,5 @@
-export { listParts } from './catalogue.ts';
+export { catalogueIndex, type CatalogueIndex, listParts } from './catalogue.ts';
+export { type PartRecord, type StockRecord, unitsOnRecord, writeCounts, writeParts } from './fromSheets.ts';
 export { catchUpParts, partsJobs, partsSubscriber } from './jobs/definitions.ts';
 export { PARTS_TASKS } from './jobs/demandTask.ts';
 export { followOrders } from './jobs/orders.ts';

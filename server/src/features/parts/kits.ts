@@ -219,10 +219,18 @@ export async function fleetAhead(
       when: { day: dayNumber(job?.day ?? row.mark) - now, booked: job?.booked ?? false },
       passage: passageOf(row.dates, now),
       sure: job?.lines.filter(({ axle }) => axle === row.axle).map(({ part }) => part),
+      taken: job && takenFor(job, row.axle),
     });
   }
   return ahead;
 }
+
+/** Kinds of an axle's kit that were picked; what is of the whole job counts at its first axle only, and is taken with it. */
+const takenFor = ({ kit, picked }: OpenJob, axle: number): KitPart[] =>
+  kit.needs
+    .filter((need) => need.axle === axle || need.axle === undefined)
+    .filter(({ options }) => options.some(({ part }) => (picked.get(part) ?? 0) > 0))
+    .map(({ kind }) => kind);
 
 const passageOf = (dates: Readonly<Record<string, string>>, now: number): DayQuantile[] =>
   Object.entries(dates).map(([p, date]) => ({ p: Number(p.slice(1)) / 100, day: dayNumber(date) - now }));

@@ -7,6 +7,7 @@ import { listParts } from './catalogue.ts';
 import { addMovement } from './commands/movements.ts';
 import { addReceipt, approveOrder, callOffOrder, changeOrder } from './commands/orders.ts';
 import { addPart, changePart } from './commands/parts.ts';
+import { addSupplier, changeSupplier } from './commands/suppliers.ts';
 import { addPick } from './commands/pick.ts';
 import { demandFor, partRecords } from './queries/demand.ts';
 import { jobKits, kitWeeks, partsDay } from './queries/jobKits.ts';
@@ -22,6 +23,10 @@ export function mountParts(app: Express, context: AppContext): void {
   mount(app, context, 'addPart', async ({ run, body }) => run(addPart, body));
   mount(app, context, 'changePart', async ({ run, params, body }) => run(changePart, { ...body, partId: params.id }));
   mount(app, context, 'suppliers', async ({ em }) => ({ items: await rowsOf(em, Supplier, SUPPLIERS) }));
+  mount(app, context, 'addSupplier', async ({ run, body }) => run(addSupplier, body));
+  mount(app, context, 'changeSupplier', async ({ run, params, body }) =>
+    run(changeSupplier, { ...body, supplierId: params.id }),
+  );
   mount(app, context, 'stock', async ({ em, query }) => ({ items: await listStock(em, query.depot) }));
   mount(app, context, 'addMovement', async ({ run, body }) => run(addMovement, body));
   mount(app, context, 'addPick', async ({ run, body }) => run(addPick, body));

@@ -10,6 +10,8 @@ const KINDS = [
   { value: 'vehicles', label: 'vehicles' },
   { value: 'services', label: 'services' },
   { value: 'readings', label: 'readings' },
+  { value: 'parts', label: 'parts' },
+  { value: 'stock', label: 'stock' },
 ] as const;
 
 interface Props {

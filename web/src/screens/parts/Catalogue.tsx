@@ -10,6 +10,7 @@ import { Field } from '../../ui/Field.tsx';
 import { State } from '../../ui/State.tsx';
 import { useAddressed } from '../../ui/useAddressed.ts';
 import { PartForm } from './PartForm.tsx';
+import { Suppliers } from './Suppliers.tsx';
 
 const MOST = 200;
 
@@ -64,6 +65,7 @@ export function Catalogue({ me }: { me: Me }) {
         </p>
       )}
       {rows.length > MOST && <p className="mt-2">The first {MOST}; type a number or a model for the others.</p>}
+      <Suppliers me={me} />
       {editing && <PartForm part={editing === 'new' ? undefined : editing} onClose={() => setEditing(undefined)} />}
     </section>
   );

@@ -2,6 +2,7 @@ import { Line } from 'react-chartjs-2';
 import type { Demand } from '@mile-mark/contract/parts';
 import { useDemand, useParts } from '../../api/parts.ts';
 import { DataTable } from '../../ui/DataTable.tsx';
+import { Term } from '../../drawings/Term.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { State } from '../../ui/State.tsx';
 import { axisOf, INK, legendBelow } from '../../ui/charts.ts';
@@ -63,7 +64,9 @@ function OnePart({ part, depot }: { part: string; depot: string }) {
               (at most {lead.quantiles['0.95']}, nineteen times in twenty)
             </span>
           </dd>
-          <dt className="text-soft">Reorder point</dt>
+          <dt className="text-soft">
+            <Term of="reorderPoint">Reorder point</Term>
+          </dt>
           <dd className="figures text-lg font-semibold">{reorderPoint}</dd>
           <dt className="text-soft">To order now</dt>
           <dd className="figures text-lg font-semibold">{orderQuantity}</dd>

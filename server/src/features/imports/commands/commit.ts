@@ -14,6 +14,7 @@ import {
   VehicleEntity,
 } from '../../register/index.ts';
 import type { DutyRecord, ModelRecord, ServiceRecord, VehicleRecordIn } from '../assessRegister.ts';
+import { type PartRecord, type StockRecord, writeCounts, writeParts } from '../../parts/index.ts';
 import type { ReadingRecord } from '../readingRecord.ts';
 
 /** Writes what an import takes in; each returns the vehicles whose forecasts it touches. All within the caller's transaction. */
@@ -143,5 +144,19 @@ export const COMMIT = {
       );
     }
     return records.map(({ vehicleId }) => vehicleId);
+  },
+  parts: async (em: EntityManager, records: PartRecord[]): Promise<string[]> => {
+    await writeParts(em, records);
+    return [];
+  },
+  stock: async (
+    em: EntityManager,
+    records: StockRecord[],
+    personId: string,
+    importId: string,
+    today: string,
+  ): Promise<string[]> => {
+    await writeCounts(em, records, { personId, importId, today });
+    return [];
   },
 };

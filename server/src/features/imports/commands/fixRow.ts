@@ -6,7 +6,7 @@ import { command, type Transaction } from '../../../platform/command/command.ts'
 import { ApiError } from '../../../platform/errors.ts';
 import { rowOf } from '../assess.ts';
 import { ImportBatchEntity, ImportRowEntity } from '../entities.ts';
-import { assess, REGISTER_KINDS } from '../look.ts';
+import { assess, actionOf } from '../look.ts';
 import { COMMIT } from './commit.ts';
 import { oneAtATime } from './takeIn.ts';
 
@@ -20,14 +20,14 @@ interface Mended {
 /** Takes one open row as mended, or dismisses it. */
 export const fixRow = command({
   name: 'fixRow',
-  action: 'measure',
+  action: 'import',
   run: async (tx, input: Mended): Promise<{ row: ImportRow; done: boolean }> => {
     const { em, actor, today, audit } = tx;
     const { id, line } = input;
     await oneAtATime(em);
     const { batch, kept } = await openRow(tx, input);
     const understanding = batch.understanding as Understanding;
-    if (REGISTER_KINDS.includes(understanding.kind)) mustBeAllowed(actor, 'register');
+    mustBeAllowed(actor, actionOf(understanding.kind));
     const cells = batch.header.map((_, index) => input.cells?.[index] ?? kept.cells[index] ?? '');
     const [draft] = await assess(em, [{ line, cells }], understanding, today);
     if (!draft) throw new ApiError('not_found');
@@ -47,7 +47,7 @@ export const fixRow = command({
       tx.changedNothing();
       return { row, done: false };
     }
-    const touched = await COMMIT[understanding.kind](em, draft.records as never[], actor.id, id);
+    const touched = await COMMIT[understanding.kind](em, draft.records as never[], actor.id, id, today);
     await settle('taken');
     await audit('took a mended row', `import/${id}`, { line, before: kept.cells, after: cells });
     await tx.emit(rowMended({ vehicleIds: [...new Set(touched)] }));

@@ -8,7 +8,7 @@ import { ApiError } from '../../../platform/errors.ts';
 import { type Draft, isTaken, outcomeOf, rowOf } from '../assess.ts';
 import { ImportBatchEntity, ImportRowEntity, ImportUnderstandingEntity } from '../entities.ts';
 import { FIELDS } from '../fields.ts';
-import { choiceOf, look, type Looked, REGISTER_KINDS, type Request } from '../look.ts';
+import { choiceOf, look, type Looked, actionOf, type Request } from '../look.ts';
 import { signatureOf } from '../understand.ts';
 import { COMMIT } from './commit.ts';
 
@@ -25,7 +25,7 @@ export async function previewImport(
   request: Request,
   today: string,
 ): Promise<ImportPreview> {
-  mustBeAllowed(actor, 'measure');
+  mustBeAllowed(actor, 'import');
   const { file, understanding, remembered, drafts, needs } = await look(em, request, today);
   return {
     understanding,
@@ -45,7 +45,7 @@ export async function previewImport(
 /** Takes a file in, in one transaction; rows not taken are kept with the import until mended or dismissed. */
 export const commitImport = command({
   name: 'startImport',
-  action: 'measure',
+  action: 'import',
   clientId: 'id',
   run: async (tx, request: Request): Promise<ImportResult> => {
     const { em, actor, today } = tx;
@@ -53,14 +53,14 @@ export const commitImport = command({
     await oneAtATime(em);
     const looked = await look(em, request, today);
     const { kind } = looked.understanding;
-    if (REGISTER_KINDS.includes(kind)) mustBeAllowed(actor, 'register');
+    mustBeAllowed(actor, actionOf(kind));
     refuseNeeds(looked.needs);
     const taken = looked.drafts.filter((draft) => isTaken(draft, choiceOf(request, draft.line)));
     const records = taken.flatMap((draft) => draft.records);
     const open = looked.drafts.filter((draft) => isOpen(draft, taken.includes(draft)));
     const counts = countsOf(looked.drafts);
     await keepBatch(tx, id, request, looked, { counts, records: records.length });
-    const touched = await COMMIT[kind](em, records as never[], actor.id, id);
+    const touched = await COMMIT[kind](em, records as never[], actor.id, id, today);
     await keepOpenRows(em, id, open);
     if (looked.understanding.technicianId !== null) await remember(em, looked.understanding, looked.file.header);
     await tx.audit('took in a file', `import/${id}`, { file: request.fileName, kind, records: records.length });

@@ -43,7 +43,15 @@ export function partsJobs(
 }
 
 /** What makes demand, stock and orders be looked at anew. */
-const STIRS = new Set(['stock moved', 'catalogue changed', 'order moved', 'job moved', 'settings changed']);
+const STIRS = new Set([
+  'stock moved',
+  'catalogue changed',
+  'order moved',
+  'job moved',
+  'settings changed',
+  'records imported',
+  'row mended',
+]);
 
 export function partsSubscriber(ask: Jobs['ask']): Subscriber {
   return {

@@ -70,6 +70,15 @@ export function Legend({ onClose }: { onClose: () => void }) {
         >
           Above the road: how many axles fall due each week. A bar shows its week alone.
         </Entry>
+        <Entry
+          sample={
+            <span className="figures flex h-6 w-[26px] items-center justify-center border-2 border-brick text-[13px] font-semibold text-brick">
+              2
+            </span>
+          }
+        >
+          Under the road: jobs of that week whose kit will be short. {GLOSSARY.kit.told}
+        </Entry>
       </dl>
     </Modal>
   );
