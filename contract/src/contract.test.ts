@@ -13,6 +13,7 @@ import { INSPECTIONS_ENDPOINTS } from './inspections/endpoints.ts';
 import { TELEMATICS_ENDPOINTS } from './telematics/endpoints.ts';
 import { openApiDocument } from './openapi.ts';
 import { JOBS_ENDPOINTS } from './jobs/index.ts';
+import { PARTS_ENDPOINTS } from './parts/index.ts';
 import { PEOPLE_ENDPOINTS } from './people/endpoints.ts';
 import { REGISTER_ENDPOINTS } from './register/endpoints.ts';
 import { SPECIFICATIONS_ENDPOINTS } from './specifications/endpoints.ts';
@@ -37,6 +38,7 @@ describe('endpoints', () => {
       IMPORTS_ENDPOINTS,
       SPECIFICATIONS_ENDPOINTS,
       JOBS_ENDPOINTS,
+      PARTS_ENDPOINTS,
     ];
     const names = groups.flatMap((group) => Object.keys(group));
     expect(names.sort()).toEqual(Object.keys(ENDPOINTS).sort());

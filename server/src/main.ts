@@ -39,7 +39,8 @@ async function main(): Promise<void> {
   if (filling) await fillDemo(fork(), config.vehicles);
   else if (config.demo) {
     await ensureDemoLibrary(fork());
-    await insertParts(fork());
+    // Whole or not at all: a start that is killed half-way leaves nothing half there.
+    await fork().transactional((inner) => insertParts(inner));
   }
   const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(fork()) : undefined);
   const supplierUrl = config.supplierUrl ?? (config.demo ? await startDemoSupplier() : undefined);

@@ -145,7 +145,7 @@ export async function partsDay(em: EntityManager, today: string, depot: string |
   const kits = (await kitsOf(em, standing)).filter((kit) => depot === undefined || kit.depot === depot);
   const within = (days: number) => dateOfDay(dayNumber(today) + days);
   const stock = await listStock(em, depot);
-  const orders = await listOrders(em, { depot, state: 'open' }, today);
+  const orders = await listOrders(em, { depot, state: 'open' }, today, { doubted: false });
   const unpicked = ({ needs }: JobKit) =>
     needs.some(({ picked, now, options }) => picked === 0 && now.state === 'there' && options.length > 0);
   return {
