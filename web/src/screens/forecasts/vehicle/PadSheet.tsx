@@ -78,7 +78,7 @@ export function PadSheet({ of, axle, readings, me }: Props) {
         </DataTable>
       )}
       {mayDo(me.role, 'correctOthers') && (
-        <Link className="underline" to={`/measure?sheets=${encodeURIComponent(of)}`}>
+        <Link className="mt-2 block w-fit py-1 underline" to={`/measure?sheets=${encodeURIComponent(of)}`}>
           A whole sheet of {of} is wrong …
         </Link>
       )}
