@@ -101,6 +101,7 @@ test('a finding is withdrawn with a reason, and what it asked for goes', async (
 test('measured the wrong vehicle: the sheet is moved whole, and the mark of the first stands as before', async ({
   page,
   app,
+  browser,
 }) => {
   await page.setViewportSize({ width: 1024, height: 768 });
   await signIn(page, app, 'technician');
@@ -135,11 +136,6 @@ test('measured the wrong vehicle: the sheet is moved whole, and the mark of the 
   await odometer.fill(String(Math.round(other.odometerNowMi) + 3));
   await dialog.getByRole('button', { name: 'Move it to V19' }).click();
   await expect(page.getByText('Moved to V19: wrong vehicle')).toBeVisible();
-  // The coordinator finds it again from the vehicle it was taken from.
-  await page.goto(`${app.url}/vehicles/V18`);
-  await page.getByRole('link', { name: 'A whole sheet of V18 is wrong …' }).click();
-  const sheets = page.getByRole('region', { name: 'Sheets of V18' });
-  await expect(sheets.getByRole('listitem').first()).toContainText('Moved to V19: wrong vehicle');
   await expect
     .poll(async () => {
       const { refresh, readings, axleDetails } = await read('V18');
@@ -155,6 +151,13 @@ test('measured the wrong vehicle: the sheet is moved whole, and the mark of the 
       before.axleDetails.map(({ mark }) => mark?.markDate),
     ]);
   expect((await read('V19')).readings.some(({ date, mm }) => date === '2026-11-20' && mm === 6.4)).toBe(true);
+  // The coordinator finds it again from the vehicle it was taken from.
+  const desk = await (await browser.newContext()).newPage();
+  await signIn(desk, app);
+  await desk.goto(`${app.url}/vehicles/V18`);
+  await desk.getByRole('link', { name: 'A whole sheet of V18 is wrong …' }).click();
+  const sheets = desk.getByRole('region', { name: 'Sheets of V18' });
+  await expect(sheets.getByRole('listitem').first()).toContainText('Moved to V19: wrong vehicle');
 });
 
 test('a softer route that drives farther: seen before it begins, told by its two causes, taken back', async ({
