@@ -155,12 +155,12 @@ test('a trace is looked through in a worker, shown with what was found, and made
   await page.getByRole('button', { name: 'Make it a duty' }).click();
   await expect(page.getByText(/From a trace\. round\.csv/)).toBeVisible();
   await page.getByLabel('Name').fill('Round by trace');
-  await page.getByRole('button', { name: 'Save the duty' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Round by trace is on record.')).toBeVisible();
   await expect(page.getByRole('button', { name: /Round by trace.*from a trace/ })).toBeVisible();
   // The same name again is refused at its field.
   await page.getByLabel('Stops a mile').fill('9');
-  await page.getByRole('button', { name: 'Save the duty' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(/There is a duty “Round by trace” already/)).toBeVisible();
 });
 
