@@ -490,6 +490,7 @@ export {
   receiptFaults,
   reorderPoint,
   type Standing,
+  standsIn,
   stockKey,
   successor,
   type Take,

@@ -178,7 +178,7 @@ export const PARTS_ENDPOINTS = {
     method: 'post',
     path: '/api/orders/{id}/call-off',
     action: 'supply',
-    summary: 'Call off a proposal, or an order that is not sent yet',
+    summary: 'Call off a proposal or an order; of one that went out: nothing more comes of it',
     params: IdParam,
     body: OrderCalledOff,
     response: Done,

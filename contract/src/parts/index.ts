@@ -13,6 +13,7 @@ export {
   NewSupplier,
   Order,
   OrderApproval,
+  OrderCalledOff,
   OrderChange,
   type OrderLine,
   ORDER_STATES,

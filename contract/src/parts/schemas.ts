@@ -271,7 +271,7 @@ export const Demand = z.object({
   part: z.string(),
   depot: z.string(),
   computedOn: IsoDate,
-  /** Each of the coming 26 weeks by its Monday. */
+  /** Each of the coming 26 weeks by its first day, from the day it was computed. */
   items: z.array(z.object({ week: IsoDate, mean: z.number(), quantiles: Quantiles })),
   lead: z.object({ days: z.int(), mean: z.number(), quantiles: Quantiles }),
   onHand: z.int(),

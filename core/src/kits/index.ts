@@ -27,6 +27,7 @@ export {
 export {
   bestOffer,
   kept as keptBack,
+  standsIn,
   lineDoubts,
   type LineDoubt,
   type Offer,

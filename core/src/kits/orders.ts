@@ -117,3 +117,21 @@ export function kept(point: number, weeks: readonly { mean: number }[]): number 
   const needed = weeks.slice(0, KEPT_WEEKS).reduce((sum, { mean }) => sum + mean, 0);
   return Math.max(2 * point, Math.ceil(needed - 1e-6));
 }
+
+/** Whether a part may take another's place wherever that one fits: same kind, and no place of it left out. */
+export function standsIn(part: Part, substitute: Part): boolean {
+  if (part.kind !== substitute.kind) return false;
+  if (substitute.fits.length === 0) return true;
+  return (
+    part.fits.length > 0 &&
+    part.fits.every((own) =>
+      substitute.fits.some(
+        (fit) =>
+          (fit.model === undefined || fit.model === own.model) &&
+          (fit.axle === undefined || fit.axle === own.axle) &&
+          (fit.side === 'both' || fit.side === own.side) &&
+          (fit.rotorMm === undefined || fit.rotorMm === own.rotorMm),
+      ),
+    )
+  );
+}

@@ -4,9 +4,7 @@ import { studentQuantile } from '../numeric/index.ts';
 export interface PartLife {
   /** Material worn, mm, of the pad that wore most. */
   wornMm: number;
-  /** Duty-weighted miles since it was fitted. */
-  weightedMiles: number;
-  /** Miles driven since. */
+  /** Miles driven since it was fitted. */
   miles: number;
   /** That it ended by a failure (lining came off, cracked), not by wear. */
   failed: boolean;
@@ -14,14 +12,14 @@ export interface PartLife {
 
 export interface PartRecord {
   sets: number;
-  /** Wear, mm per 1,000 duty-weighted miles: its geometric mean with the 80 % interval of that mean. */
+  /** Wear, mm per 1,000 miles driven: its geometric mean with the 80 % interval of that mean. */
   rate: { value: number; low: number; high: number } | undefined;
   failures: number;
   /** Miles over all sets. */
   miles: number;
 }
 
-/** Sets with less than this many duty-weighted miles tell nothing yet. */
+/** Sets with less than this many miles tell nothing yet. */
 const LEAST_MILES = 2000;
 
 /**
@@ -29,8 +27,8 @@ const LEAST_MILES = 2000;
  * Student's. Of one set no interval can be told, and none is.
  */
 export function partRecord(lives: readonly PartLife[]): PartRecord {
-  const told = lives.filter(({ weightedMiles, wornMm }) => weightedMiles >= LEAST_MILES && wornMm > 0);
-  const logs = told.map(({ wornMm, weightedMiles }) => Math.log((1000 * wornMm) / weightedMiles));
+  const told = lives.filter(({ miles, wornMm }) => miles >= LEAST_MILES && wornMm > 0);
+  const logs = told.map(({ wornMm, miles }) => Math.log((1000 * wornMm) / miles));
   return {
     sets: lives.length,
     rate: logs.length < 2 ? undefined : geometricMean(logs),

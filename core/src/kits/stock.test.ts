@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import jstat from 'jstat';
 import { allocate, type Incoming, type KitJob } from './allocate.ts';
 import type { KitNeed, Place } from './kit.ts';
-import { bestOffer, kept, lineDoubts, transfersFirst, type OpenNeed, type Standing } from './orders.ts';
+import { bestOffer, kept, lineDoubts, standsIn, transfersFirst, type OpenNeed, type Standing } from './orders.ts';
 import type { Part } from './part.ts';
 import { receiptFaults } from './receive.ts';
 import { costPerMile, partRecord } from './record.ts';
@@ -225,6 +225,31 @@ describe('orders', () => {
   });
 });
 
+describe('a substitute', () => {
+  const part = (over: Partial<Part> = {}, fit: object = {}): Part => ({
+    id: 'x',
+    number: 'X',
+    kind: 'brake pad',
+    pieces: 4,
+    supersededBy: undefined,
+    rank: 1,
+    fits: [{ model: 'halden', axle: 1, side: 'both', rotorMm: undefined, ...fit }],
+    ...over,
+  });
+
+  it.each([
+    ['the same places', part(), true],
+    ['more places', part({ fits: [...part().fits, ...part({}, { axle: 2 }).fits] }), true],
+    ['every model', part({}, { model: undefined }), true],
+    ['another axle', part({}, { axle: 2 }), false],
+    ['one side only', part({}, { side: 'left' }), false],
+    ['another kind', part({ kind: 'rotor' }), false],
+    ['rotors of one diameter only', part({}, { rotorMm: 330 }), false],
+  ])('that fits %s: %#', (_what, substitute, stands) => {
+    expect(standsIn(part(), substitute)).toBe(stands);
+  });
+});
+
 describe('a receipt', () => {
   const line = { ordered: 4, before: 1, expires: false, measures: { diameterMm: 330, thicknessMm: 28, holes: 6 } };
   const receipt = { units: 3, expiresOn: undefined, measures: {} };
@@ -246,7 +271,7 @@ describe('a receipt', () => {
 });
 
 describe('a part number’s record', () => {
-  const life = (rate: number, failed = false) => ({ wornMm: rate * 20, weightedMiles: 20_000, miles: 18_000, failed });
+  const life = (rate: number, failed = false) => ({ wornMm: rate * 20, miles: 20_000, failed });
 
   it('is the geometric mean of its sets with Student’s interval (jStat’s quantile)', () => {
     const rates = [0.2, 0.25, 0.3, 0.22, 0.28];
@@ -262,7 +287,7 @@ describe('a part number’s record', () => {
   });
 
   it('of one set tells no rate, but its failure', () => {
-    expect(partRecord([life(0.2, true)])).toMatchObject({ rate: undefined, failures: 1, miles: 18_000 });
+    expect(partRecord([life(0.2, true)])).toMatchObject({ rate: undefined, failures: 1, miles: 20_000 });
   });
 
   it('costs a mile what a set and its labour cost over the miles it lasts (by hand: 200 ÷ 40,000)', () => {

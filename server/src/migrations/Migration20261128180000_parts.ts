@@ -79,6 +79,8 @@ export class Migration20261128180000_parts extends Migration {
       sent_at timestamptz,
       supplier_reference text,
       note text check (length(trim(note)) between 1 and 500),
+      called_off_on date,
+      check ((state = 'called off') = (called_off_on is not null)),
       check (state = 'proposed' or state = 'called off' or approved_by is not null)
     )`);
     this.addSql(

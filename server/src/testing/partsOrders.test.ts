@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { supplierStandIn } from '@mile-mark/standins';
 import { randomUUID } from 'node:crypto';
-import type { Order, StockRow } from '@mile-mark/contract/parts';
+import type { Demand, Order, StockRow } from '@mile-mark/contract/parts';
 import { followOrders } from '../features/parts/index.ts';
 import { TODAY } from './app.ts';
 import { createPartsApp, fieldsOf, DEPOT, type PartsApp } from './partsApp.ts';
@@ -151,6 +151,81 @@ describe('orders', () => {
     expect((await app.partNamed('PD-OC3-1-M'))?.onHand).toBe(before + 2);
     expect((await one(order.id))?.state).toBe('received');
     await supplier.close();
+  });
+
+  it('a substitute for another axle is said and not believed: the line stands as it was ordered', async () => {
+    const numberOf = async (part: string) => (await app.partNamed(part))?.offers[0]?.supplierNumber ?? '';
+    const supplier = await supplierOf({ instead: { [await numberOf('PD-OC3-1')]: 'PD-OC3-2' } });
+    const order = await proposal();
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    await followOrders(() => app.test.orm.em.fork(), supplier.url);
+    const sent = await one(order.id);
+    expect(sent?.lines.find(({ part }) => part === 'PD-OC3-1')?.instead).toBeNull();
+    expect(sent?.said.map(({ text }) => text)).toContain(
+      'PD-OC3-1: PD-OC3-2 is to be sent instead, which does not fit wherever PD-OC3-1 does. Refuse it.',
+    );
+    await supplier.close();
+  });
+
+  it('of which nothing more comes: what came stays, the rest is no longer waited for', async () => {
+    const supplier = await supplierOf();
+    const order = await proposal();
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    await followOrders(() => app.test.orm.em.fork(), supplier.url);
+    const pads = (await one(order.id))?.lines.find(({ part }) => part === 'PD-OC3-1');
+    await app.keeper
+      .post(`/api/orders/${order.id}/receipts`)
+      .send({ id: randomUUID(), lines: [{ lineId: pads?.id, units: 1, bin: 'R-05' }] })
+      .expect(201);
+    const callOff = (body: object) =>
+      app.keeper.post(`/api/orders/${order.id}/call-off`).send({ id: randomUUID(), ...body });
+    expect(fieldsOf(await callOff({ reason: '' }))).toEqual(['reason']);
+    await callOff({ reason: 'the supplier closed' }).expect(201);
+    const after = await one(order.id);
+    expect([after?.state, ...(after?.lines ?? []).map(({ ended, received }) => [ended, received])]).toEqual([
+      'received',
+      ['short', 1],
+      ['short', 0],
+    ]);
+    await callOff({ reason: 'again' }).expect(409);
+    await supplier.close();
+  });
+
+  it('a proposal that was called off is left alone for a week, and says so', async () => {
+    for (const { id } of await open())
+      await app.keeper.post(`/api/orders/${id}/call-off`).send({ id: randomUUID(), reason: 'not now' }).expect(201);
+    await app.sql(`update purchase_order set called_off_on = ?::date - 7 where state = 'called off'`, [TODAY]);
+    for (const row of (await app.items<StockRow>('/api/stock')).filter(({ units }) => units > 0))
+      await app
+        .move({
+          kind: 'count',
+          part: row.part,
+          depot: row.depot,
+          bin: row.bin,
+          counted: 0,
+          ...(row.lot === null ? {} : { lot: row.lot }),
+        })
+        .expect(201);
+    await app.plan();
+    const [proposed] = await open();
+    const [line] = proposed?.lines ?? [];
+    if (!proposed || !line) throw new Error('nothing is proposed of empty shelves');
+    await app.keeper
+      .post(`/api/orders/${proposed.id}/call-off`)
+      .send({ id: randomUUID(), reason: 'not now' })
+      .expect(201);
+    await app.plan();
+    const again = (await open()).filter(
+      ({ depot, supplier }) => depot === proposed.depot && supplier === proposed.supplier,
+    );
+    expect(again.flatMap(({ lines }) => lines.map(({ part }) => part))).not.toContain(line.part);
+    const { why } = (
+      await app.keeper.get(`/api/demand?part=${line.part}&depot=${encodeURIComponent(proposed.depot)}`).expect(200)
+    ).body as Demand;
+    expect(why.at(-1)).toBe('Its proposal was called off; it is proposed again from 27 Nov 2026 on.');
+    await app.sql(`update purchase_order set called_off_on = ?::date - 7 where id = ?`, [TODAY, proposed.id]);
+    await app.plan();
+    expect((await open()).flatMap(({ lines }) => lines.map(({ part }) => part))).toContain(line.part);
   });
 
   it('pads of the wrong axle are caught before they are ordered', async () => {

@@ -252,16 +252,56 @@ describe('demand', () => {
 });
 
 describe('what part numbers did', () => {
+  interface Row {
+    part: string;
+    model: string;
+    axle: number;
+    sets: number;
+    failures: number;
+    rate: { value: number; low: number; high: number } | null;
+  }
+  const records = () => app.items<Row>('/api/part-records');
+
   it('stands by number, model and axle, with an interval that holds its mean', async () => {
-    const records = await app.items<{
-      part: string;
-      sets: number;
-      rate: { value: number; low: number; high: number } | null;
-    }>('/api/part-records');
-    expect(records.length).toBeGreaterThan(3);
-    for (const { rate, sets } of records) {
+    const all = await records();
+    expect(all.length).toBeGreaterThan(3);
+    for (const { rate, sets } of all) {
       if (sets < 2) expect(rate).toBeNull();
       if (rate) expect(rate.low < rate.value && rate.value < rate.high).toBe(true);
     }
+  });
+
+  it('counts no set that was put back, and no finding but lifted or cracked linings as a failure', async () => {
+    const setsOf = async () => (await records()).reduce((sum, { sets }) => sum + sets, 0);
+    const failures = async () => (await records()).reduce((sum, one) => sum + one.failures, 0);
+    const before = await setsOf();
+    const [pick] = await app.sql<{
+      job_id: string;
+      vehicle_id: string;
+      axle: number;
+      number: string;
+      depot: string;
+      code: string;
+    }>(
+      `select s.job_id, j.vehicle_id, a.axle, p.number, d.name as depot, b.code from stock_movement s join part p on p.id = s.part_id
+         join job j on j.id = s.job_id and j.state = 'closed' join job_axle a on a.job_id = j.id join bin b on b.id = s.bin_id
+         join depot d on d.id = b.depot_id join part_fit f on f.part_id = p.id and f.axle = a.axle
+       where s.kind = 'pick' and (select count(*) from job_axle x where x.job_id = j.id) = 1
+         and not exists (select 1 from service e where e.vehicle_id = j.vehicle_id and e.axle = a.axle and e.fitted_on > j.closed_on)
+       order by s.serial desc limit 1`,
+    );
+    expect(pick).toBeDefined();
+    const find = async (state: string) =>
+      app.sql(
+        `insert into finding (id, inspection_id, vehicle_id, axle, side, item, state)
+         select gen_random_uuid(), i.id, i.vehicle_id, ?, 'left', 'lining', ? from inspection i where i.vehicle_id = ? order by measured_on desc limit 1`,
+        [pick?.axle, state, pick?.vehicle_id],
+      );
+    await find('uneven');
+    expect(await failures()).toBe(0);
+    await app
+      .move({ kind: 'return', part: pick?.number, depot: pick?.depot, bin: pick?.code, units: 1, jobId: pick?.job_id })
+      .expect(201);
+    expect(await setsOf()).toBe(before - 1);
   });
 });

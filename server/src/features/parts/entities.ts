@@ -110,6 +110,7 @@ export const PurchaseOrderEntity = defineEntity({
     sentAt: p.datetime().nullable(),
     supplierReference: p.text().nullable(),
     note: p.text().nullable(),
+    calledOffOn: p.date().nullable(),
   },
 });
 export type PurchaseOrderRow = InferEntity<typeof PurchaseOrderEntity>;

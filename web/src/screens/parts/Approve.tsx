@@ -3,10 +3,11 @@ import { toast } from 'sonner';
 import type { Order } from '@mile-mark/contract/parts';
 import { moneyInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
-import { useApproveOrder, useCallOffOrder, useChangeOrder } from '../../api/parts.ts';
+import { useApproveOrder, useChangeOrder } from '../../api/parts.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
+import { CallOff } from './CallOff.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 
 interface Line {
@@ -22,11 +23,12 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
   );
   const [reason, setReason] = useState('');
   const [id] = useNewId();
-  const [change, approve, callOff] = [useChangeOrder(order.id), useApproveOrder(order.id), useCallOffOrder(order.id)];
+  const [callingOff, setCallingOff] = useState(false);
+  const [change, approve] = [useChangeOrder(order.id), useApproveOrder(order.id)];
   const changed =
     JSON.stringify(lines.map(({ part, units }) => [part, units])) !==
     JSON.stringify(order.lines.map(({ part, units }) => [part, String(units)]));
-  const error = change.error ?? approve.error ?? callOff.error;
+  const error = change.error ?? approve.error;
   const problem = error instanceof ApiProblem ? error : undefined;
   const doubts = order.lines.flatMap((line) => line.doubts);
   const save = () =>
@@ -39,6 +41,7 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
       { id, revision: order.revision, ...(reason.trim() === '' ? {} : { reason }) },
       { onSuccess: () => (toast(`${order.number} is approved and goes out to ${order.supplier}.`), onClose()) },
     );
+  if (callingOff) return <CallOff order={order} onClose={onClose} />;
   return (
     <Modal open onClose={onClose} title={`${order.number}, ${order.supplier} for ${order.depot}`} wide>
       <Lines
@@ -79,17 +82,8 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
             Approve and send, {moneyInWords(order.totalMinor + order.freightMinor, order.currency)}
           </Button>
         )}
-        <Button
-          large
-          disabled={callOff.isPending}
-          onClick={() =>
-            callOff.mutate(
-              { id: crypto.randomUUID(), reason: 'not needed' },
-              { onSuccess: () => (toast(`${order.number} is called off.`), onClose()) },
-            )
-          }
-        >
-          Call it off
+        <Button large onClick={() => setCallingOff(true)}>
+          Call it off …
         </Button>
       </div>
     </Modal>

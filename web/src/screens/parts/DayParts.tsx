@@ -74,7 +74,7 @@ export function Proposals({
 }: {
   proposals: PartsDay['proposals'];
   today: string;
-  onOrders: () => void;
+  onOrders: (order?: string) => void;
   act: boolean;
 }) {
   return (
@@ -93,7 +93,11 @@ export function Proposals({
         </li>
       ))}
       <li className="pt-2">
-        <Button look={act ? 'next' : 'plain'} className="shrink-0 whitespace-nowrap touch:min-h-12" onClick={onOrders}>
+        <Button
+          look={act ? 'next' : 'plain'}
+          className="shrink-0 whitespace-nowrap touch:min-h-12"
+          onClick={() => onOrders(proposals[0]?.orderId)}
+        >
           Look over and approve
         </Button>
       </li>

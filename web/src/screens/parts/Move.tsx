@@ -15,7 +15,7 @@ import { useNewId } from '../../ui/useNewId.ts';
 const KINDS = [
   { value: 'transfer', label: 'To another bin or depot' },
   { value: 'scrap', label: 'Scrap it' },
-  { value: 'exchange', label: 'Give the old one back' },
+  { value: 'exchange', label: 'Goes back to the supplier' },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'] | 'receive';
 

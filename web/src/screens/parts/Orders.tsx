@@ -10,6 +10,7 @@ import { Why } from '../../ui/Why.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { useAddressed } from '../../ui/useAddressed.ts';
 import { Approve } from './Approve.tsx';
+import { CallOff } from './CallOff.tsx';
 import { Receive } from './Receive.tsx';
 
 const STANDS: Record<Order['state'], string> = {
@@ -74,8 +75,10 @@ export function Orders({ depot, me }: { depot: string; me: Me }) {
 
 function OneOrder({ order, me }: { order: Order; me: Me }) {
   const supplies = mayDo(me.role, 'supply');
-  const [asking, setAsking] = useState<'approve' | 'receive'>();
-  const coming = order.state === 'sent' || order.state === 'acknowledged';
+  const [asking, setAsking] = useState<'receive' | 'no more'>();
+  // As it was when it was opened: what is looked over does not change under a finger.
+  const [opened, setOpened] = useState<Order>();
+  const coming = order.state === 'approved' || order.state === 'sent' || order.state === 'acknowledged';
   return (
     <section aria-label={`Order ${order.number}`} className="min-w-0">
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -87,8 +90,13 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
         {order.reference !== null && <span className="figures text-soft">their number {order.reference}</span>}
         <span className="ml-auto flex gap-2">
           {supplies && order.state === 'proposed' && (
-            <Button look="next" onClick={() => setAsking('approve')}>
+            <Button look="next" onClick={() => setOpened(order)}>
               Look over, approve …
+            </Button>
+          )}
+          {supplies && coming && (
+            <Button onClick={() => setAsking('no more')}>
+              {order.state === 'approved' ? 'Call it off …' : 'No more comes …'}
             </Button>
           )}
           {supplies && coming && (
@@ -137,6 +145,7 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
               )}
               {line.instead !== null && <span className="text-ink">comes as {line.instead}</span>}
               {line.ended === 'rejected' && <span className="font-medium text-brick">can’t be had</span>}
+              {line.ended === 'short' && <span>no more comes</span>}
             </span>
             {line.doubts.map((text) => (
               <p key={text} className="font-medium text-brick">
@@ -165,7 +174,8 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
           </ul>
         </section>
       )}
-      {asking === 'approve' && <Approve key={order.revision} order={order} onClose={() => setAsking(undefined)} />}
+      {opened && <Approve order={opened} onClose={() => setOpened(undefined)} />}
+      {asking === 'no more' && <CallOff order={order} onClose={() => setAsking(undefined)} />}
       {asking === 'receive' && <Receive order={order} onClose={() => setAsking(undefined)} />}
     </section>
   );

@@ -63,7 +63,13 @@ export function Parts() {
           </Choose>
         </div>
       </header>
-      {view === 'today' && <PartsToday depot={depot} me={me} onOrders={() => set({ view: 'orders' })} />}
+      {view === 'today' && (
+        <PartsToday
+          depot={depot}
+          me={me}
+          onOrders={(order) => set({ view: 'orders', ...(order === undefined ? {} : { order }) })}
+        />
+      )}
       {view === 'shelves' && <Shelves depot={depot} depots={names} me={me} />}
       {view === 'orders' && <Orders depot={depot} me={me} />}
       {view === 'need' && <NeedView depot={depot || (names[0] ?? '')} />}

@@ -14,7 +14,8 @@ import { PickKit } from './PickKit.tsx';
 interface Props {
   depot: string;
   me: Me;
-  onOrders: () => void;
+  /** Leads to the orders, to one of them where it is named. */
+  onOrders: (order?: string) => void;
 }
 
 /** The parts keeper's day on one screen: what to do first stands first. */
@@ -110,7 +111,8 @@ export function PartsToday({ depot, me, onOrders }: Props) {
 interface ComingProps {
   day: PartsDay;
   supplies: boolean;
-  onOrders: () => void;
+  /** Leads to the orders, to one of them where it is named. */
+  onOrders: (order?: string) => void;
   onMove: (transfer: PartsDay['transfers'][number]) => void;
 }
 
@@ -139,7 +141,7 @@ function Coming({ day: { short, toReceive, transfers }, supplies, onOrders, onMo
             </span>
             <span className="figures">{one.day === null ? 'no day promised' : formatDate(one.day)}</span>
             {supplies && (
-              <Button className="shrink-0 whitespace-nowrap touch:min-h-12" onClick={onOrders}>
+              <Button className="shrink-0 whitespace-nowrap touch:min-h-12" onClick={() => onOrders(one.orderId)}>
                 Receive …
               </Button>
             )}

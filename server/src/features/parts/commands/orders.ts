@@ -1,4 +1,4 @@
-import type { NewReceipt, OrderApproval, OrderChange } from '@mile-mark/contract/parts';
+import type { NewReceipt, OrderApproval, OrderCalledOff, OrderChange } from '@mile-mark/contract/parts';
 import { receiptFaults, type Difference, type ReceiptFault } from '@mile-mark/core';
 import { z } from 'zod';
 import { orderMoved, stockMoved } from '../../../events.ts';
@@ -136,20 +136,40 @@ export const approveOrder = command({
   },
 });
 
-/** Calls off a proposal, or an order before it went out. */
+/**
+ * Calls off a proposal, which is then left alone for a week, or an order before it went out. Of one that went out it says
+ * that nothing more comes: what came stays, the rest is no longer waited for.
+ */
 export const callOffOrder = command({
   name: 'callOffOrder',
   action: 'supply',
   clientId: 'id',
-  run: async ({ em, audit, emit }, { orderId, reason }: { id: string; orderId: string; reason: string }) => {
+  run: async (
+    { em, today, audit, emit },
+    { orderId, reason }: z.output<typeof OrderCalledOff> & { orderId: string },
+  ) => {
     const order = await lockedOrder(em, orderId);
-    mustBe(order, 'proposed', 'approved');
+    mustBe(order, 'proposed', 'approved', 'sent', 'acknowledged');
+    const revision = order.revision + 1;
+    const came = await em.execute<{ n: number }[]>(
+      `select count(*)::int as n from stock_movement m join order_line l on l.id = m.order_line_id where l.order_id = ?`,
+      [orderId],
+    );
+    if (order.state === 'sent' || order.state === 'acknowledged')
+      await em.execute(
+        `update order_line l set ended = 'short' where l.order_id = ? and l.ended is null
+           and l.units > (select coalesce(sum(m.units), 0) from stock_movement m where m.order_line_id = l.id)`,
+        [orderId],
+      );
+    const received = (came[0]?.n ?? 0) > 0;
     await em.nativeUpdate(
       PurchaseOrderEntity,
       { id: orderId },
-      { state: 'called off', note: reason, revision: order.revision + 1 },
+      received
+        ? { state: 'received', note: reason, revision }
+        : { state: 'called off', calledOffOn: today, note: reason, revision },
     );
-    await audit('called off an order', `order/${orderId}`, { reason });
+    await audit('called off an order', `order/${orderId}`, { reason, before: order.state });
     await emit(orderMoved({}));
     return { id: orderId };
   },

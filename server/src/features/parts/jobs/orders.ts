@@ -1,6 +1,8 @@
+import { standsIn } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { loadCatalogue } from '../catalogue.ts';
 import { OrderLineEntity, OrderMessageEntity, PurchaseOrderEntity } from '../entities.ts';
 import { messagesOf, sendOrder, type SupplierMessage } from '../supplierClient.ts';
 
@@ -88,7 +90,11 @@ async function follow(em: EntityManager, orderId: string, { kind, line, day, num
       'select id from part where upper(number) = upper(?) or upper(maker_number) = upper(?) limit 1',
       [number, number],
     );
-    if (part) await em.nativeUpdate(OrderLineEntity, { id: own.id }, { insteadId: part.id });
+    const { parts } = await loadCatalogue(em);
+    const [ordered, substitute] = [own.partId, part?.id].map((id) => parts.find((one) => one.id === id));
+    // One that does not fit wherever the ordered one does is not waited for: the line stands as it was, and says so.
+    if (ordered && substitute && standsIn(ordered, substitute))
+      await em.nativeUpdate(OrderLineEntity, { id: own.id }, { insteadId: substitute.id });
   } else if (day !== undefined && kind !== 'part sent')
     await em.nativeUpdate(OrderLineEntity, { id: own.id }, { promisedOn: day });
 }

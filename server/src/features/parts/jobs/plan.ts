@@ -10,6 +10,7 @@ import {
   type PartDemand,
   type QuantityReason,
 } from '@mile-mark/core';
+import { dayInWords } from '@mile-mark/contract/words';
 import { z } from 'zod';
 import type { Pool } from '../../../platform/compute/pool.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -53,7 +54,10 @@ export async function planParts(em: EntityManager, pool: Pool, today: string, si
   });
   signal?.throwIfAborted();
   const orderCosts = await orderCostsOf(em);
-  const planned = demands.map((demand) => planOne(demand, catalogue, held, orderCosts, today));
+  const resting = await restingOf(em, today);
+  const planned = demands
+    .map((demand) => planOne(demand, catalogue, held, orderCosts, today))
+    .map((one) => letRest(one, resting.get(stockKey(one.demand.depot, one.demand.part))));
   const { buys } = transfersFirst(planned.map(asStanding));
   const buying = new Map(buys.map(({ depot, part, wants }) => [stockKey(depot, part), wants]));
   await em.transactional(async (inner) => {
@@ -77,6 +81,31 @@ const asStanding = ({ demand, onHand, onOrder, units }: Planned) => ({
   keeps: keptBack(demand.point, demand.weeks),
   wants: units,
 });
+
+/** A proposal that was called off is not made again for so many days. */
+const RESTS_DAYS = 7;
+
+/** Parts of a depot whose proposal somebody called off lately, with the day from which they are proposed again. */
+async function restingOf(em: EntityManager, today: string): Promise<Map<string, string>> {
+  const rows = await rowsOf(
+    em,
+    z.object({ depot: z.string(), part: z.string(), again: z.string() }),
+    `select o.depot_id as depot, l.part_id as part, max(o.called_off_on + ${RESTS_DAYS})::text as again
+     from purchase_order o join order_line l on l.order_id = o.id
+     where o.state = 'called off' and o.sent_at is null and o.called_off_on > ?::date - ${RESTS_DAYS} group by 1, 2`,
+    [today],
+  );
+  return new Map(rows.map(({ depot, part, again }) => [stockKey(depot, part), again]));
+}
+
+function letRest(planned: Planned, again: string | undefined): Planned {
+  if (again === undefined) return planned;
+  return {
+    ...planned,
+    units: 0,
+    why: [...planned.why, `Its proposal was called off; it is proposed again from ${dayInWords(again)} on.`],
+  };
+}
 
 /** Days from an order to the shelf, at whom the shop would buy. */
 function leadDaysOf({ offers }: Catalogue): Map<string, number> {

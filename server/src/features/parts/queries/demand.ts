@@ -103,7 +103,6 @@ const LifeSql = z.object({
   model: z.string(),
   axle: z.number(),
   wornMm: z.number(),
-  weightedMiles: z.number(),
   miles: z.number(),
   failed: z.boolean(),
   usableMm: z.number(),
@@ -112,21 +111,23 @@ const LifeSql = z.object({
 });
 
 /**
- * The life of each set of pads that was picked for a job and fitted: worn since by the forecast's own estimate, over the
- * miles since. Where it came off again, what it wore until then is not known here and it is left out, but for a failure.
+ * The life of each set of pads that was picked for a job, not put back, and fitted: worn since by the forecast's own
+ * estimate, over the miles since. A set that came off again is left out: what it wore until then is not known here. It failed
+ * where its lining was seen to lift or crack.
  */
 const LIVES = `
   with fitted as (
     select distinct on (j.vehicle_id, a.axle) s.part_id, j.vehicle_id, a.axle, j.closed_on, j.odometer_m
     from stock_movement s join part p on p.id = s.part_id and p.kind = 'brake pad' join job j on j.id = s.job_id and j.state = 'closed'
       join job_axle a on a.job_id = j.id and a.scope @> '[{"action": "pads"}]'
-      join part_fit f on f.part_id = p.id and (f.axle is null or f.axle = a.axle)
-    where s.kind = 'pick' order by j.vehicle_id, a.axle, j.closed_on desc, s.serial desc)
+      join vehicle v on v.id = j.vehicle_id
+      join part_fit f on f.part_id = p.id and (f.model_id is null or f.model_id = v.model_id) and (f.axle is null or f.axle = a.axle)
+    where s.kind = 'pick' and (select sum(n.units) from stock_movement n where n.job_id = j.id and n.part_id = p.id) < 0
+    order by j.vehicle_id, a.axle, j.closed_on desc, s.serial desc)
   select p.number as part, p.name, p.maker, m.name as model, f.axle, x.pad_new_um / 1000.0 - (c.mark->>'thinnestMm')::float as "wornMm",
     ((c.mark->>'odometerNowMi')::float - f.odometer_m / 1609.344) as miles,
-    ((c.mark->>'odometerNowMi')::float - f.odometer_m / 1609.344) as "weightedMiles",
     exists (select 1 from live_finding g join inspection i on i.id = g.inspection_id where g.vehicle_id = f.vehicle_id and g.axle = f.axle
-      and g.item = 'lining' and i.measured_on > f.closed_on and g.state <> 'even') as failed,
+      and g.item = 'lining' and i.measured_on > f.closed_on and g.state in ('edge lifting', 'cracked')) as failed,
     x.pad_new_um / 1000.0 - (c.mark->>'serviceLimitMm')::float as "usableMm",
     o.price_minor as price, o.currency
   from fitted f join part p on p.id = f.part_id join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id

@@ -155,7 +155,7 @@ export async function partsDay(em: EntityManager, today: string, depot: string |
     ),
     short: kits.filter((kit) => kit.state === 'short' && kit.day <= within(SOON_DAYS)),
     toReceive: orders
-      .filter(({ state }) => state === 'sent' || state === 'acknowledged')
+      .filter(({ state }) => state === 'approved' || state === 'sent' || state === 'acknowledged')
       .map(({ id, number, supplier, depot: at, lines }) => {
         const open = lines.filter(({ ended, units, received }) => ended === null && received < units);
         const days = open.flatMap(({ promisedOn }) => promisedOn ?? []).sort();

@@ -152,7 +152,8 @@ function saidInWords(
   { kind, detail }: z.output<typeof MessageSql>,
   lines: readonly z.output<typeof LineSql>[],
 ): string {
-  const number = lines.find(({ id }) => id === detail.line)?.number ?? 'a line';
+  const own = lines.find(({ id }) => id === detail.line);
+  const number = own?.number ?? 'a line';
   const day = detail.day === undefined ? '' : dayInWords(detail.day);
   switch (kind) {
     case 'acknowledged':
@@ -164,7 +165,9 @@ function saidInWords(
     case 'part sent':
       return `${number}: ${detail.units ?? 0} sent first, ${day}.`;
     case 'instead':
-      return `${number}: ${detail.number ?? 'something else'} is sent instead.`;
+      return own?.instead == null
+        ? `${number}: ${detail.number ?? 'something else'} is to be sent instead, which does not fit wherever ${number} does. Refuse it.`
+        : `${number}: ${detail.number ?? own.instead} is sent instead.`;
     case 'rejected':
       return `${number}: can’t be had.`;
     default:
