@@ -42,6 +42,40 @@ const kill = ({ process: server }: App) =>
     server.kill('SIGKILL');
   });
 
+/** Sends all entries, eight at once, while the server is killed now and then; what was not answered is sent again. */
+async function sendThroughKills(
+  databaseUrl: string,
+  first: App,
+  entries: readonly unknown[],
+  path: string,
+  random: () => number,
+) {
+  let app = first;
+  let client = await signedIn(app);
+  let killed = 0;
+  const waiting = [...entries];
+  while (waiting.length > 0) {
+    const batch = waiting.slice(0, 8);
+    const fate =
+      random() < 0.5 && killed < 4
+        ? new Promise((resolve) => setTimeout(resolve, 5 + 60 * random())).then(() => kill(app))
+        : undefined;
+    const results = await Promise.allSettled(batch.map((entry) => client.post(path, entry)));
+    if (fate) {
+      await fate;
+      killed += 1;
+      app = await startServer(databaseUrl, OPTIONS);
+      client = await signedIn(app);
+    }
+    results.forEach((result, index) => {
+      if (result.status === 'rejected') return;
+      expect(result.value.status).toBe(201);
+      waiting.splice(waiting.indexOf(batch[index]), 1);
+    });
+  }
+  return { app, client, killed };
+}
+
 test('every reading is there exactly once, however often the server is killed', async () => {
   test.setTimeout(240_000);
   await withDatabase(async (databaseUrl) => {
@@ -60,28 +94,9 @@ test('every reading is there exactly once, however often the server is killed', 
         thickness: '7.7',
       })),
     }));
-    let killed = 0;
-    const waiting = [...inspections];
-    while (waiting.length > 0) {
-      const batch = waiting.slice(0, 8);
-      const fate =
-        random() < 0.5 && killed < 4
-          ? new Promise((resolve) => setTimeout(resolve, 5 + 60 * random())).then(() => kill(app))
-          : undefined;
-      const results = await Promise.allSettled(batch.map((entry) => client.post('/api/readings', entry)));
-      if (fate) {
-        await fate;
-        killed += 1;
-        app = await startServer(databaseUrl, OPTIONS);
-        client = await signedIn(app);
-      }
-      results.forEach((result, index) => {
-        if (result.status === 'rejected') return;
-        expect(result.value.status).toBe(201);
-        waiting.splice(waiting.indexOf(batch[index] as (typeof waiting)[number]), 1);
-      });
-    }
-    expect(killed).toBeGreaterThan(1);
+    const sent = await sendThroughKills(databaseUrl, app, inspections, '/api/readings', random);
+    ({ app, client } = sent);
+    expect(sent.killed).toBeGreaterThan(1);
     // A last repeat of everything answers, and adds nothing.
     for (const entry of inspections.slice(0, 5)) expect((await client.post('/api/readings', entry)).status).toBe(201);
     const database = new pg.Client({ connectionString: databaseUrl });
@@ -95,6 +110,53 @@ test('every reading is there exactly once, however often the server is killed', 
     );
     await database.end();
     expect(rows[0]).toEqual({ inspections: 40, readings: 80, behind: 80 });
+    await stop(app);
+  });
+});
+
+test('stock reconciles however often the server is killed: every movement once, every bin the sum of its own', async () => {
+  test.setTimeout(240_000);
+  await withDatabase(async (databaseUrl) => {
+    const started = await startServer(databaseUrl, OPTIONS);
+    const movements = Array.from({ length: 60 }, (_, i) => ({
+      id: randomUUID(),
+      kind: 'receive',
+      part: i % 2 === 0 ? 'BC-500' : 'SW-10',
+      depot: 'Northfold',
+      bin: `k-${i % 3}`,
+      units: 1 + (i % 4),
+    }));
+    const { app, client, killed } = await sendThroughKills(
+      databaseUrl,
+      started,
+      movements,
+      '/api/stock/movements',
+      seededRandom(8),
+    );
+    expect(killed).toBeGreaterThan(1);
+    // A picker's moves out, each of two rows that belong together.
+    const moved = await client.post('/api/stock/movements', {
+      ...movements[0],
+      id: randomUUID(),
+      kind: 'transfer',
+      units: 2,
+      toDepot: 'Saltmarsh depot',
+      toBin: 'k-9',
+    });
+    expect(moved.status).toBe(201);
+    for (const entry of movements.slice(0, 5))
+      expect((await client.post('/api/stock/movements', entry)).status).toBe(201);
+    const database = new pg.Client({ connectionString: databaseUrl });
+    await database.connect();
+    const { rows } = await database.query<{ requests: number; units: number; apart: number }>(
+      `select (select count(*)::int from stock_movement where request_id = any($1)) requests,
+         (select coalesce(sum(units), 0)::int from stock_movement where request_id = any($1)) units,
+         (select count(*)::int from (select part_id, bin_id, coalesce(lot, '') as lot, sum(units) as units from stock_movement group by 1, 2, 3) m
+           full join stock_level l using (part_id, bin_id, lot) where m.units is distinct from l.units) apart`,
+      [movements.map(({ id }) => id)],
+    );
+    await database.end();
+    expect(rows[0]).toEqual({ requests: 60, units: movements.reduce((sum, { units }) => sum + units, 0), apart: 0 });
     await stop(app);
   });
 });

@@ -171,6 +171,22 @@ test('a shortage: something else that fits is said to be that, and the coordinat
   await expect(page.getByText('kits short, by week')).toBeVisible();
 });
 
+test('nothing more comes of an order: said with its reason, and no longer waited for', async ({ page, app }) => {
+  await signIn(page, app, 'parts');
+  await page.goto(`${app.url}/parts`);
+  await page.getByRole('region', { name: 'To receive' }).getByRole('button', { name: 'Receive …' }).first().click();
+  const order = page.getByRole('region', { name: /^Order PO-/ });
+  await order.getByRole('button', { name: 'No more comes …' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: 'No more comes' }).click();
+  await expect(dialog).toContainText('A reason of at least 3 characters is needed.');
+  await dialog.getByLabel('Why').fill('the rest is out of stock');
+  await dialog.getByRole('button', { name: 'No more comes' }).click();
+  await expect(page.getByText(/^PO-\d+ is called off\.$/)).toBeVisible();
+  await page.goto(`${app.url}/parts`);
+  await expect(page.getByRole('region', { name: 'To receive' })).toContainText('Nothing is on its way.');
+});
+
 test('a count with a difference: the record follows, and says by how much', async ({ page, app }) => {
   await signIn(page, app, 'parts');
   await parts(page, app, 'shelves', 'Northfold');

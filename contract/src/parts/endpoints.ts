@@ -1,31 +1,11 @@
 import { z } from 'zod';
 import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
-import {
-  Demand,
-  DemandAsked,
-  JobKit,
-  KitWeeks,
-  Moved,
-  NewMovement,
-  NewPart,
-  NewPick,
-  NewReceipt,
-  NewSupplier,
-  Order,
-  OrderApproval,
-  OrderCalledOff,
-  OrderChange,
-  OrdersAsked,
-  Part,
-  PartChange,
-  PartRecord,
-  PartsDay,
-  Picked,
-  StockAsked,
-  StockRow,
-  Supplier,
-  SupplierChange,
-} from './schemas.ts';
+import { NewPart, NewSupplier, Part, PartChange, Supplier, SupplierChange } from './catalogue.ts';
+import { PartsDay } from './day.ts';
+import { Demand, DemandAsked, PartRecord } from './demand.ts';
+import { JobKit, KitWeeks } from './kits.ts';
+import { NewReceipt, Order, OrderApproval, OrderCalledOff, OrderChange, OrdersAsked } from './orders.ts';
+import { Moved, NewMovement, NewPick, Picked, StockAsked, StockRow } from './stock.ts';
 
 /** Routes of parts, stock, demand and orders. */
 export const PARTS_ENDPOINTS = {

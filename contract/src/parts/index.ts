@@ -1,16 +1,11 @@
 export { PARTS_ENDPOINTS } from './endpoints.ts';
+export { NewPart, NewSupplier, Part, PartChange, Supplier, SupplierChange } from './catalogue.ts';
+export { PartsDay } from './day.ts';
+export { Demand, PartRecord } from './demand.ts';
+export { PartKind } from './fields.ts';
+export { JobKit, type JobKitNeed, KitWeeks } from './kits.ts';
 export {
-  Demand,
-  JobKit,
-  type JobKitNeed,
-  KitWeeks,
-  Moved,
-  MOVEMENT_KINDS,
-  NewMovement,
-  NewPart,
-  NewPick,
   NewReceipt,
-  NewSupplier,
   Order,
   OrderApproval,
   OrderCalledOff,
@@ -18,13 +13,5 @@ export {
   type OrderLine,
   ORDER_STATES,
   type OrderState,
-  Part,
-  PartChange,
-  PartKind,
-  PartRecord,
-  PartsDay,
-  Picked,
-  StockRow,
-  Supplier,
-  SupplierChange,
-} from './schemas.ts';
+} from './orders.ts';
+export { Moved, MOVEMENT_KINDS, NewMovement, NewPick, Picked, StockRow } from './stock.ts';

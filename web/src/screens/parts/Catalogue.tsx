@@ -7,6 +7,7 @@ import { useParts } from '../../api/parts.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DataTable } from '../../ui/DataTable.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { State } from '../../ui/State.tsx';
 import { useAddressed } from '../../ui/useAddressed.ts';
 import { PartForm } from './PartForm.tsx';
@@ -44,15 +45,7 @@ export function Catalogue({ me }: { me: Me }) {
       </div>
       {rows.length > 0 ? (
         <DataTable name="parts" className="w-full text-left">
-          <thead>
-            <tr className="border-b border-line text-soft">
-              {['Part', 'What', 'Fits', 'Unit holds', 'Best price', 'On hand', ''].map((head) => (
-                <th key={head} className="py-1 pr-3 font-medium">
-                  {head || <span className="sr-only">Verbs</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <Heads names={['Part', 'What', 'Fits', 'Unit holds', 'Best price', 'On hand', '']} />
           <tbody>
             {rows.slice(0, MOST).map((part) => (
               <Row key={part.id} part={part} onEdit={supplies ? () => setEditing(part) : undefined} />
@@ -75,20 +68,23 @@ function Row({ part, onEdit }: { part: Part; onEdit: (() => void) | undefined })
   const [best] = part.offers;
   return (
     <tr className={`border-b border-hair align-top ${part.retired ? 'text-soft' : ''}`}>
-      <td className="py-1 pr-3">
+      <td className="py-1 px-2">
         <span className="figures text-base font-semibold">{part.number}</span>
         <span className="block text-[12px] text-soft">
           {part.maker} {part.makerNumber}
         </span>
       </td>
-      <td className="pr-3">
+      <td className="px-2">
         {part.name}
         {part.supersededBy !== null && <span className="block">now {part.supersededBy}; used up first</span>}
+        {part.exchangeMinor !== null && best && (
+          <span className="block">the old one brings {moneyInWords(part.exchangeMinor, best.currency)}</span>
+        )}
         {part.retired && <span className="block">retired</span>}
       </td>
-      <td className="pr-3">{part.fits.length === 0 ? 'every vehicle' : part.fits.map(fitInWords).join('; ')}</td>
-      <td className="figures pr-3">{part.pieces}</td>
-      <td className="figures pr-3">
+      <td className="px-2">{part.fits.length === 0 ? 'every vehicle' : part.fits.map(fitInWords).join('; ')}</td>
+      <td className="figures px-2">{part.pieces}</td>
+      <td className="figures px-2">
         {best ? (
           <>
             {moneyInWords(best.priceMinor, best.currency)}
@@ -100,7 +96,7 @@ function Row({ part, onEdit }: { part: Part; onEdit: (() => void) | undefined })
           <span className="font-sans text-soft">nobody sells it</span>
         )}
       </td>
-      <td className="figures pr-3 text-base font-semibold">{part.onHand}</td>
+      <td className="figures px-2 text-base font-semibold">{part.onHand}</td>
       <td>{onEdit && <Button onClick={onEdit}>Edit …</Button>}</td>
     </tr>
   );

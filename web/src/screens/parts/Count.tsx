@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import type { StockRow } from '@mile-mark/contract/parts';
 import { ApiProblem } from '../../api/client.ts';
 import { useMove } from '../../api/parts.ts';
+import { Refusal } from './Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
@@ -61,11 +62,7 @@ export function Count({ row, onClose, onNext }: { row: StockRow; onClose: () => 
             (counted !== '' && figure === undefined ? 'A whole number, nought or more, is accepted.' : undefined)
           }
         />
-        {problem && !problem.problem.errors?.length && (
-          <p role="alert" className="font-medium text-brick">
-            {problem.message}
-          </p>
-        )}
+        <Refusal problem={problem} />
         <Button look="next" large type="submit" disabled={figure === undefined || move.isPending}>
           {onNext ? 'Save, next bin' : 'Save'}
         </Button>

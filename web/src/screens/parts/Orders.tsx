@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { mayDo } from '@mile-mark/contract';
-import type { Order } from '@mile-mark/contract/parts';
+import type { Order, OrderLine } from '@mile-mark/contract/parts';
 import type { Me } from '@mile-mark/contract/people';
 import { moneyInWords } from '@mile-mark/contract/words';
 import { useOrders } from '../../api/parts.ts';
@@ -108,51 +108,7 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
       </header>
       <ul>
         {order.lines.map((line) => (
-          <li key={line.id} className="border-b border-hair py-1.5">
-            <span className="flex flex-wrap items-baseline gap-x-3">
-              <span className="figures text-base font-semibold">{line.units}</span> ×
-              <span className="figures font-semibold">{line.part}</span>
-              <span className="grow">{line.name}</span>
-              <span className="figures">{moneyInWords(line.units * line.priceMinor, line.currency)}</span>
-              <Why
-                label={`${line.part}: why`}
-                reason={
-                  <ul>
-                    {line.why.map((text) => (
-                      <li key={text} className="py-0.5">
-                        {text}
-                      </li>
-                    ))}
-                  </ul>
-                }
-              >
-                why
-              </Why>
-            </span>
-            <span className="flex flex-wrap gap-x-4 text-soft">
-              {coming && (
-                <span>
-                  {line.received} of {line.units} received
-                </span>
-              )}
-              {line.promisedOn !== null && order.state !== 'received' && (
-                <span>promised {formatDate(line.promisedOn)}</span>
-              )}
-              {line.latest !== null && order.state === 'proposed' && (
-                <span className={line.latest <= order.madeOn ? 'font-medium text-brick' : ''}>
-                  {line.latest <= order.madeOn ? 'order today' : `order by ${formatDate(line.latest)}`}
-                </span>
-              )}
-              {line.instead !== null && <span className="text-ink">comes as {line.instead}</span>}
-              {line.ended === 'rejected' && <span className="font-medium text-brick">can’t be had</span>}
-              {line.ended === 'short' && <span>no more comes</span>}
-            </span>
-            {line.doubts.map((text) => (
-              <p key={text} className="font-medium text-brick">
-                {text}
-              </p>
-            ))}
-          </li>
+          <Line key={line.id} line={line} order={order} coming={coming} />
         ))}
       </ul>
       <p className="mt-2">
@@ -178,5 +134,54 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
       {asking === 'no more' && <CallOff order={order} onClose={() => setAsking(undefined)} />}
       {asking === 'receive' && <Receive order={order} onClose={() => setAsking(undefined)} />}
     </section>
+  );
+}
+
+/** A line of an order: what, how many, why, and how far it is. */
+function Line({ line, order, coming }: { line: OrderLine; order: Order; coming: boolean }) {
+  return (
+    <li className="border-b border-hair py-1.5">
+      <span className="flex flex-wrap items-baseline gap-x-3">
+        <span className="figures text-base font-semibold">{line.units}</span> ×
+        <span className="figures font-semibold">{line.part}</span>
+        <span className="grow">{line.name}</span>
+        <span className="figures">{moneyInWords(line.units * line.priceMinor, line.currency)}</span>
+        <Why
+          label={`${line.part}: why`}
+          reason={
+            <ul>
+              {line.why.map((text) => (
+                <li key={text} className="py-0.5">
+                  {text}
+                </li>
+              ))}
+            </ul>
+          }
+        >
+          why
+        </Why>
+      </span>
+      <span className="flex flex-wrap gap-x-4 text-soft">
+        {coming && (
+          <span>
+            {line.received} of {line.units} received
+          </span>
+        )}
+        {line.promisedOn !== null && order.state !== 'received' && <span>promised {formatDate(line.promisedOn)}</span>}
+        {line.latest !== null && order.state === 'proposed' && (
+          <span className={line.latest <= order.madeOn ? 'font-medium text-brick' : ''}>
+            {line.latest <= order.madeOn ? 'order today' : `order by ${formatDate(line.latest)}`}
+          </span>
+        )}
+        {line.instead !== null && <span className="text-ink">comes as {line.instead}</span>}
+        {line.ended === 'rejected' && <span className="font-medium text-brick">can’t be had</span>}
+        {line.ended === 'short' && <span>no more comes</span>}
+      </span>
+      {line.doubts.map((text) => (
+        <p key={text} className="font-medium text-brick">
+          {text}
+        </p>
+      ))}
+    </li>
   );
 }

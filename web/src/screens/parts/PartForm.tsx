@@ -5,6 +5,7 @@ import { KIT_PARTS } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddPart, useChangePart, useSuppliers } from '../../api/parts.ts';
 import { useModels } from '../../api/register.ts';
+import { Refusal } from './Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -91,11 +92,7 @@ export function PartForm({ part, onClose }: { part: Part | undefined; onClose: (
             </Tick>
           </div>
         )}
-        {problem && !problem.problem.errors?.length && (
-          <p role="alert" className="col-span-full font-medium text-brick">
-            {problem.message}
-          </p>
-        )}
+        <Refusal problem={problem} className="col-span-full" />
         <div className="col-span-full">
           <Button look="next" type="submit" disabled={add.isPending || change.isPending}>
             Save

@@ -3,6 +3,7 @@ import { usePartRecords } from '../../api/parts.ts';
 import { useMe } from '../../api/people.ts';
 import { useReader } from '../../api/reader.ts';
 import { DataTable } from '../../ui/DataTable.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { State } from '../../ui/State.tsx';
 
 /** What each pad number did on the road, so that one maker is held against another by the fleet's own wear. */
@@ -28,36 +29,28 @@ export function PartRecords() {
         it.
       </p>
       <DataTable name="what-lasted" className="w-full text-left">
-        <thead>
-          <tr className="border-b border-line text-soft">
-            {['Model, axle', 'Part', 'Maker', 'Sets', 'Wears', 'Pads, a mile', 'Failed'].map((head) => (
-              <th key={head} className="py-1 pr-3 font-medium">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <Heads names={['Model, axle', 'Part', 'Maker', 'Sets', 'Wears', 'Pads, a mile', 'Failed']} />
         <tbody>
           {[...records.data]
             .sort((a, b) => `${a.model}${a.axle}${a.part}`.localeCompare(`${b.model}${b.axle}${b.part}`))
             .map((one) => (
               <tr key={`${one.part}/${one.model}/${one.axle}`} className="border-b border-hair">
-                <td className="py-1 pr-3">
+                <td className="py-1 px-2">
                   {one.model}, axle {one.axle}
                 </td>
-                <td className="figures pr-3">{one.part}</td>
-                <td className="pr-3">{one.maker}</td>
-                <td className="figures pr-3">
+                <td className="figures px-2">{one.part}</td>
+                <td className="px-2">{one.maker}</td>
+                <td className="figures px-2">
                   {one.sets}, {reader.miles(one.miles)}
                 </td>
-                <td className="figures pr-3">
+                <td className="figures px-2">
                   {one.rate === null ? (
                     <span className="font-sans text-soft">too few to tell</span>
                   ) : (
                     rateRangeInWords(one.rate, me)
                   )}
                 </td>
-                <td className="figures pr-3">
+                <td className="figures px-2">
                   {one.costPerMileMinor === null
                     ? ''
                     : `${(one.costPerMileMinor / 100).toFixed(4)} ${one.currency ?? ''}`}

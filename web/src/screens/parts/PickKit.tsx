@@ -4,6 +4,7 @@ import type { JobKit, JobKitNeed } from '@mile-mark/contract/parts';
 import { needInWords, needPlaceInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
 import { usePick, useStock } from '../../api/parts.ts';
+import { Refusal } from './Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
@@ -87,11 +88,7 @@ export function PickKit({ kit, onClose }: { kit: JobKit; onClose: () => void }) 
           />
         ))}
       </ul>
-      {problem && !problem.problem.errors?.length && (
-        <p role="alert" className="mt-2 font-medium text-brick">
-          {problem.message}
-        </p>
-      )}
+      <Refusal problem={problem} className="mt-2" />
       <div className="mt-3 flex flex-wrap gap-3">
         <Button look="next" large disabled={chosen.length === 0 || pick.isPending} onClick={save}>
           Take {chosen.length} of {open.length} lines

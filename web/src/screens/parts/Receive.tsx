@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import type { NewReceipt, Order, OrderLine } from '@mile-mark/contract/parts';
 import { ApiProblem } from '../../api/client.ts';
 import { useReceive } from '../../api/parts.ts';
+import { Refusal } from './Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -67,11 +68,7 @@ export function Receive({ order, onClose }: { order: Order; onClose: () => void 
           />
         ))}
       </ul>
-      {problem && !problem.problem.errors?.length && (
-        <p role="alert" className="mt-2 font-medium text-brick">
-          {problem.message}
-        </p>
-      )}
+      <Refusal problem={problem} className="mt-2" />
       <Button className="mt-3" look="next" large disabled={came.length === 0 || receive.isPending} onClick={save}>
         Put {came.length} {came.length === 1 ? 'line' : 'lines'} on the shelf
       </Button>

@@ -7,6 +7,7 @@ import { useStock } from '../../api/parts.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DataTable } from '../../ui/DataTable.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { State } from '../../ui/State.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { BinLabels } from './BinLabels.tsx';
@@ -55,29 +56,21 @@ export function Shelves({ depot, depots, me }: { depot: string; depots: readonly
         </p>
       ) : (
         <DataTable name="shelves" className="w-full text-left">
-          <thead>
-            <tr className="border-b border-line text-soft">
-              {['Bin', 'Part', 'What', 'Units', 'Lot, expires', 'Depot', ''].map((head) => (
-                <th key={head} className="py-1 pr-3 font-medium">
-                  {head || <span className="sr-only">Verbs</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <Heads names={['Bin', 'Part', 'What', 'Units', 'Lot, expires', 'Depot', '']} />
           <tbody>
             {rows.slice(0, MOST).map((row) => (
               <tr key={`${row.depot}/${row.bin}/${row.part}/${row.lot ?? ''}`} className="border-b border-hair">
-                <td className="figures py-1 pr-3 text-base font-semibold">{row.bin}</td>
-                <td className="figures pr-3">{row.part}</td>
-                <td className="pr-3">{row.name}</td>
+                <td className="figures py-1 px-2 text-base font-semibold">{row.bin}</td>
+                <td className="figures px-2">{row.part}</td>
+                <td className="px-2">{row.name}</td>
                 <td className={`figures pr-3 text-base font-semibold ${row.units < 0 ? 'text-brick' : ''}`}>
                   {row.units}
                   {row.count !== null && (
                     <span className="block font-sans text-[13px] font-normal text-brick">to count: {row.count}</span>
                   )}
                 </td>
-                <td className="pr-3">{row.lot === null ? '' : `${row.lot}, ${formatDate(row.expiresOn ?? '')}`}</td>
-                <td className="pr-3">{row.depot}</td>
+                <td className="px-2">{row.lot === null ? '' : `${row.lot}, ${formatDate(row.expiresOn ?? '')}`}</td>
+                <td className="px-2">{row.depot}</td>
                 <td className="whitespace-nowrap">
                   {supplies && (
                     <span className="flex gap-2">

@@ -6,8 +6,10 @@ import type { Me } from '@mile-mark/contract/people';
 import { moneyInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddSupplier, useChangeSupplier, useSuppliers } from '../../api/parts.ts';
+import { Refusal } from './Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DataTable } from '../../ui/DataTable.tsx';
+import { Heads } from '../../ui/Heads.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
@@ -31,22 +33,14 @@ export function Suppliers({ me }: { me: Me }) {
       {suppliers.data?.length === 0 && <p>Nobody yet. A part is ordered from whoever stands here.</p>}
       {(suppliers.data?.length ?? 0) > 0 && (
         <DataTable name="suppliers" className="text-left">
-          <thead>
-            <tr className="border-b border-line text-soft">
-              {['Name', 'Takes', 'An order costs', 'Freight', ''].map((head) => (
-                <th key={head} className="py-1 pr-6 font-medium">
-                  {head || <span className="sr-only">Verbs</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <Heads names={['Name', 'Takes', 'An order costs', 'Freight', '']} />
           <tbody>
             {suppliers.data?.map((one) => (
               <tr key={one.id} className="border-b border-hair">
-                <td className="py-1 pr-6 font-medium">{one.name}</td>
-                <td className="pr-6">{one.leadDays} days</td>
-                <td className="figures pr-6">{moneyInWords(one.orderCostMinor, one.currency)}</td>
-                <td className="figures pr-6">
+                <td className="py-1 px-2 font-medium">{one.name}</td>
+                <td className="px-2">{one.leadDays} days</td>
+                <td className="figures px-2">{moneyInWords(one.orderCostMinor, one.currency)}</td>
+                <td className="figures px-2">
                   {moneyInWords(one.freightMinor, one.currency)}
                   {one.freightFreeMinor !== null &&
                     `, free from ${moneyInWords(one.freightFreeMinor, one.currency)} on`}
@@ -122,11 +116,7 @@ function SupplierForm({ supplier, onClose }: { supplier: Supplier | undefined; o
         {field('orderCostMinor', 'What an order costs the shop')}
         {field('freightMinor', 'Freight')}
         {field('freightFreeMinor', 'Freight is free from (blank: never)')}
-        {problem && !problem.problem.errors?.length && (
-          <p role="alert" className="col-span-2 font-medium text-brick">
-            {problem.message}
-          </p>
-        )}
+        <Refusal problem={problem} className="col-span-2" />
         <div className="col-span-2">
           <Button look="next" type="submit" disabled={add.isPending || change.isPending}>
             Save

@@ -1,0 +1,11 @@
+import type { ApiProblem } from '../../api/client.ts';
+
+/** What was refused and names no field of the form. */
+export function Refusal({ problem, className = '' }: { problem: ApiProblem | undefined; className?: string }) {
+  if (!problem || problem.problem.errors?.length) return null;
+  return (
+    <p role="alert" className={`font-medium text-brick ${className}`}>
+      {problem.message}
+    </p>
+  );
+}
