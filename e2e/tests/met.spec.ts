@@ -302,7 +302,7 @@ test('who is new is offered a walk through their places, once, and may take it a
   await walk.getByRole('button', { name: 'Done' }).click();
   await expect(offer).toHaveCount(0);
   await page.reload();
-  await expect(page.getByRole('heading', { name: 'Jobs' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Parts', exact: true })).toBeVisible();
   await expect(offer).toHaveCount(0);
   await page.getByRole('button', { name: /Ilse Quarrie/ }).click();
   await page.getByRole('button', { name: 'Walk through my places' }).click();

@@ -12,6 +12,7 @@ import { State } from '../ui/State.tsx';
 import { formatDate } from '../ui/format.ts';
 import { isForControl, setSingleKeys } from '../ui/typing.ts';
 import { SignInAgain } from '../screens/people/sign-in/SignInAgain.tsx';
+import { BarPlaces } from './BarPlaces.tsx';
 import { FirstWalk, WalkOffer } from './FirstWalk.tsx';
 import { FindUnit } from './FindUnit.tsx';
 import { ThumbNav } from './ThumbNav.tsx';
@@ -104,26 +105,12 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-raised focus:p-2">
         Skip to the page
       </a>
-      <header className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
+      <header className="relative flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
         <span className="flex shrink-0 items-center gap-2 font-semibold tracking-wide">
           <img src="/mark.svg" alt="" className="h-6 w-6" />
           <span className="hidden min-[1180px]:inline">Mile Mark</span>
         </span>
-        <nav aria-label="Places" className="flex gap-1 max-sm:hidden">
-          {places.map(({ to, name }) => (
-            <NavLink
-              key={to}
-              to={to}
-              end={to === '/'}
-              className={({ isActive }) =>
-                `flex items-center border-b-2 px-2 py-2 max-[1180px]:px-1.5 leading-6 touch:min-h-11 focus-visible:outline-white ${isActive ? 'border-[#f1efe9] font-semibold' : 'border-transparent text-[#d5d3cc] hover:text-white'}`
-              }
-            >
-              {name}
-              {to === '/questions' && questions > 0 && <span className="figures ml-1 font-semibold">{questions}</span>}
-            </NavLink>
-          ))}
-        </nav>
+        <BarPlaces places={places} questions={questions} />
         {offline && (
           <span role="status" className="ml-auto shrink-0 max-sm:order-first max-sm:ml-0">
             <button
