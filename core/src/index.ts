@@ -35,6 +35,7 @@ export {
   type TypedTorque,
 } from './units/index.ts';
 export {
+  betaQuantile,
   choleskyLower,
   fUpperTail,
   invertSymmetric,
@@ -374,6 +375,12 @@ export {
   type TimeSpent,
   type TimeSums,
   type Told,
+  AMOUNTS,
+  isConsumable,
+  kitChangeFault,
+  type Consumable,
+  type KitChange,
+  type KitChangeFault,
   CARD_TOOLS,
   KIT_PARTS,
   kitOf,
@@ -440,6 +447,7 @@ export {
   BY_CHANCE,
   type Chance,
   chanceOfUse,
+  chancesWith,
   chancePoints,
   checkLines,
   checkSensor,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { DistanceUnit, Id, Side, ThicknessUnit } from '../common.ts';
 
-export const ImportKind = z.enum(['models', 'duties', 'vehicles', 'services', 'readings', 'parts', 'stock']);
+export const ImportKind = z.enum(['models', 'duties', 'vehicles', 'services', 'readings', 'parts', 'stock', 'orders']);
 export type ImportKind = z.infer<typeof ImportKind>;
 
 /** A file over this is refused before it is read. */

@@ -58,8 +58,10 @@ const JobNeeds = z.object({
   kit: z.array(
     z.object({
       part: z.enum(KIT_PARTS),
-      /** null: by need. */
+      /** null: by amount. */
       quantity: z.int().nullable(),
+      /** Of a consumable, mL or g. */
+      amount: z.number().nullable(),
       side: z.union([Side, z.literal('both')]),
       axle: z.int().nullable(),
       oneTimeUse: z.boolean(),

@@ -29,6 +29,8 @@ export const Part = z.object({
   name: z.string(),
   kind: PartKind,
   pieces: z.int(),
+  /** What a unit holds of a consumable, mL or g. */
+  content: z.number().nullable(),
   rank: z.int(),
   supersededBy: z.string().nullable(),
   shelfDays: z.int().nullable(),
@@ -49,6 +51,8 @@ const Entered = z.object({
   name: Name,
   kind: PartKind,
   pieces: z.int().min(1, 'A unit holds one piece or more.').max(100),
+  /** What a unit holds of a consumable, mL or g. */
+  content: z.number().min(0.1, 'From 0.1 on is accepted.').max(250_000).optional(),
   rank: z.int().min(1).max(99).default(1),
   /** The number of the part that took its place. */
   supersededBy: PartNumber.optional(),

@@ -1,10 +1,12 @@
 import { z } from 'zod';
+import { Name } from '../common.ts';
 import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
 import { NewPart, NewSupplier, Part, PartChange, Supplier, SupplierChange } from './catalogue.ts';
 import { PartsDay } from './day.ts';
 import { Demand, DemandAsked, PartRecord } from './demand.ts';
-import { JobKit, KitWeeks } from './kits.ts';
+import { AxleKit, JobKit, KitWeeks, ModelKits, NewKitChange } from './kits.ts';
 import { NewReceipt, Order, OrderApproval, OrderCalledOff, OrderChange, OrdersAsked } from './orders.ts';
+import { PartsTerms, PartsTermsChange } from './terms.ts';
 import { Moved, NewMovement, NewPick, Picked, StockAsked, StockRow } from './stock.ts';
 
 /** Routes of parts, stock, demand and orders. */
@@ -114,6 +116,51 @@ export const PARTS_ENDPOINTS = {
     action: 'read',
     summary: 'Weeks in which kits will be short, by depot',
     response: listOf(KitWeeks),
+    status: 200,
+  },
+  axleKits: {
+    method: 'get',
+    path: '/api/axle-kits',
+    action: 'read',
+    summary: 'What a vehicle’s axles without a job will want at their marks, and what to order for them by when',
+    query: z.object({ unit: Name }),
+    response: listOf(AxleKit),
+    status: 200,
+  },
+  modelKits: {
+    method: 'get',
+    path: '/api/kits',
+    action: 'read',
+    summary: 'The kits of a model by axle and work, with what the shop changed by hand',
+    query: z.object({ model: Name }),
+    response: ModelKits,
+    status: 200,
+  },
+  addKitChange: {
+    method: 'post',
+    path: '/api/kits/changes',
+    action: 'supply',
+    summary:
+      'Take more, less or nothing of a kind at an axle of a model; jobs in work keep the version they began with',
+    body: NewKitChange,
+    response: Done,
+    status: 201,
+  },
+  partsTerms: {
+    method: 'get',
+    path: '/api/parts-terms',
+    action: 'read',
+    summary: 'What orders rest on: service level, cost of a year on the shelf, the month’s budget',
+    response: PartsTerms,
+    status: 200,
+  },
+  changePartsTerms: {
+    method: 'put',
+    path: '/api/parts-terms',
+    action: 'supply',
+    summary: 'Change what orders rest on; demand and proposals are computed anew',
+    body: PartsTermsChange,
+    response: PartsTerms,
     status: 200,
   },
   demand: {

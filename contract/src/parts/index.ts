@@ -3,7 +3,16 @@ export { NewPart, NewSupplier, Part, PartChange, Supplier, SupplierChange } from
 export { PartsDay } from './day.ts';
 export { Demand, PartRecord } from './demand.ts';
 export { PartKind } from './fields.ts';
-export { JobKit, type JobKitNeed, KitWeeks } from './kits.ts';
+export {
+  AxleKit,
+  JobKit,
+  type JobKitNeed,
+  KitWeeks,
+  type ModelKitLine,
+  ModelKits,
+  type ModelKitWork,
+  NewKitChange,
+} from './kits.ts';
 export {
   NewReceipt,
   Order,
@@ -14,4 +23,5 @@ export {
   ORDER_STATES,
   type OrderState,
 } from './orders.ts';
+export { PartsTerms, PartsTermsChange } from './terms.ts';
 export { Moved, MOVEMENT_KINDS, NewMovement, NewPick, Picked, StockRow } from './stock.ts';

@@ -43,6 +43,8 @@ export const Order = z.object({
   revision: z.int(),
   madeOn: IsoDate,
   approvedBy: z.string().nullable(),
+  /** Placed elsewhere, and taken from a list: nobody asks its supplier. */
+  outside: z.boolean(),
   reference: z.string().nullable(),
   totalMinor: z.int(),
   freightMinor: z.int(),

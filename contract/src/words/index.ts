@@ -25,9 +25,25 @@ export {
 } from './figures.ts';
 export { awayInWords, leftInWords, nextThing, percentOf, ruledByInWords, spanInWords, type NextVerb } from './marks.ts';
 export { GLOSSARY, glossaryMarkdown, type Term, type TermKey } from './glossary.ts';
-export { kitStateInWords, moneyInWords, needInWords, needPlaceInWords } from './parts.ts';
+export {
+  axleOrderInWords,
+  kitChangeInWords,
+  kitStateInWords,
+  moneyInWords,
+  needInWords,
+  needPlaceInWords,
+  takesInWords,
+} from './parts.ts';
 export { paceInWords } from './pace.ts';
 export { failureInWords } from './parse.ts';
-export { actionInWords, firedInWords, MATTER_WHENS, missingInWords, scopeInWords, stepPlaceInWords } from './jobs.ts';
+export {
+  ACTION_WORDS,
+  actionInWords,
+  firedInWords,
+  MATTER_WHENS,
+  missingInWords,
+  scopeInWords,
+  stepPlaceInWords,
+} from './jobs.ts';
 export { cornerInWords, STEP_CAUTIONS, STEP_WORDS, stepInWords, type StepSetting } from './steps.ts';
-export { kitLineInWords, minutesInWords } from './needs.ts';
+export { amountInWords, kitLineInWords, minutesInWords } from './needs.ts';

@@ -11,7 +11,7 @@ import { limitInWords } from './readings.ts';
 import { cornerInWords } from './steps.ts';
 
 /** What is done, as it stands in a list. */
-const ACTION_WORDS: Record<JobAction, string> = {
+export const ACTION_WORDS: Record<JobAction, string> = {
   pads: 'pads',
   'rotors new': 'new rotors',
   'rotors machined': 'rotors machined',

@@ -1,14 +1,20 @@
-import type { KitPart } from '@mile-mark/core';
+import { AMOUNTS, isConsumable, type KitPart } from '@mile-mark/core';
 
 interface Line {
   part: KitPart;
   quantity: number | null;
+  /** Of a consumable, in its own unit. */
+  amount?: number | null;
   side: 'left' | 'right' | 'both';
 }
 
-/** `4 brake pads`, `1 wear sensor, left`, `brake cleaner`: a line of a kit without its axle. */
-export function kitLineInWords({ part, quantity, side }: Line): string {
-  if (quantity === null) return part;
+/** `250 mL`, `5 g`: an amount of a consumable, as its kind is counted. */
+export const amountInWords = (kind: KitPart, amount: number): string =>
+  `${Number(amount.toFixed(1))} ${isConsumable(kind) ? AMOUNTS[kind].unit : 'pieces'}`;
+
+/** `4 brake pads`, `1 wear sensor, left`, `brake cleaner, 200 mL`: a line of a kit without its axle. */
+export function kitLineInWords({ part, quantity, side, amount }: Line): string {
+  if (quantity === null) return amount == null ? part : `${part}, ${amountInWords(part, amount)}`;
   const named = quantity === 1 ? part : `${part}s`;
   return side === 'both' ? `${quantity} ${named}` : `${quantity} ${named}, ${side}`;
 }

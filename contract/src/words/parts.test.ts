@@ -16,6 +16,7 @@ const need = (now: Need['now'], over: Partial<Need> = {}): Need => ({
   axle: 1,
   side: 'both',
   pieces: 4,
+  amount: null,
   options: [{ part: 'PD-1', name: 'Pad set', units: 1 }],
   picked: 0,
   now,

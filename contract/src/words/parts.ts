@@ -1,6 +1,9 @@
-import type { JobKit, JobKitNeed } from '../parts/index.ts';
+import type { AxleKit, JobKit, JobKitNeed, ModelKits } from '../parts/index.ts';
 import { dayInWords } from '../days.ts';
 import { countInWords } from './figures.ts';
+import { ACTION_WORDS } from './jobs.ts';
+import { amountInWords } from './needs.ts';
+import { isConsumable } from '@mile-mark/core';
 
 /** Money in its currency: `62.00 USD`. */
 export function moneyInWords(minor: number, currency: string): string {
@@ -49,4 +52,40 @@ export function needInWords({ now, picked, options }: JobKitNeed): string {
 /** Where a line of a kit goes: `axle 1, left`. */
 export function needPlaceInWords({ axle, side }: Pick<JobKitNeed, 'axle' | 'side'>): string {
   return [axle === null ? undefined : `axle ${axle}`, side === 'both' ? undefined : side].filter(Boolean).join(', ');
+}
+
+/** What a line of a kit takes of a number: `2 × PD-1`, of a consumable `200 mL of BC-500`. */
+export function takesInWords({ kind, amount, options }: Pick<JobKitNeed, 'kind' | 'amount' | 'options'>): string {
+  const [first] = options;
+  if (!first) return 'none';
+  return amount === null ? `${first.units} × ${first.part}` : `${amountInWords(kind, amount)} of ${first.part}`;
+}
+
+/** What a shop changed of a kit: `axle 2, with pads: brake hose, 1 a wheel`. */
+export function kitChangeInWords({
+  axle,
+  kind,
+  action,
+  quantity,
+}: Pick<ModelKits['changes'][number], 'axle' | 'kind' | 'action' | 'quantity'>): string {
+  const what =
+    quantity === null
+      ? 'as usual again'
+      : quantity === 0
+        ? 'none'
+        : isConsumable(kind)
+          ? `${amountInWords(kind, quantity)} an axle`
+          : `${quantity} a wheel`;
+  return `axle ${axle}, with ${ACTION_WORDS[action]}: ${kind}, ${what}`;
+}
+
+/** What to order for an axle that has no job yet, and by when at the latest. */
+export function axleOrderInWords(
+  { part, units, supplier, leadDays, by }: AxleKit['orders'][number],
+  today: string,
+): string {
+  const when = by <= today ? 'today' : `by ${dayInWords(by)}`;
+  return supplier === null
+    ? `${units} × ${part}: nobody on record sells it`
+    : `order ${units} × ${part} ${when} (${supplier}, ${countInWords(leadDays ?? 0, 'day')})`;
 }

@@ -65,6 +65,14 @@ export {
   type TimeSums,
   type Told,
 } from './learn.ts';
+export {
+  AMOUNTS,
+  isConsumable,
+  kitChangeFault,
+  type Consumable,
+  type KitChange,
+  type KitChangeFault,
+} from './kitChange.ts';
 export { CARD_TOOLS, KIT_PARTS, kitOf, toolsOf, type CardTool, type KitLine, type KitPart } from './needs.ts';
 export { afterMove, isOpen, JOB_MOVES, JOB_STATES, JOB_VERBS, type JobState, type JobVerb } from './job.ts';
 export {

@@ -1,7 +1,17 @@
-import { SIDES, type Side } from '../measure/index.ts';
+import type { Side } from '../measure/index.ts';
 import type { CardAxle } from './cardSteps.ts';
 import type { CardStep } from './card.ts';
 import type { JobAction } from './catalogue.ts';
+import {
+  AMOUNTS,
+  changedLines,
+  type Consumable,
+  isConsumable,
+  type KitChange,
+  sensedAt,
+  wheelLine,
+  wheelsOf,
+} from './kitChange.ts';
 import type { ShopPolicy } from './policy.ts';
 
 /** Kinds of parts and consumables a job may take, in the trade's words. */
@@ -29,7 +39,7 @@ export const KIT_PARTS = [
 ] as const;
 export type KitPart = (typeof KIT_PARTS)[number];
 
-/** A line of what a job takes; a quantity of null is by need (a consumable). */
+/** A line of what a job takes; a consumable has an amount in the place of a quantity. */
 export interface KitLine {
   part: KitPart;
   quantity: number | null;
@@ -38,28 +48,33 @@ export interface KitLine {
   axle: number | undefined;
   /** Never fitted again once it is off. */
   oneTimeUse: boolean;
+  /** Of a consumable, in the unit of `AMOUNTS`. */
+  amount?: number;
 }
 
-/** What a job takes, axle by axle, then what is of the whole job. Common practice, no source; of air brakes from memory. */
-export function kitOf(axles: readonly CardAxle[], policy: ShopPolicy): KitLine[] {
-  const lines = axles.flatMap((axle) => axleKit(axle, policy));
-  const consumables = consumablesOf(axles, policy).map((part): KitLine => ({
-    part,
-    quantity: null,
-    side: 'both',
-    axle: undefined,
-    oneTimeUse: false,
-  }));
+/**
+ * What a job takes, axle by axle, then consumables of the whole job. Common practice, no source; of air brakes from memory.
+ *
+ * @param changes what this shop takes other than that, at axles of this model
+ */
+export function kitOf(axles: readonly CardAxle[], policy: ShopPolicy, changes: readonly KitChange[] = []): KitLine[] {
+  const at = (axle: CardAxle) => changes.filter((one) => one.axle === axle.axle);
+  const lines = axles.flatMap((axle) => changedLines(axleKit(axle, policy), axle, at(axle)));
+  const amounts = new Map<Consumable, number>();
+  for (const axle of axles)
+    for (const [kind, amount] of amountsAt(axle, policy, at(axle)))
+      amounts.set(kind, (amounts.get(kind) ?? 0) + amount);
+  const consumables = [...amounts]
+    .filter(([, amount]) => amount > 0)
+    .map(([part, amount]): KitLine => ({
+      part,
+      quantity: null,
+      side: 'both',
+      axle: undefined,
+      oneTimeUse: false,
+      amount,
+    }));
   return [...lines, ...consumables];
-}
-
-type Asked = (...actions: JobAction[]) => Side[];
-
-function askedOf({ scope }: CardAxle): Asked {
-  return (...actions) =>
-    SIDES.filter((side) =>
-      scope.some(({ action, sides }) => actions.includes(action) && (sides === 'both' || sides.includes(side))),
-    );
 }
 
 /** The joint of caliper and hose has a washer on either side of its banjo. */
@@ -67,12 +82,10 @@ const WASHERS_PER_JOINT = 2;
 
 function axleKit(axle: CardAxle, policy: ShopPolicy): KitLine[] {
   const { build, brake } = axle;
-  const asked = askedOf(axle);
+  const asked = (...actions: JobAction[]) => wheelsOf(axle, ...actions);
   const lines: KitLine[] = [];
   const add = (part: KitPart, perWheel: number, sides: readonly Side[], oneTimeUse = false) => {
-    if (sides.length === 0) return;
-    const side = sides.length === SIDES.length ? ('both' as const) : (sides[0] as Side);
-    lines.push({ part, quantity: perWheel * sides.length, side, axle: axle.axle, oneTimeUse });
+    if (sides.length > 0) lines.push(wheelLine(part, perWheel, sides, axle.axle, oneTimeUse));
   };
   const pads = asked('pads');
   const air = brake === 'air';
@@ -88,31 +101,33 @@ function axleKit(axle: CardAxle, policy: ShopPolicy): KitLine[] {
     add('spreader spring', 1, asked('hardware'));
   } else add('clip set', 1, asked('hardware'));
   if (build.caliper !== 'fixed') add(air ? 'guide pin kit' : 'pin boot set', 1, asked('pin boots'));
-  const sensed = SIDES.filter((side) => build.sensor === 'both' || build.sensor === side);
-  const sensors = asked('sensor').filter((side) => sensed.includes(side));
-  add('wear sensor', 1, sensors, true);
+  add(
+    'wear sensor',
+    1,
+    asked('sensor').filter((side) => sensedAt(axle, side)),
+    true,
+  );
   // A caliper and a hose renewed at one wheel share the joint between them.
   if (!air) add('sealing washer', WASHERS_PER_JOINT, asked('calipers', 'hose'), true);
   return lines;
 }
 
-function consumablesOf(axles: readonly CardAxle[], policy: ShopPolicy): KitPart[] {
-  const any = (...actions: JobAction[]) => axles.some((axle) => askedOf(axle)(...actions).length > 0);
-  const fluid = axles.some(
-    (axle) => axle.brake === 'hydraulic' && askedOf(axle)('calipers', 'hose', 'bleed', 'find the leak').length > 0,
-  );
+/** What an axle's work takes of each consumable; nought where it takes none. */
+function amountsAt(axle: CardAxle, policy: ShopPolicy, changes: readonly KitChange[]): Map<Consumable, number> {
+  const any = (...actions: JobAction[]) => wheelsOf(axle, ...actions).length > 0;
   const rotorOff = any('rotors new', 'rotors machined', 'rotor indexed');
-  const parts: [KitPart, boolean][] = [
-    ['brake fluid', fluid],
-    ['brake cleaner', axles.some(({ scope }) => scope.length > 0)],
-    [
-      'rubber-safe grease',
-      axles.some(({ build }) => build.caliper !== 'fixed') && any('pads', 'pins cleaned', 'pin boots'),
-    ],
-    ['hub film', policy['hub face'] === 'film on the face' && rotorOff],
-    ['medium thread locker', policy['bracket bolts'] === 'medium thread locker' && (rotorOff || any('bracket'))],
-  ];
-  return parts.flatMap(([part, wanted]) => (wanted ? [part] : []));
+  const wanted: Record<Consumable, boolean> = {
+    'brake fluid': axle.brake === 'hydraulic' && any('calipers', 'hose', 'bleed', 'find the leak'),
+    'brake cleaner': axle.scope.length > 0,
+    'rubber-safe grease': axle.build.caliper !== 'fixed' && any('pads', 'pins cleaned', 'pin boots'),
+    'hub film': policy['hub face'] === 'film on the face' && rotorOff,
+    'medium thread locker': policy['bracket bolts'] === 'medium thread locker' && (rotorOff || any('bracket')),
+  };
+  const amounts = new Map<Consumable, number>();
+  for (const [kind, takes] of Object.entries(wanted) as [Consumable, boolean][])
+    amounts.set(kind, takes ? AMOUNTS[kind].perAxle : 0);
+  for (const { kind, action, quantity } of changes) if (isConsumable(kind) && any(action)) amounts.set(kind, quantity);
+  return amounts;
 }
 
 /** Tools a card lists beside sockets and torque wrenches. */

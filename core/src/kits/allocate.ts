@@ -1,4 +1,4 @@
-import type { KitNeed, Option } from './kit.ts';
+import { takenBy, type KitNeed, type Option } from './kit.ts';
 
 /** A job that wants its kit, at its depot. */
 export interface KitJob {
@@ -53,6 +53,9 @@ export function allocate(
   });
 }
 
+/** Sums of shares of bottles end a hair off. */
+const HAIR = 1e-9;
+
 const firstWanted = (a: KitJob, b: KitJob) =>
   a.day < b.day ? -1 : a.day > b.day ? 1 : Number(b.booked) - Number(a.booked) || (a.job < b.job ? -1 : 1);
 
@@ -62,33 +65,34 @@ function serve(job: KitJob, need: KitNeed, free: Map<string, number>, coming: In
   const first = need.order?.part ?? need.options[0]?.part;
   for (const option of need.options) {
     const there = free.get(at(option.part)) ?? 0;
-    if (there < option.units) continue;
-    free.set(at(option.part), there - option.units);
+    if (there < takenBy(option) - HAIR) continue;
+    free.set(at(option.part), there - takenBy(option));
     return { state: 'there', option, instead: option.part !== first && need.options[0]?.part !== option.part };
   }
   const arrivals = need.options.flatMap((option) => {
     const own = coming.filter((one) => one.depot === job.depot && one.part === option.part && one.units > 0);
-    let still = option.units - Math.max(0, free.get(at(option.part)) ?? 0);
-    const last = own.find((one) => (still -= one.units) <= 0);
+    let still = takenBy(option) - Math.max(0, free.get(at(option.part)) ?? 0);
+    const last = own.find((one) => (still -= one.units) <= HAIR);
     return last ? [{ option, day: last.day }] : [];
   });
   const soonest = arrivals.sort((a, b) => (a.day < b.day ? -1 : 1))[0];
   if (!soonest) {
     const there = Math.max(0, ...need.options.map(({ part }) => free.get(at(part)) ?? 0));
-    return { state: 'short', missing: Math.max(1, (need.order?.units ?? 1) - there) };
+    return { state: 'short', missing: Math.max(1, Math.ceil((need.order?.units ?? 1) - there)) };
   }
   take(job, soonest.option, free, coming);
   return { state: 'comes', ...soonest, inTime: soonest.day <= job.day };
 }
 
 /** Takes what lies there, and the rest from what comes first. */
-function take(job: KitJob, { part, units }: Option, free: Map<string, number>, coming: Incoming[]): void {
+function take(job: KitJob, option: Option, free: Map<string, number>, coming: Incoming[]): void {
+  const { part } = option;
   const key = `${job.depot}/${part}`;
-  const there = Math.min(units, Math.max(0, free.get(key) ?? 0));
+  const there = Math.min(takenBy(option), Math.max(0, free.get(key) ?? 0));
   free.set(key, (free.get(key) ?? 0) - there);
-  let still = units - there;
+  let still = takenBy(option) - there;
   for (const one of coming) {
-    if (still === 0) return;
+    if (still <= HAIR) return;
     if (one.depot !== job.depot || one.part !== part) continue;
     const taken = Math.min(still, one.units);
     one.units -= taken;

@@ -1,4 +1,4 @@
-import type { JobAction, KitPart } from '../inspect/index.ts';
+import type { JobAction, KitChange, KitPart } from '../inspect/index.ts';
 import type { Chance } from './demand.ts';
 
 /** How often jobs took something, of how many. */
@@ -46,3 +46,23 @@ export function chanceOfUse(usual: number, own: Taken, fleet: Taken): Chance {
 
 /** Mean of an uncertain chance. */
 export const meanChance = ({ a, b }: Chance): number => a / (a + b);
+
+/**
+ * The chances of an axle's kit where the shop takes something with other work than usual: a hose with every set of pads is
+ * taken as surely as pads are, with new rotors as often as those.
+ */
+export function chancesWith(
+  chances: Partial<Record<KitPart, Chance>>,
+  changes: readonly Pick<KitChange, 'kind' | 'action' | 'quantity'>[],
+): Partial<Record<KitPart, Chance>> {
+  const changed = { ...chances };
+  const kinds = Object.entries(BY_CHANCE) as [KitPart, { action: JobAction }][];
+  for (const { kind, action, quantity } of changes) {
+    if (quantity === 0) continue;
+    const told = kinds.find(([, one]) => one.action === action)?.[0];
+    const chance = told && chances[told];
+    if (chance) changed[kind] = chance;
+    else delete changed[kind];
+  }
+  return changed;
+}

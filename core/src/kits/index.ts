@@ -1,5 +1,5 @@
 export { allocate, type Incoming, type KitJob, type KitState, type NeedState } from './allocate.ts';
-export { BY_CHANCE, chanceOfUse, meanChance, type Taken } from './chance.ts';
+export { BY_CHANCE, chanceOfUse, chancesWith, meanChance, type Taken } from './chance.ts';
 export {
   averaged,
   type Chance,

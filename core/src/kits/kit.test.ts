@@ -47,6 +47,17 @@ describe('a kit out of the catalogue', () => {
     ]);
   });
 
+  it('opens as many bottles as the amount needs, and says how much of them is used', () => {
+    const cleaner = { part: 'brake cleaner', quantity: null, axle: undefined, amount: 400 } as const;
+    const bottle = (id: string, content?: number) => part(id, { kind: 'brake cleaner', pieces: 1, fits: [], content });
+    const options = optionsOf([line(cleaner)], [bottle('half', 500), bottle('small', 150), bottle('unsaid')]).flat();
+    expect(options).toEqual([
+      { part: 'half', units: 1, used: 0.8 },
+      { part: 'small', units: 3, used: 400 / 150 },
+      { part: 'unsaid', units: 1 },
+    ]);
+  });
+
   it.each([
     ['another axle', fit({ axle: 2 })],
     ['another model', fit({ model: 'brae' })],

@@ -10,11 +10,16 @@ export interface Place {
   rotorMm: number | undefined;
 }
 
-/** A part that would do for a line, and how many units of it the line takes. */
+/** A part that would do for a line, and how many whole units of it the line opens. */
 export interface Option {
   part: string;
   units: number;
+  /** Of a consumable, what is used up of them: a fifth of a bottle is 0.2. The rest is there for the next job. */
+  used?: number;
 }
+
+/** Units that a line takes out of what there is. */
+export const takenBy = ({ units, used }: Option): number => used ?? units;
 
 /** A line of a kit with the parts that would do, the one to take first before the others. */
 export interface KitNeed {
@@ -22,6 +27,8 @@ export interface KitNeed {
   axle: number | undefined;
   side: Side | 'both';
   pieces: number;
+  /** Of a consumable: mL or g. */
+  amount?: number;
   options: Option[];
   /** What to order where none is in stock; undefined where nothing of the catalogue fits. */
   order: Option | undefined;
@@ -50,8 +57,15 @@ export function fitsAt(fit: Fit, place: Place, side: Side | 'both'): boolean {
   );
 }
 
-/** Units of issue of a consumable that one job takes (common practice, no source). */
+/** Units of issue that a job opens of a consumable of which nobody said what a unit holds. */
 const CONSUMED = 1;
+
+function optionOf(part: Part, pieces: number, amount: number | undefined): Option {
+  if (amount === undefined || part.content === undefined)
+    return { part: part.id, units: Math.ceil(pieces / part.pieces) };
+  const used = amount / part.content;
+  return { part: part.id, units: Math.ceil(used - 1e-9), used };
+}
 
 /**
  * The parts that a job's lines take, out of the catalogue; a handed part is asked for wheel by wheel.
@@ -95,7 +109,7 @@ function needsOf(
       )
       // What is superseded is used up first; the shop's own order decides among the rest.
       .sort((a, b) => Number(b.supersededBy !== undefined) - Number(a.supersededBy !== undefined) || a.rank - b.rank)
-      .map((part) => ({ part: part.id, units: Math.ceil(pieces / part.pieces) }));
+      .map((part) => optionOf(part, pieces, line.amount));
   const needAt = (side: Side | 'both', pieces: number): KitNeed => {
     const options = optionsAt(side, pieces);
     const best = options
@@ -107,8 +121,9 @@ function needsOf(
       axle: line.axle,
       side,
       pieces,
+      ...(line.amount === undefined ? {} : { amount: line.amount }),
       options,
-      order: best && { part: best.id, units: Math.ceil(pieces / best.pieces) },
+      order: best && optionOf(best, pieces, line.amount),
     };
   };
   const pieces = line.quantity ?? CONSUMED;

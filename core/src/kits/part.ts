@@ -1,4 +1,4 @@
-import type { KitPart } from '../inspect/index.ts';
+import { isConsumable, type KitPart } from '../inspect/index.ts';
 import type { Side } from '../measure/index.ts';
 
 /** Where a part fits; what is not said fits all. */
@@ -18,6 +18,8 @@ export interface Part {
   kind: KitPart;
   /** Pieces in one unit of issue: a set of four pads is 4. */
   pieces: number;
+  /** What one unit holds of a consumable, mL or g as its kind is counted; undefined where nobody said. */
+  content?: number | undefined;
   /** The part that took its place; this one is used up and not ordered again. */
   supersededBy: string | undefined;
   /** Chosen before others that fit as well; lower is earlier. */
@@ -28,6 +30,7 @@ export interface Part {
 /** What is wrong with a part as entered, with the field that would have to change. */
 export type PartFault =
   | { code: 'pieces'; field: 'pieces'; accepted: readonly number[] }
+  | { code: 'content'; field: 'content' }
   | { code: 'fits nothing'; field: 'fits' }
   | { code: 'itself'; field: 'supersededBy' }
   | { code: 'in a circle'; field: 'supersededBy'; through: string[] }
@@ -63,6 +66,8 @@ export function partFaults(part: Part, others: readonly Part[]): PartFault[] {
   const faults: PartFault[] = [];
   const accepted = PIECES[part.kind];
   if (accepted && !accepted.includes(part.pieces)) faults.push({ code: 'pieces', field: 'pieces', accepted });
+  if (part.content !== undefined && !(part.content > 0 && isConsumable(part.kind)))
+    faults.push({ code: 'content', field: 'content' });
   if (part.fits.length === 0 && !CONSUMABLES.includes(part.kind)) faults.push({ code: 'fits nothing', field: 'fits' });
   if (part.supersededBy === part.id) return [...faults, { code: 'itself', field: 'supersededBy' }];
   const byId = new Map(others.map((one) => [one.id, one]));

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import jstat from 'jstat';
 import type { KitNeed } from './kit.ts';
 import { demandAhead, keyOf, type AxleAhead, type DemandAsked } from './plan.ts';
 
@@ -87,5 +88,32 @@ describe('demand ahead', () => {
 
   it('refuses a service level that none is', () => {
     expect(() => asked([], { service: 1 })).toThrow('service level');
+  });
+
+  it('of a bottle that lasts five jobs is one bottle in five jobs, and never fewer than whole ones', () => {
+    const cleaner: KitNeed = {
+      ...need('brake cleaner', 'bottle', 1),
+      order: { part: 'bottle', units: 1, used: 0.2 },
+    };
+    const tank: KitNeed = {
+      ...need('brake fluid', 'half-litre', 3),
+      order: { part: 'half-litre', units: 3, used: 2.5 },
+    };
+    const own = new Map([['front', { needs: [cleaner, tank], chances: {} }]]);
+    const bottles = of(
+      'bottle',
+      Array.from({ length: 50 }, () => booked(3)),
+      { kits: own },
+    );
+    expect(bottles.weeks[0]?.mean).toBeCloseTo(10, 9);
+    // Against the binomial distribution of a general statistics library, n = 50 and p = 0.2.
+    const p95 = bottles.weeks[0]?.p95 ?? 0;
+    const upTo = (k: number) =>
+      Array.from({ length: k + 1 }, (_, i) => jstat.binomial.pdf(i, 50, 0.2)).reduce((a, b) => a + b);
+    expect(upTo(p95)).toBeGreaterThanOrEqual(0.95);
+    expect(upTo(p95 - 1)).toBeLessThan(0.95);
+    expect(bottles.axles).toBe(50);
+    const [week] = of('half-litre', [booked(3)], { kits: own }).weeks;
+    expect(week).toMatchObject({ mean: 2.5, p05: 2, p95: 3 });
   });
 });

@@ -9,7 +9,7 @@ import {
   type Chance,
   type DayQuantile,
 } from './demand.ts';
-import type { KitNeed } from './kit.ts';
+import type { KitNeed, Option } from './kit.ts';
 import { reorderPoint } from './reorder.ts';
 
 /** An axle that will want a kit. */
@@ -78,6 +78,8 @@ const DAYS_PER_YEAR = 365.25;
 interface Wanting {
   by: (day: number) => number;
   units: number;
+  /** Chance that it has to be opened anew: jobs that use up a fifth of a bottle open one in five times. */
+  opens: number;
   /** Equally likely chances that the job takes it; undefined where it surely does. */
   use: readonly number[] | undefined;
 }
@@ -98,7 +100,7 @@ export function demandAhead({ axles, kits, leadDays, positions, service, weeks }
     const own = all.filter(({ by }) => by(Math.max(horizon, days)) > 1e-6);
     const at = (from: number, to: number) => distributionOver(own, from, to);
     const leadDemand = at(-1, days);
-    const total = own.reduce((sum, one) => sum + one.units * one.by(horizon) * meanUse(one), 0);
+    const total = own.reduce((sum, one) => sum + one.units * one.opens * one.by(horizon) * meanUse(one), 0);
     return {
       depot,
       part,
@@ -106,7 +108,7 @@ export function demandAhead({ axles, kits, leadDays, positions, service, weeks }
       lead: { ...summary(leadDemand), days },
       point: reorderPoint(leadDemand, service),
       sufficesUntil: suffices(own, positions.get(key) ?? 0, service, weeks),
-      axles: own.length,
+      axles: new Set(own.map(({ by }) => by)).size,
       perYear: (total * DAYS_PER_YEAR) / horizon,
     };
   });
@@ -147,18 +149,26 @@ function wantingOf(axles: readonly AxleAhead[], kits: ReadonlyMap<string, KitAhe
       if (!order || axle.taken?.includes(kind)) continue;
       const key = keyOf(axle.depot, order.part);
       const use = axle.sure?.includes(kind) ? undefined : usesOf(kit.chances[kind]);
-      const there = wanting.get(key);
-      if (there) there.push({ by, units: order.units, use });
-      else wanting.set(key, [{ by, units: order.units, use }]);
+      const there = wanting.get(key) ?? [];
+      wanting.set(key, there);
+      for (const { units, opens } of openedFor(order)) there.push({ by, units, opens, use });
     }
   }
   return wanting;
 }
 
+/** Whole units that a line surely opens, and the one it opens in as many cases as it uses up of it. */
+function openedFor({ units, used }: Option): { units: number; opens: number }[] {
+  if (used === undefined) return [{ units, opens: 1 }];
+  const whole = Math.floor(used + 1e-9);
+  const rest = used - whole;
+  return [...(whole > 0 ? [{ units: whole, opens: 1 }] : []), ...(rest > 1e-9 ? [{ units: 1, opens: rest }] : [])];
+}
+
 /** Demand of the days after one and up to another; uncertain chances are averaged over, one value for all at a time. */
 function distributionOver(all: readonly Wanting[], from: number, to: number): Float64Array {
   const falls = all
-    .map((one) => ({ ...one, probability: Math.max(0, one.by(to) - one.by(from)) }))
+    .map((one) => ({ ...one, probability: Math.max(0, one.by(to) - one.by(from)) * one.opens }))
     .filter(({ probability }) => probability > 1e-6);
   const points = Math.max(1, ...falls.map(({ use }) => use?.length ?? 1));
   const each = Array.from({ length: points }, (_, i) =>

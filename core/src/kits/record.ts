@@ -6,13 +6,15 @@ export interface PartLife {
   wornMm: number;
   /** Miles driven since it was fitted. */
   miles: number;
+  /** How hard its duty was meanwhile, in the mean: 1 is the model's reference duty; 1 where it is not known. */
+  severity: number;
   /** That it ended by a failure (lining came off, cracked), not by wear. */
   failed: boolean;
 }
 
 export interface PartRecord {
   sets: number;
-  /** Wear, mm per 1,000 miles driven: its geometric mean with the 80 % interval of that mean. */
+  /** Wear, mm per 1,000 miles of the reference duty: its geometric mean with the 80 % interval of that mean. */
   rate: { value: number; low: number; high: number } | undefined;
   failures: number;
   /** Miles over all sets. */
@@ -23,12 +25,13 @@ export interface PartRecord {
 const LEAST_MILES = 2000;
 
 /**
- * A part number's own record. Rates are lognormal from set to set, so their logarithms are averaged; the interval is
+ * A part number's own record. A mile of harder duty counts for more, so that a set on the hills is held fairly against one on
+ * the plain. Rates are lognormal from set to set, so their logarithms are averaged; the interval is
  * Student's. Of one set no interval can be told, and none is.
  */
 export function partRecord(lives: readonly PartLife[]): PartRecord {
-  const told = lives.filter(({ miles, wornMm }) => miles >= LEAST_MILES && wornMm > 0);
-  const logs = told.map(({ wornMm, miles }) => Math.log((1000 * wornMm) / miles));
+  const told = lives.filter(({ miles, wornMm, severity }) => miles >= LEAST_MILES && wornMm > 0 && severity > 0);
+  const logs = told.map(({ wornMm, miles, severity }) => Math.log((1000 * wornMm) / (miles * severity)));
   return {
     sets: lives.length,
     rate: logs.length < 2 ? undefined : geometricMean(logs),

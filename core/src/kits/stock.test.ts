@@ -110,6 +110,20 @@ describe('which job gets what', () => {
     expect(allocate([job('a', '2026-12-01')], new Map([['brook/pads', 5]]), [])[0]?.state).toBe('short');
   });
 
+  it('of one bottle five jobs that use a fifth each, and the sixth is short', () => {
+    const fifth: KitNeed = {
+      ...need([['cleaner', 1]]),
+      kind: 'brake cleaner',
+      options: [{ part: 'cleaner', units: 1, used: 0.2 }],
+      order: { part: 'cleaner', units: 1, used: 0.2 },
+    };
+    const jobs = Array.from({ length: 6 }, (_, i) => job(`job ${i}`, `2026-12-0${i + 1}`, [fifth]));
+    const states = allocate(jobs, stock({ cleaner: 1 }), []);
+    expect(states.map(({ state }) => state)).toEqual([...Array<string>(5).fill('complete'), 'short']);
+    const coming = [{ depot: 'mere', part: 'cleaner', units: 1, day: '2026-12-02' }];
+    expect(allocate(jobs, stock({ cleaner: 1 }), coming).map(({ state }) => state)).not.toContain('short');
+  });
+
   it('never gives more than there is, in any order of jobs, and the order they are named in changes nothing', () => {
     fc.assert(
       fc.property(
@@ -271,7 +285,7 @@ describe('a receipt', () => {
 });
 
 describe('a part number’s record', () => {
-  const life = (rate: number, failed = false) => ({ wornMm: rate * 20, miles: 20_000, failed });
+  const life = (rate: number, failed = false) => ({ wornMm: rate * 20, miles: 20_000, severity: 1, failed });
 
   it('is the geometric mean of its sets with Student’s interval (jStat’s quantile)', () => {
     const rates = [0.2, 0.25, 0.3, 0.22, 0.28];
@@ -284,6 +298,14 @@ describe('a part number’s record', () => {
     expect(rate?.value).toBeCloseTo(Math.exp(mean), 9);
     expect(rate?.low).toBeCloseTo(Math.exp(mean - half), 6);
     expect(rate?.high).toBeCloseTo(Math.exp(mean + half), 6);
+  });
+
+  it('holds a set on hard duty against one on easy duty by what the duty asks for', () => {
+    const hard = { ...life(0.6), severity: 3 };
+    const easy = { ...life(0.1), severity: 0.5 };
+    const { rate } = partRecord([hard, easy]);
+    // 0.6 ÷ 3 and 0.1 ÷ 0.5: the same pads, whatever the road.
+    expect([rate?.low, rate?.value, rate?.high].map((one) => one?.toFixed(9))).toEqual(Array(3).fill('0.200000000'));
   });
 
   it('of one set tells no rate, but its failure', () => {

@@ -51,7 +51,7 @@ export async function insertParts(em: EntityManager): Promise<void> {
   await insert(
     em,
     'part',
-    'id uuid, number text, maker_number text, maker text, name text, kind text, pieces int, rank int, shelf_days int, exchange_minor int, diameter_mm float8, thickness_mm float8, holes int, retired bool, revision int',
+    'id uuid, number text, maker_number text, maker text, name text, kind text, pieces int, content float8, rank int, shelf_days int, exchange_minor int, diameter_mm float8, thickness_mm float8, holes int, retired bool, revision int',
     papers.part.map((part) => ({ retired: false, revision: 1, ...part })),
   );
   await insert(em, 'part_fit', 'id uuid, part_id uuid, model_id uuid, axle int, side text', papers.part_fit);
@@ -66,6 +66,17 @@ export async function insertParts(em: EntityManager): Promise<void> {
     'id uuid, kind text, part_id uuid, bin_id uuid, lot text, expires_on date, units int, job_id uuid, request_id uuid, note text, person_id uuid, moved_on date, at timestamptz';
   await insert(em, 'stock_movement', movement, papers.stock_movement);
   await insert(em, 'stock_movement', movement, await picksOfClosed(em));
+  await insertKitChange(em);
+}
+
+/** What this co-operative takes other than usual: boots of a van's rear pins with every set of pads. */
+async function insertKitChange(em: EntityManager): Promise<void> {
+  await em.execute(
+    `insert into kit_change (id, model_id, axle, kind, action, quantity, reason, person_id, changed_on, at)
+     select ?, ?, 2, 'pin boot set', 'pads', 1, 'Road salt tears them before the second set of pads', p.id, '2026-09-02', '2026-09-02T07:40:00Z'
+     from person p where p.role = 'parts keeper' order by p.name limit 1`,
+    [idOf('kit change', 'boots'), idOf('model', 'Ostrey Carrier 35')],
+  );
 }
 
 async function vehiclesByModel(em: EntityManager): Promise<Map<string, number>> {
@@ -168,6 +179,7 @@ function addConsumable(papers: Papers, shelves: Shelves, one: (typeof CONSUMABLE
     kind: one.kind,
     maker: 'Tarrow Chemicals',
     pieces: one.pieces ?? 1,
+    content: one.content,
     price: one.price,
     pack: one.pack,
     shelfDays: one.shelfDays,
@@ -182,6 +194,7 @@ interface DemoPart {
   kind: KitPart;
   maker: string;
   pieces: number;
+  content?: number | undefined;
   price: number;
   pack: number;
   rank?: number;
@@ -204,6 +217,7 @@ function addPart(papers: Papers, shelves: Shelves, one: DemoPart): void {
     name: one.name,
     kind: one.kind,
     pieces: one.pieces,
+    content: one.content ?? null,
     rank: one.rank ?? 1,
     shelf_days: one.shelfDays ?? null,
     exchange_minor: one.exchange ?? null,

@@ -99,6 +99,14 @@ export const AXLE_KINDS: Partial<Record<KitPart, DemoKind>> = {
     price: { pickup: 1150, van: 1250, heavy: 2900 },
     stock: 0.14,
   },
+  'rotor retaining screw': {
+    code: 'RS',
+    name: 'Rotor retaining screw',
+    pieces: 1,
+    price: { pickup: 140, van: 150, heavy: 260 },
+    pack: 10,
+    stock: 0.3,
+  },
   'pad retainer kit': {
     code: 'PR',
     name: 'Pad retainer kit, wheel',
@@ -124,6 +132,8 @@ interface DemoConsumable {
   shelfDays?: number;
   stock: number;
   pieces?: number;
+  /** mL or g in a unit. */
+  content?: number;
 }
 
 /** What every job may take, whatever the model. */
@@ -131,26 +141,46 @@ export const CONSUMABLES: DemoConsumable[] = [
   {
     kind: 'brake fluid',
     number: 'FL-4-05',
+    content: 500,
     name: 'Brake fluid, grade 4, half a litre',
     price: 780,
     pack: 12,
     shelfDays: 730,
     stock: 9,
   },
-  { kind: 'brake cleaner', number: 'BC-500', name: 'Brake cleaner, half a litre', price: 390, pack: 12, stock: 14 },
+  {
+    kind: 'brake cleaner',
+    number: 'BC-500',
+    content: 500,
+    name: 'Brake cleaner, half a litre',
+    price: 390,
+    pack: 12,
+    stock: 14,
+  },
   {
     kind: 'rubber-safe grease',
     number: 'RG-10',
+    content: 10,
     name: 'Rubber-safe grease, packet',
     price: 110,
     pack: 20,
     shelfDays: 1095,
     stock: 22,
   },
-  { kind: 'hub film', number: 'HF-75', name: 'Hub film, tube', price: 640, pack: 6, shelfDays: 1095, stock: 7 },
+  {
+    kind: 'hub film',
+    number: 'HF-75',
+    content: 75,
+    name: 'Hub film, tube',
+    price: 640,
+    pack: 6,
+    shelfDays: 1095,
+    stock: 7,
+  },
   {
     kind: 'medium thread locker',
     number: 'TL-M-10',
+    content: 10,
     name: 'Medium thread locker, bottle',
     price: 920,
     pack: 4,

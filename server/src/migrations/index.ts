@@ -12,6 +12,7 @@ import { Migration20261127090000_jobs } from './Migration20261127090000_jobs.ts'
 import { Migration20261127140000_what_jobs_teach } from './Migration20261127140000_what_jobs_teach.ts';
 import { Migration20261128090000_taken_back } from './Migration20261128090000_taken_back.ts';
 import { Migration20261128180000_parts } from './Migration20261128180000_parts.ts';
+import { Migration20261128200000_kit_changes } from './Migration20261128200000_kit_changes.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -28,4 +29,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261127140000_what_jobs_teach', class: Migration20261127140000_what_jobs_teach },
   { name: 'Migration20261128090000_taken_back', class: Migration20261128090000_taken_back },
   { name: 'Migration20261128180000_parts', class: Migration20261128180000_parts },
+  { name: 'Migration20261128200000_kit_changes', class: Migration20261128200000_kit_changes },
 ];

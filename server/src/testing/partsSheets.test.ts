@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { ImportPreview, ImportResult } from '@mile-mark/contract/imports';
-import type { Part, StockRow } from '@mile-mark/contract/parts';
+import type { Order, Part, StockRow } from '@mile-mark/contract/parts';
+import { followOrders } from '../features/parts/index.ts';
 import { type Agent, createPartsApp, DEPOT, type PartsApp } from './partsApp.ts';
 
 /** Lists with slips in them, a row a slip: each refused or questioned at its column; nothing lost, nothing changed silently. */
@@ -151,5 +152,60 @@ describe('a stock list', () => {
   it('with a bin twice is refused the second time', async () => {
     const row = `BC-500,${DEPOT},s-08,2,,\n`;
     expect(reasonsOf(await look(STOCK + row + row))[0]?.message).toContain('stand in line 2 already');
+  });
+});
+
+describe('a list of orders placed elsewhere', () => {
+  const HEAD = 'Order number,Supplier,Depot,Part,Quantity,Price,Currency,Ordered on,Promised for\n';
+  const ROW = ['A-77', 'Corvane Brake Supply', DEPOT, 'PD-OC3-1', '2', '69.00', 'USD', '2026-11-18', '2026-11-24'];
+  const row = (over: Partial<Record<number, string>> = {}) => `${ROW.map((cell, i) => over[i] ?? cell).join(',')}\n`;
+  const orders = async () =>
+    (await app.items<Order>('/api/orders')).filter(({ reference, outside }) => outside && reference === 'A-77');
+
+  it('goes in once as an order on its way, is not asked after, and is received as any other', async () => {
+    const text = HEAD + row() + row({ 3: 'CL-OC3-1', 4: '4', 5: '15.50' });
+    expect((await look(text)).understanding.kind).toBe('orders');
+    await take(text).expect(200);
+    const [order] = await orders();
+    expect(order).toMatchObject({ state: 'sent', supplier: 'Corvane Brake Supply', totalMinor: 2 * 6900 + 4 * 1550 });
+    expect(order?.lines.map(({ part, units, promisedOn }) => [part, units, promisedOn])).toEqual([
+      ['CL-OC3-1', 4, '2026-11-24'],
+      ['PD-OC3-1', 2, '2026-11-24'],
+    ]);
+    const again = (await take(text).expect(200)).body as ImportResult;
+    expect([again.counts.already, again.records, (await orders()).length]).toEqual([2, 0, 1]);
+    // Nobody is asked about it: where nothing answers, nothing fails.
+    expect(await followOrders(() => app.test.orm.em.fork(), 'http://127.0.0.1:9')).toEqual({ failed: 0, said: 0 });
+    await app.keeper
+      .post(`/api/orders/${order?.id}/receipts`)
+      .send({
+        id: randomUUID(),
+        lines: order?.lines.map(({ id, units }) => ({ lineId: id, units, bin: 'R-01' })),
+      })
+      .expect(201);
+    expect((await orders())[0]?.state).toBe('received');
+    const more = await look(HEAD + row({ 3: 'WS-OC3-1-L', 4: '1' }));
+    expect(reasonsOf(more)).toEqual([{ at: 'Order number', message: expect.stringMatching(/is received/) }]);
+  });
+
+  it.each([
+    ['Supplier', 1, 'Nobody', /no supplier/],
+    ['Depot', 2, 'Nowhere', /no depot/],
+    ['Part', 3, 'NO-1', /no part NO-1/],
+    ['Quantity', 4, '0', /out of range/],
+    ['Quantity', 4, '3', /On record with 2/],
+    ['Price', 5, '-1', /out of range/],
+    ['Currency', 6, 'EUR', /sells in USD/],
+    ['Currency', 6, '', /sells in USD/],
+    ['Ordered on', 7, '2027-01-01', /in the future/],
+    ['Promised for', 8, '2026-11-01', /before it was ordered/],
+  ])('refuses a wrong %s', async (at, column, cell, message) => {
+    const seen = await look(HEAD + row({ [column]: cell }));
+    expect(reasonsOf(seen)).toEqual([{ at, message: expect.stringMatching(message) }]);
+    expect(seen.counts.refused).toBe(1);
+  });
+
+  it('is for those who keep parts', async () => {
+    await take(HEAD + row({ 0: 'A-78' }), {}, app.technician).expect(403);
   });
 });

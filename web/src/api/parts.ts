@@ -1,4 +1,5 @@
 import type {
+  NewKitChange,
   NewMovement,
   NewPart,
   NewPick,
@@ -7,10 +8,11 @@ import type {
   OrderApproval,
   OrderChange,
   PartChange,
+  PartsTermsChange,
   SupplierChange,
 } from '@mile-mark/contract/parts';
 import { useQuery } from '@tanstack/react-query';
-import { useItems, useSubmit } from './queries.ts';
+import { useAnswer, useItems, useSubmit } from './queries.ts';
 import { request } from './request.ts';
 
 const LIVE = { refetchInterval: 30_000 };
@@ -29,6 +31,14 @@ export const useOrders = (filter: { depot?: string; state?: 'open' | 'received' 
 export const useJobKits = () => useItems('jobKits', undefined, LIVE, {});
 export const useJobKit = (jobId: string) => useItems('jobKits', undefined, LIVE, { jobId });
 export const useKitWeeks = () => useItems('kitWeeks', undefined, LIVE);
+export const useAxleKits = (unit: string) => useItems('axleKits', undefined, { staleTime: 30_000 }, { unit });
+export const useModelKits = (model: string) =>
+  useQuery({
+    queryKey: ['modelKits', model],
+    enabled: model !== '',
+    queryFn: () => request('modelKits', { query: { model } }),
+  });
+export const usePartsTerms = () => useAnswer('partsTerms', undefined, { staleTime: 30_000 });
 export const usePartRecords = () => useItems('partRecords', undefined, { staleTime: 60_000 });
 export const useDemand = (part: string, depot: string) =>
   useQuery({
@@ -42,6 +52,10 @@ export const useChangeSupplier = (id: string) =>
   useSubmit('changeSupplier', (body: SupplierChange) => ({ params: { id }, body }));
 export const useAddPart = () => useSubmit('addPart', (body: NewPart) => ({ body }));
 export const useChangePart = (id: string) => useSubmit('changePart', (body: PartChange) => ({ params: { id }, body }));
+export const useAddKitChange = () =>
+  // Done when the new version is there: the next change stands on it.
+  useSubmit('addKitChange', (body: NewKitChange) => ({ body }), ['modelKits']);
+export const useChangePartsTerms = () => useSubmit('changePartsTerms', (body: PartsTermsChange) => ({ body }));
 export const useMove = () => useSubmit('addMovement', (body: NewMovement) => ({ body }));
 export const usePick = () => useSubmit('addPick', (body: NewPick) => ({ body }));
 export const useChangeOrder = (id: string) =>

@@ -62,6 +62,27 @@ export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: 
   });
 }
 
+const DAY_MS = 86_400_000;
+const dayOf = (date: string) => Date.parse(date) / DAY_MS;
+
+/** How hard an axle's duty was from one day to another, in the mean by days; undefined where no duty is known of them. */
+export function meanSeverity(
+  spans: readonly RecordedSpan[],
+  axle: number,
+  from: string,
+  to: string,
+): number | undefined {
+  let [days, sum] = [0, 0];
+  for (const span of spans) {
+    const own =
+      dayOf(span.to !== undefined && span.to < to ? span.to : to) - dayOf(span.from > from ? span.from : from);
+    if (own <= 0) continue;
+    days += own;
+    sum += own * (span.byAxle?.[axle] ?? span.severity);
+  }
+  return days > 0 ? sum / days : undefined;
+}
+
 /** The same with the level of its present route from the last measured block on, and what may become of it. */
 export function dutyWithLevel(
   record: DutyRecord,

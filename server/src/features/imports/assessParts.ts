@@ -1,5 +1,5 @@
 import type { Understanding } from '@mile-mark/contract/imports';
-import { CONSUMABLES, KIT_PARTS, partFaults, type KitPart } from '@mile-mark/core';
+import { CONSUMABLES, isConsumable, KIT_PARTS, partFaults, type KitPart } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
 import {
@@ -38,6 +38,7 @@ export async function assessParts(
       maker: reader.needed('maker', 'The maker'),
       makerNumber: reader.text('maker_number') || null,
       pieces: reader.text('pieces') === '' ? 1 : reader.whole('pieces', 'Pieces a unit holds', 1, 100),
+      content: reader.text('content') === '' ? null : reader.number('content', 'What a unit holds', 0.1, 250_000),
       shelfDays: reader.text('shelf_days') === '' ? null : reader.whole('shelf_days', 'Days it keeps', 1, 7300),
       fit,
       offer,
@@ -49,6 +50,7 @@ export async function assessParts(
         number: record.number,
         kind: record.kind as KitPart,
         pieces: record.pieces,
+        content: record.content ?? undefined,
         rank: 1,
         supersededBy: undefined,
         fits: record.fit
@@ -70,6 +72,13 @@ export async function assessParts(
         reader,
         'pieces',
         `A ${record.kind} comes by ${fault.accepted.join(', ')}; that is accepted.`,
+      );
+    if (fault?.code === 'content')
+      return refused(
+        draft,
+        reader,
+        'content',
+        `A content is said of ${KIT_PARTS.filter(isConsumable).join(', ')}; a ${record.kind} is counted.`,
       );
     if (fault?.code === 'fits nothing')
       return refused(
@@ -101,7 +110,7 @@ export async function assessParts(
   });
 }
 
-function readNumber(reader: RowReader, field: string): string | undefined {
+export function readNumber(reader: RowReader, field: string): string | undefined {
   const text = reader.needed(field, 'The part number')?.toUpperCase();
   if (text !== undefined && text.length > LONGEST)
     return reader.refuse(field, `At most ${LONGEST} characters are accepted.`);

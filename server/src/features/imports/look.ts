@@ -9,6 +9,7 @@ import { GaugeEntity } from '../gauges/index.ts';
 import { PersonEntity } from '../people/index.ts';
 import type { Draft } from './assess.ts';
 import { assessParts, assessStock } from './assessParts.ts';
+import { assessOrders } from './assessOrders.ts';
 import { assessReadings } from './assessReadings.ts';
 import { assessDuties, assessModels, assessServices, assessVehicles } from './assessRegister.ts';
 import { gaugeNamesIn, needsOf } from './needs.ts';
@@ -22,7 +23,7 @@ const REGISTER_KINDS: readonly ImportKind[] = ['models', 'duties', 'vehicles'];
 /** What somebody must be allowed to do to take in a file of this kind. */
 export function actionOf(kind: ImportKind): Action {
   if (REGISTER_KINDS.includes(kind)) return 'register';
-  return kind === 'parts' || kind === 'stock' ? 'supply' : 'measure';
+  return kind === 'parts' || kind === 'stock' || kind === 'orders' ? 'supply' : 'measure';
 }
 
 export function assess(
@@ -46,6 +47,8 @@ export function assess(
       return assessParts(em, rows, understanding);
     case 'stock':
       return assessStock(em, rows, understanding, today);
+    case 'orders':
+      return assessOrders(em, rows, understanding, today);
   }
 }
 

@@ -1,6 +1,6 @@
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 import { PersonEntity } from '../people/index.ts';
-import { DepotEntity, VehicleEntity } from '../register/index.ts';
+import { DepotEntity, ModelEntity, VehicleEntity } from '../register/index.ts';
 
 /** A visit of a vehicle, from its proposal to its record. */
 export const JobEntity = defineEntity({
@@ -159,6 +159,26 @@ export const ShopPolicyEntity = defineEntity({
     reason: p.text().nullable(),
     personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
     settledOn: p.date(),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+
+/** What a shop takes at an axle of a model, other than a kit has by itself; the newest of a kind and a work counts. */
+export const KitChangeEntity = defineEntity({
+  name: 'KitChange',
+  tableName: 'kit_change',
+  properties: {
+    id: p.uuid().primary(),
+    serial: p.bigint('string').defaultRaw('nextval'),
+    modelId: () => p.manyToOne(ModelEntity).mapToPk().joinColumn('model_id'),
+    axle: p.integer(),
+    kind: p.text(),
+    action: p.text(),
+    /** Pieces a wheel, or mL or g an axle; 0 leaves it out, null is as usual again. */
+    quantity: p.double().nullable(),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    changedOn: p.date(),
     at: p.datetime().onCreate(() => new Date()),
   },
 });

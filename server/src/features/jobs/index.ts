@@ -1,7 +1,8 @@
 export { addJobEntries } from './commands/writeEntries.ts';
 export { jobCard } from './queries/card.ts';
 export { jobLessons } from './queries/lessons.ts';
-export { JobEntity } from './entities.ts';
+export { JobEntity, KitChangeEntity } from './entities.ts';
+export { BEGAN_US, kitChanges, kitVersion, type KitChangeRow, type KitVersion } from './queries/kitChanges.ts';
 export { policyOfModel } from './queries/policy.ts';
 export { listJobs } from './queries/jobs.ts';
 export { defectSubscriber } from './raise.ts';

@@ -206,7 +206,15 @@ describe('what a job takes', () => {
   it('stands on its card: parts, tools, wrenches, lifting', async () => {
     const id = await begin('V01');
     const { needs, fluid } = await cardOf(technician, id);
-    expect(needs.kit).toContainEqual({ part: 'brake pad', quantity: 4, side: 'both', axle: 1, oneTimeUse: false });
+    expect(needs.kit).toContainEqual({
+      part: 'brake pad',
+      quantity: 4,
+      amount: null,
+      side: 'both',
+      axle: 1,
+      oneTimeUse: false,
+    });
+    expect(needs.kit).toContainEqual(expect.objectContaining({ part: 'brake cleaner', quantity: null, amount: 200 }));
     expect(needs.kit.find(({ part }) => part === 'wear sensor')).toMatchObject({ quantity: 1, side: 'left' });
     expect(needs.tools).toEqual(expect.arrayContaining(['piston retractor', 'rated jack and stands']));
     expect(needs.wrenches.map(({ joint }) => joint)).toContain('Wheel nut');

@@ -15,6 +15,7 @@ const PartSql = z.object({
   name: z.string(),
   kind: PartKind,
   pieces: z.number(),
+  content: z.number().nullable(),
   rank: z.number(),
   superseded_by: z.string().nullable(),
   shelf_days: z.number().nullable(),
@@ -73,7 +74,7 @@ export async function loadCatalogue(em: EntityManager): Promise<Catalogue> {
   const rows = await rowsOf(
     em,
     PartSql,
-    `select id, number, maker_number, maker, name, kind, pieces, rank, superseded_by, shelf_days, exchange_minor,
+    `select id, number, maker_number, maker, name, kind, pieces, content, rank, superseded_by, shelf_days, exchange_minor,
        diameter_mm, height_mm, thickness_mm, holes, retired, revision from part order by number`,
   );
   const fits = listed(
@@ -107,6 +108,7 @@ function corePart(row: CataloguePart, fits: readonly z.output<typeof FitSql>[]):
     number: row.number,
     kind: row.kind,
     pieces: row.pieces,
+    content: row.content ?? undefined,
     rank: row.rank,
     supersededBy: row.superseded_by ?? undefined,
     fits: fits.map(({ model_id, axle, side, rotor_mm }) => ({
@@ -149,6 +151,7 @@ export async function listParts(em: EntityManager): Promise<PartDto[]> {
     name: row.name,
     kind: row.kind,
     pieces: row.pieces,
+    content: row.content,
     rank: row.rank,
     supersededBy: row.superseded_by === null ? null : (byId.get(row.superseded_by)?.number ?? null),
     shelfDays: row.shelf_days,

@@ -32,6 +32,8 @@ export const PartEntity = defineEntity({
     kind: p.text(),
     /** Pieces in one unit of issue. */
     pieces: p.integer(),
+    /** What a unit holds of a consumable, mL or g. */
+    content: p.double().nullable(),
     rank: p.integer().default(1),
     supersededBy: p.uuid().nullable(),
     shelfDays: p.integer().nullable(),
@@ -111,6 +113,8 @@ export const PurchaseOrderEntity = defineEntity({
     supplierReference: p.text().nullable(),
     note: p.text().nullable(),
     calledOffOn: p.date().nullable(),
+    /** Placed elsewhere and taken from a list. */
+    outside: p.boolean().default(false),
   },
 });
 export type PurchaseOrderRow = InferEntity<typeof PurchaseOrderEntity>;
@@ -241,5 +245,21 @@ export const KitNoticeEntity = defineEntity({
     jobId: () => p.manyToOne(JobEntity).mapToPk().joinColumn('job_id'),
     text: p.text(),
     at: p.datetime().onCreate(() => new Date()),
+  },
+});
+
+/** What orders rest on: one row. */
+export const PartsTermsEntity = defineEntity({
+  name: 'PartsTerms',
+  tableName: 'parts_terms',
+  properties: {
+    id: p.boolean().primary().default(true),
+    service: p.double(),
+    holdingShare: p.double(),
+    budgetMinor: p.bigint('number').nullable(),
+    budgetCurrency: p.text().nullable(),
+    revision: p.integer().default(1),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id').nullable(),
+    changedOn: p.date().nullable(),
   },
 });

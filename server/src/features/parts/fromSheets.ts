@@ -1,7 +1,14 @@
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { firstRow } from '../../platform/db/rows.ts';
-import { PartEntity, PartFitEntity, PartOfferEntity, StockMovementEntity } from './entities.ts';
+import {
+  OrderLineEntity,
+  PartEntity,
+  PartFitEntity,
+  PartOfferEntity,
+  PurchaseOrderEntity,
+  StockMovementEntity,
+} from './entities.ts';
 import { binOf } from './stock.ts';
 
 /** A line of a parts list: a part, with one place that it fits and one supplier's offer, where the line names them. */
@@ -12,6 +19,8 @@ export interface PartRecord {
   maker: string;
   makerNumber: string | null;
   pieces: number;
+  /** What a unit holds of a consumable, mL or g. */
+  content: number | null;
   shelfDays: number | null;
   fit: { modelId: string; axle: number | null; side: 'both' | 'left' | 'right' } | null;
   offer: {
@@ -90,6 +99,69 @@ export async function writeCounts(
       personId: by.personId,
       movedOn: by.today,
       at: new Date(),
+    });
+  }
+}
+
+/** A line of an order that was placed elsewhere. */
+export interface OrderRecord {
+  order: string;
+  supplierId: string;
+  depotId: string;
+  partId: string;
+  units: number;
+  priceMinor: number;
+  currency: string;
+  orderedOn: string;
+  promisedOn: string | null;
+}
+
+/** Units of a part on an order from a list, by the record; undefined where the line is not on record. */
+export async function orderedOnRecord(
+  em: EntityManager,
+  { order, supplierId, depotId, partId }: Pick<OrderRecord, 'order' | 'supplierId' | 'depotId' | 'partId'>,
+): Promise<{ units: number; state: string } | undefined> {
+  const row = await firstRow(
+    em,
+    z.object({ units: z.number().nullable(), state: z.string() }),
+    `select l.units, o.state from purchase_order o left join order_line l on l.order_id = o.id and l.part_id = ?
+     where o.outside and o.supplier_id = ? and o.depot_id = ? and upper(o.supplier_reference) = upper(?)`,
+    [partId, supplierId, depotId, order],
+  );
+  return row && { units: row.units ?? 0, state: row.state };
+}
+
+/** Writes orders that were placed elsewhere: they are on their way, and are received as any other. */
+export async function writeOrders(em: EntityManager, records: readonly OrderRecord[], personId: string): Promise<void> {
+  for (const { order, supplierId, depotId, orderedOn, ...line } of records) {
+    const known = await firstRow(
+      em,
+      z.object({ id: z.string() }),
+      `select id from purchase_order where outside and supplier_id = ? and depot_id = ? and upper(supplier_reference) = upper(?) for update`,
+      [supplierId, depotId, order],
+    );
+    const orderId = known?.id ?? crypto.randomUUID();
+    if (!known)
+      await em.insert(PurchaseOrderEntity, {
+        id: orderId,
+        supplierId,
+        depotId,
+        state: 'sent',
+        madeOn: orderedOn,
+        approvedBy: personId,
+        approvedAt: new Date(),
+        sentAt: new Date(),
+        supplierReference: order,
+        outside: true,
+      });
+    await em.insert(OrderLineEntity, {
+      id: crypto.randomUUID(),
+      orderId,
+      ...line,
+      why: ['From a list of orders placed elsewhere.'],
+      latest: null,
+      insteadId: null,
+      ended: null,
     });
   }
 }

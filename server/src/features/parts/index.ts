@@ -1,5 +1,14 @@
 export { catalogueIndex, type CatalogueIndex, listParts } from './catalogue.ts';
-export { type PartRecord, type StockRecord, unitsOnRecord, writeCounts, writeParts } from './fromSheets.ts';
+export {
+  orderedOnRecord,
+  type OrderRecord,
+  type PartRecord,
+  type StockRecord,
+  unitsOnRecord,
+  writeCounts,
+  writeOrders,
+  writeParts,
+} from './fromSheets.ts';
 export { catchUpParts, partsJobs, partsSubscriber } from './jobs/definitions.ts';
 export { PARTS_TASKS } from './jobs/demandTask.ts';
 export { followOrders } from './jobs/orders.ts';

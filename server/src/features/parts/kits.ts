@@ -1,10 +1,8 @@
 import {
-  BY_CHANCE,
   buildOf,
-  chanceOfUse,
+  chancesWith,
   dayNumber,
   type AxleAhead,
-  type Chance,
   type DayQuantile,
   type KitAhead,
   type KitLine,
@@ -15,14 +13,14 @@ import {
   type Part,
   type Place,
   type ShopPolicy,
-  type Taken,
   type CardAxle,
   type JobAction,
 } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
-import { policyOfModel } from '../jobs/index.ts';
+import { BEGAN_US, kitChanges, kitVersion, policyOfModel } from '../jobs/index.ts';
+import { usesOf } from './uses.ts';
 
 const Scope = z.array(
   z.object({ action: z.string(), sides: z.union([z.literal('both'), z.array(z.enum(['left', 'right']))]) }),
@@ -40,12 +38,13 @@ const JobSql = z.object({
   day: z.string().nullable(),
   mark: z.string().nullable(),
   policy: z.unknown(),
+  began: z.number().nullable(),
   axles: z.array(z.object({ axle: z.number(), scope: Scope, brake: z.enum(['hydraulic', 'air']), detail: z.string() })),
   picked: z.record(z.string(), z.number()),
 });
 
 const JOBS = `
-  select j.id, v.unit, v.id as vehicle_id, v.model_id, m.name as model, m.class, j.depot_id, d.name as depot, j.state, j.day::text, j.policy,
+  select j.id, v.unit, v.id as vehicle_id, v.model_id, m.name as model, m.class, j.depot_id, d.name as depot, j.state, j.day::text, j.policy, ${BEGAN_US} as began,
     (select min(f.mark->>'markDate') from forecast f join job_axle a on a.job_id = j.id and a.axle = f.axle where f.vehicle_id = v.id) as mark,
     (select coalesce(jsonb_agg(jsonb_build_object('axle', a.axle, 'scope', a.scope, 'brake', x.brake, 'detail', x.brake_detail) order by a.axle), '[]')
       from job_axle a join model_axle x on x.model_id = v.model_id and x.axle = a.axle where a.job_id = j.id) as axles,
@@ -68,6 +67,8 @@ export interface OpenJob {
   lines: KitLine[];
   places: Map<number, Place>;
   kit: Kit;
+  /** Version of its model's kits. */
+  version: number;
   picked: Map<string, number>;
 }
 
@@ -85,13 +86,15 @@ function policiesOf(em: EntityManager): (model: { name: string; class: string })
 export async function openJobs(em: EntityManager, parts: readonly Part[], today: string): Promise<OpenJob[]> {
   const rows = await rowsOf(em, JobSql, JOBS);
   const policyFor = policiesOf(em);
+  const changes = await kitChanges(em);
   const jobs: OpenJob[] = [];
   for (const row of rows) {
     const policy = (row.policy as ShopPolicy | null) ?? (await policyFor({ name: row.model, class: row.class }));
     const axles = row.axles.map(({ axle, scope, brake, detail }) =>
       cardAxle(axle, brake, detail, scope as CardAxle['scope']),
     );
-    const lines = kitOf(axles, policy);
+    const { version, changes: own } = kitVersion(changes, row.model_id, row.began);
+    const lines = kitOf(axles, policy, own);
     const places = new Map(
       axles.map(({ axle }) => [axle, { model: row.model_id, axle, rotorMm: undefined } satisfies Place]),
     );
@@ -109,13 +112,19 @@ export async function openJobs(em: EntityManager, parts: readonly Part[], today:
       lines,
       places,
       kit: kitFrom(lines, places, parts),
+      version,
       picked: new Map(Object.entries(row.picked)),
     });
   }
   return jobs;
 }
 
-const cardAxle = (axle: number, brake: 'hydraulic' | 'air', detail: string, scope: CardAxle['scope']): CardAxle => ({
+export const cardAxle = (
+  axle: number,
+  brake: 'hydraulic' | 'air',
+  detail: string,
+  scope: CardAxle['scope'],
+): CardAxle => ({
   axle,
   brake,
   build: buildOf(brake, detail),
@@ -156,23 +165,6 @@ const AXLES = `
     join model_axle x on x.model_id = v.model_id and x.axle = f.axle
   where f.mark is not null and f.detail->'decision'->'dates' is not null order by v.id, f.axle`;
 
-const TakenSql = z.object({
-  model_id: z.string(),
-  axle: z.number(),
-  action: z.string(),
-  jobs: z.number(),
-  took: z.number(),
-});
-/** How many closed jobs did new pads at an axle, and how many of them did what else. */
-const TAKEN = `
-  with done as (select v.model_id, a.axle, a.scope from job j join vehicle v on v.id = j.vehicle_id join job_axle a on a.job_id = j.id
-      where j.state = 'closed' and a.scope @> '[{"action": "pads"}]'),
-    counted as (select model_id, axle, count(*)::int as jobs from done group by model_id, axle)
-  select c.model_id, c.axle, n.action, c.jobs,
-    (select count(*)::int from done d where d.model_id = c.model_id and d.axle = c.axle
-      and d.scope @> jsonb_build_array(jsonb_build_object('action', n.action))) as took
-  from counted c cross join unnest(?::text[]) as n(action)`;
-
 /** What the fleet's axles will take, and how likely each kind is: what the demand is made of. */
 export interface FleetAhead {
   axles: AxleAhead[];
@@ -188,9 +180,8 @@ export async function fleetAhead(
   today: string,
 ): Promise<FleetAhead> {
   const rows = await rowsOf(em, AxleSql, AXLES);
-  const actions = [...new Set(Object.values(BY_CHANCE).map(({ action }) => action))];
-  const taken = await rowsOf(em, TakenSql, TAKEN, [`{${actions.map((one) => `"${one}"`).join(',')}}`]);
-  const chanceAt = chancesOf(taken);
+  const uses = await usesOf(em);
+  const changes = await kitChanges(em);
   const policyFor = policiesOf(em);
   const jobAt = new Map(jobs.flatMap((job) => [...job.places.keys()].map((axle) => [`${job.vehicleId}/${axle}`, job])));
   const ahead: FleetAhead = { axles: [], kits: new Map(), places: new Map() };
@@ -200,13 +191,15 @@ export async function fleetAhead(
     const place: Place = { model: row.model_id, axle: row.axle, rotorMm: undefined };
     if (!ahead.kits.has(key)) {
       const scope = EVERYTHING.map((action) => ({ action, sides: 'both' as const }));
+      const own = kitVersion(changes, row.model_id).changes.filter(({ axle }) => axle === row.axle);
       const lines = kitOf(
         [cardAxle(row.axle, row.brake, row.detail, scope)],
         await policyFor({ name: row.model, class: row.class }),
+        own,
       );
       ahead.kits.set(key, {
         needs: kitFrom(lines, new Map([[row.axle, place]]), parts).needs,
-        chances: chanceAt(row.model_id, row.axle),
+        chances: chancesWith(uses.at(row.model_id, row.axle), own),
       });
     }
     const own = ahead.places.get(row.depot_id) ?? [];
@@ -234,18 +227,3 @@ const takenFor = ({ kit, picked }: OpenJob, axle: number): KitPart[] =>
 
 const passageOf = (dates: Readonly<Record<string, string>>, now: number): DayQuantile[] =>
   Object.entries(dates).map(([p, date]) => ({ p: Number(p.slice(1)) / 100, day: dayNumber(date) - now }));
-
-function chancesOf(rows: readonly z.output<typeof TakenSql>[]): (model: string, axle: number) => KitAhead['chances'] {
-  const sum = (all: readonly z.output<typeof TakenSql>[]): Taken => ({
-    jobs: all.reduce((total, { jobs }) => total + jobs, 0),
-    took: all.reduce((total, { took }) => total + took, 0),
-  });
-  return (model, axle) =>
-    Object.fromEntries(
-      Object.entries(BY_CHANCE).map(([kind, { action, usual }]): [KitPart, Chance] => {
-        const of = rows.filter((row) => row.action === action);
-        const own = of.filter((row) => row.model_id === model && row.axle === axle);
-        return [kind as KitPart, chanceOfUse(usual, sum(own), sum(of))];
-      }),
-    );
-}

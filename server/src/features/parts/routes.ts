@@ -8,7 +8,12 @@ import { addMovement } from './commands/movements.ts';
 import { addReceipt, approveOrder, callOffOrder, changeOrder } from './commands/orders.ts';
 import { addPart, changePart } from './commands/parts.ts';
 import { addSupplier, changeSupplier } from './commands/suppliers.ts';
+import { addKitChange } from './commands/kits.ts';
+import { changePartsTerms } from './commands/terms.ts';
 import { addPick } from './commands/pick.ts';
+import { axleKits } from './queries/axleKits.ts';
+import { modelKits } from './queries/modelKits.ts';
+import { partsTerms } from './queries/terms.ts';
 import { demandFor, partRecords } from './queries/demand.ts';
 import { jobKits, kitWeeks, partsDay } from './queries/jobKits.ts';
 import { listOrders } from './queries/orders.ts';
@@ -33,6 +38,11 @@ export function mountParts(app: Express, context: AppContext): void {
   mount(app, context, 'partsDay', async ({ em, query }) => partsDay(em, today(), query.depot));
   mount(app, context, 'jobKits', async ({ em, query }) => ({ items: await jobKits(em, today(), query.jobId) }));
   mount(app, context, 'kitWeeks', async ({ em }) => ({ items: await kitWeeks(em, today()) }));
+  mount(app, context, 'axleKits', async ({ em, query }) => ({ items: await axleKits(em, query.unit, today()) }));
+  mount(app, context, 'modelKits', async ({ em, query }) => modelKits(em, query.model));
+  mount(app, context, 'addKitChange', async ({ run, body }) => run(addKitChange, body));
+  mount(app, context, 'partsTerms', async ({ em }) => partsTerms(em, today()));
+  mount(app, context, 'changePartsTerms', async ({ run, body }) => run(changePartsTerms, body));
   mount(app, context, 'demand', async ({ em, query }) => demandFor(em, query));
   mount(app, context, 'orders', async ({ em, query }) => ({ items: await listOrders(em, query, today()) }));
   mount(app, context, 'changeOrder', async ({ run, params, body }) =>

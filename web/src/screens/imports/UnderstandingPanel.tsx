@@ -12,6 +12,7 @@ const KINDS = [
   { value: 'readings', label: 'readings' },
   { value: 'parts', label: 'parts' },
   { value: 'stock', label: 'stock' },
+  { value: 'orders', label: 'orders placed elsewhere' },
 ] as const;
 
 interface Props {

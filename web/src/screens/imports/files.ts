@@ -27,7 +27,7 @@ export interface Rejected {
 }
 
 /** The order in which files build on each other. */
-const ORDER: ImportKind[] = ['models', 'duties', 'vehicles', 'services', 'readings', 'parts', 'stock'];
+const ORDER: ImportKind[] = ['models', 'duties', 'vehicles', 'services', 'readings', 'parts', 'stock', 'orders'];
 
 /** Reads dropped files and finds what kind each is; one too large, or unreadable, is told and left. */
 export async function readFiles(files: readonly File[]): Promise<{ dropped: Dropped[]; rejected: Rejected[] }> {

@@ -5,7 +5,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { useJobs } from '../../api/jobs.ts';
 import { Button } from '../../ui/Button.tsx';
 import { isForControl } from '../../ui/typing.ts';
-import { KitNote } from '../parts/index.ts';
+import { AxleKitNote, KitNote } from '../parts/index.ts';
 import { AddComplaint } from './AddComplaint.tsx';
 import { BookIt } from './BookIt.tsx';
 import { standsInWords } from './words.ts';
@@ -41,7 +41,7 @@ export function JobVerbs({ unit, axle, me, next = false }: { unit: string; axle:
           is {standsInWords(job)}.
         </p>
       )}
-      {job && <KitNote unit={unit} />}
+      {job ? <KitNote unit={unit} /> : <AxleKitNote unit={unit} axle={axle} />}
       <div className="contents">
         {job ? (
           <Link

@@ -7,7 +7,7 @@ export function KitNote({ unit }: { unit: string }) {
   const kit = useJobKits().data?.find((one) => one.unit === unit);
   if (!kit) return null;
   return (
-    <p className="basis-full">
+    <p className="order-last basis-full">
       <Link
         className={`underline decoration-line underline-offset-4 ${kit.state === 'short' ? 'font-semibold text-brick' : ''}`}
         to={`/jobs/${kit.jobId}`}

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { JobKit } from '@mile-mark/contract/parts';
 import type { Me } from '@mile-mark/contract/people';
-import { kitStateInWords, needInWords, needPlaceInWords } from '@mile-mark/contract/words';
+import { kitStateInWords, needInWords, needPlaceInWords, takesInWords } from '@mile-mark/contract/words';
 import { useJobKit, useMove } from '../../api/parts.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PickKit } from './PickKit.tsx';
@@ -46,15 +46,19 @@ export function KitOf({ jobId, me }: { jobId: string; me: Me }) {
             <span>
               {need.kind} <span className="text-soft">{needPlaceInWords(need)}</span>
             </span>
-            <span className="figures">
-              {need.options[0] ? `${need.options[0].units} × ${need.options[0].part}` : 'none'}
-            </span>
+            <span className="figures">{takesInWords(need)}</span>
             <span className={need.now.state === 'short' && need.picked === 0 ? 'font-medium text-brick' : 'text-soft'}>
               {needInWords(need)}
             </span>
           </li>
         ))}
       </ul>
+      <p className="mt-1 text-soft">
+        <Link className="underline" to={`/parts?view=kits&model=${encodeURIComponent(kit.model)}`}>
+          Version {kit.version} of the kits of {kit.model}
+        </Link>
+        {kit.jobState === 'in work' && ', as it was when work began'}
+      </p>
       <Picks kit={kit} me={me} />
       {kit.notices.map(({ text }) => (
         <p key={text} className="mt-1 border-l-4 border-line pl-2">

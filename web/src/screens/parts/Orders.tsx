@@ -12,6 +12,7 @@ import { useAddressed } from '../../ui/useAddressed.ts';
 import { Approve } from './Approve.tsx';
 import { CallOff } from './CallOff.tsx';
 import { Receive } from './Receive.tsx';
+import { Terms } from './Terms.tsx';
 
 const STANDS: Record<Order['state'], string> = {
   proposed: 'proposed',
@@ -38,38 +39,44 @@ export function Orders({ depot, me }: { depot: string; me: Me }) {
   const all = [...orders.data, ...(done.data ?? [])];
   if (all.length === 0)
     return (
-      <State
-        title="No order"
-        what="Where stock falls under its reorder point, a proposal for its supplier stands here."
-        quiet
-      />
+      <>
+        <State
+          title="No order"
+          what="Where stock falls under its reorder point, a proposal for its supplier stands here."
+          quiet
+        />
+        <Terms me={me} />
+      </>
     );
   const order = all.find(({ id }) => id === chosen) ?? all[0];
   return (
-    <div className="grid gap-6 lg:grid-cols-[20rem_1fr]">
-      <nav aria-label="Orders">
-        <ul>
-          {all.map((one) => (
-            <li key={one.id}>
-              <button
-                type="button"
-                aria-current={one.id === order?.id}
-                onClick={() => setChosen(one.id)}
-                className={`w-full border-b border-hair px-2 py-2 text-left hover:bg-raised touch:min-h-12 ${one.id === order?.id ? 'border-l-4 border-l-ink bg-raised' : ''}`}
-              >
-                <span className="figures font-semibold">{one.number}</span> {one.supplier}
-                <span className="block text-soft">
-                  {one.depot}, {one.lines.length} {one.lines.length === 1 ? 'line' : 'lines'},{' '}
-                  {moneyInWords(one.totalMinor, one.currency)}
-                </span>
-                <span className={one.state === 'proposed' ? 'font-medium' : 'text-soft'}>{STANDS[one.state]}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      </nav>
-      {order && <OneOrder key={order.id} order={order} me={me} />}
-    </div>
+    <>
+      <div className="grid gap-6 lg:grid-cols-[20rem_1fr]">
+        <nav aria-label="Orders">
+          <ul>
+            {all.map((one) => (
+              <li key={one.id}>
+                <button
+                  type="button"
+                  aria-current={one.id === order?.id}
+                  onClick={() => setChosen(one.id)}
+                  className={`w-full border-b border-hair px-2 py-2 text-left hover:bg-raised touch:min-h-12 ${one.id === order?.id ? 'border-l-4 border-l-ink bg-raised' : ''}`}
+                >
+                  <span className="figures font-semibold">{one.number}</span> {one.supplier}
+                  <span className="block text-soft">
+                    {one.depot}, {one.lines.length} {one.lines.length === 1 ? 'line' : 'lines'},{' '}
+                    {moneyInWords(one.totalMinor, one.currency)}
+                  </span>
+                  <span className={one.state === 'proposed' ? 'font-medium' : 'text-soft'}>{STANDS[one.state]}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </nav>
+        {order && <OneOrder key={order.id} order={order} me={me} />}
+      </div>
+      <Terms me={me} />
+    </>
   );
 }
 
@@ -87,6 +94,7 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
         </h2>
         <span>{STANDS[order.state]}</span>
         {order.approvedBy !== null && <span className="text-soft">approved by {order.approvedBy}</span>}
+        {order.outside && <span className="text-soft">placed elsewhere</span>}
         {order.reference !== null && <span className="figures text-soft">their number {order.reference}</span>}
         <span className="ml-auto flex gap-2">
           {supplies && order.state === 'proposed' && (
@@ -118,7 +126,7 @@ function OneOrder({ order, me }: { order: Order; me: Me }) {
         </span>
         {order.freightMinor > 0 &&
           order.freightFreeMinor !== null &&
-          ` (free from ${moneyInWords(order.freightFreeMinor, order.currency)} on)`}
+          ` (free from ${moneyInWords(order.freightFreeMinor, order.currency)} on: ${moneyInWords(order.freightFreeMinor - order.totalMinor, order.currency)} more)`}
       </p>
       {order.said.length > 0 && (
         <section aria-label="What the supplier said" className="mt-4">

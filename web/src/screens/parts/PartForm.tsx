@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Part } from '@mile-mark/contract/parts';
-import { KIT_PARTS } from '@mile-mark/core';
+import { AMOUNTS, isConsumable, KIT_PARTS } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddPart, useChangePart, useSuppliers } from '../../api/parts.ts';
 import { useModels } from '../../api/register.ts';
@@ -47,7 +47,8 @@ export function PartForm({ part, onClose }: { part: Part | undefined; onClose: (
         className="grid grid-cols-2 gap-3 sm:grid-cols-4"
         onSubmit={(event) => {
           event.preventDefault();
-          const body = partOf(form);
+          // What a unit holds is said of consumables; of another kind nobody sees the field.
+          const body = partOf(isConsumable(form.kind) ? form : { ...form, content: '' });
           if (part) change.mutate({ ...body, revision: part.revision }, done);
           else add.mutate({ ...body, id }, done);
         }}
@@ -67,6 +68,7 @@ export function PartForm({ part, onClose }: { part: Part | undefined; onClose: (
           ))}
         </Choose>
         {field('pieces', 'Pieces a unit holds')}
+        {isConsumable(form.kind) && field('content', `A unit holds, ${AMOUNTS[form.kind].unit}`)}
         {field('rank', 'Taken as choice no.')}
         {field('supersededBy', 'Now replaced by')}
         {field('shelfDays', 'Keeps, days (blank: always)')}

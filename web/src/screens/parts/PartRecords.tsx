@@ -24,12 +24,14 @@ export function PartRecords() {
   return (
     <section aria-label="What lasted">
       <p className="mb-2 max-w-3xl text-soft">
-        Sets that are on the road now, by the forecasts’ own estimate of what they wore since they were fitted. The
-        range holds the mean with 80 %; of one set none can be told. Where two ranges overlap, the fleet has not settled
-        it.
+        Sets that are on the road now, by the forecasts’ own estimate of what they wore since they were fitted, over
+        miles weighed by duty: what a set would wear on its model’s reference duty. The range holds the mean with 80 %;
+        of one set none can be told. Where two ranges overlap, the fleet has not settled it.
       </p>
       <DataTable name="what-lasted" className="w-full text-left">
-        <Heads names={['Model, axle', 'Part', 'Maker', 'Sets', 'Wears', 'Pads, a mile', 'Failed']} />
+        <Heads
+          names={['Model, axle', 'Part', 'Maker', 'Sets, driven', 'Wears on reference duty', 'Pads, a mile', 'Failed']}
+        />
         <tbody>
           {[...records.data]
             .sort((a, b) => `${a.model}${a.axle}${a.part}`.localeCompare(`${b.model}${b.axle}${b.part}`))

@@ -5,6 +5,7 @@ import { chooseDepot, depotOfDevice } from '../../stores/depot.ts';
 import { Choose } from '../../ui/Choose.tsx';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { Catalogue } from './Catalogue.tsx';
+import { Kits } from './Kits.tsx';
 import { NeedView } from './NeedView.tsx';
 import { Orders } from './Orders.tsx';
 import { PartRecords } from './PartRecords.tsx';
@@ -16,12 +17,13 @@ const VIEWS = [
   { value: 'shelves', label: 'Shelves' },
   { value: 'orders', label: 'Orders' },
   { value: 'need', label: 'What is needed' },
+  { value: 'kits', label: 'Kits' },
   { value: 'catalogue', label: 'Catalogue' },
   { value: 'record', label: 'What lasted' },
 ] as const;
 type View = (typeof VIEWS)[number]['value'];
 
-/** Parts: the day's work, shelves, orders, what will be needed, the catalogue, and what each number did on the road. */
+/** Parts: the day's work, shelves, orders, what will be needed, kits, the catalogue, and what each number did on the road. */
 export function Parts() {
   const me = useMe();
   const depots = useDepots();
@@ -73,6 +75,7 @@ export function Parts() {
       {view === 'shelves' && <Shelves depot={depot} depots={names} me={me} />}
       {view === 'orders' && <Orders depot={depot} me={me} />}
       {view === 'need' && <NeedView depot={depot || (names[0] ?? '')} />}
+      {view === 'kits' && <Kits me={me} />}
       {view === 'catalogue' && <Catalogue me={me} />}
       {view === 'record' && <PartRecords />}
     </div>

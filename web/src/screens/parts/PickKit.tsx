@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { JobKit, JobKitNeed } from '@mile-mark/contract/parts';
-import { needInWords, needPlaceInWords } from '@mile-mark/contract/words';
+import { amountInWords, needInWords, needPlaceInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
 import { usePick, useStock } from '../../api/parts.ts';
 import { Refusal } from './Refusal.tsx';
@@ -123,6 +123,11 @@ function Line({ need, bins, ticked, seen, error, onTick, onSeen }: LineProps) {
       </Tick>
       <span className="figures text-lg">
         {part?.units} × {part?.part}
+        {need.amount !== null && (
+          <span className="block text-base font-normal text-soft">
+            {amountInWords(need.kind, need.amount)} of it; none where an opened one is at the bay
+          </span>
+        )}
       </span>
       <span className="grow text-soft">{part?.name}</span>
       <span className="figures text-lg font-semibold">{[...new Set(bins)].join(', ') || 'no bin'}</span>

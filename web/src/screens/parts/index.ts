@@ -1,3 +1,4 @@
+export { AxleKitNote } from './AxleKitNote.tsx';
 export { KitNote } from './KitNote.tsx';
 export { KitRow } from './KitRow.tsx';
 export { KitOf } from './KitOf.tsx';

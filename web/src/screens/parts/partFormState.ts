@@ -24,6 +24,7 @@ export interface PartFormState {
   makerNumber: string;
   kind: Part['kind'];
   pieces: string;
+  content: string;
   rank: string;
   supersededBy: string;
   shelfDays: string;
@@ -62,6 +63,7 @@ export function formOf(part: Part | undefined): PartFormState {
     makerNumber: text(part?.makerNumber),
     kind: part?.kind ?? 'brake pad',
     pieces: text(part?.pieces ?? 4),
+    content: text(part?.content),
     rank: text(part?.rank ?? 1),
     supersededBy: text(part?.supersededBy),
     shelfDays: text(part?.shelfDays),
@@ -105,6 +107,7 @@ export function partOf(form: PartFormState): PartChange {
     pieces: figure(form.pieces),
     rank: figure(form.rank),
     retired: form.retired,
+    ...where('content', form.content, figure),
     ...where('makerNumber', form.makerNumber, String),
     ...where('supersededBy', form.supersededBy, String),
     ...where('shelfDays', form.shelfDays, figure),

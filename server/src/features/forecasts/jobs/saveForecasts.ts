@@ -5,6 +5,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { SEED } from '../../register/index.ts';
 import { keepChanges } from '../commands/keepChanges.ts';
+import { dutySpansOf, meanSeverity } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
@@ -51,6 +52,7 @@ export async function saveForecasts(em: EntityManager, part: Finished[], today: 
       detail: {
         pads: axle.pads.map(({ pooled, ...pad }) => ({ ...pad, pooled: pooled && { ...pooled, weights: undefined } })),
         fitted: axle.fitted,
+        severitySinceFitted: axle.fitted && meanSeverity(dutySpansOf(record), axle.axle, axle.fitted.date, today),
         decision: decisionOf(axle),
       },
     })),

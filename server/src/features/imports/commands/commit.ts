@@ -14,7 +14,14 @@ import {
   VehicleEntity,
 } from '../../register/index.ts';
 import type { DutyRecord, ModelRecord, ServiceRecord, VehicleRecordIn } from '../assessRegister.ts';
-import { type PartRecord, type StockRecord, writeCounts, writeParts } from '../../parts/index.ts';
+import {
+  type OrderRecord,
+  type PartRecord,
+  type StockRecord,
+  writeCounts,
+  writeOrders,
+  writeParts,
+} from '../../parts/index.ts';
 import type { ReadingRecord } from '../readingRecord.ts';
 
 /** Writes what an import takes in; each returns the vehicles whose forecasts it touches. All within the caller's transaction. */
@@ -157,6 +164,10 @@ export const COMMIT = {
     today: string,
   ): Promise<string[]> => {
     await writeCounts(em, records, { personId, importId, today });
+    return [];
+  },
+  orders: async (em: EntityManager, records: OrderRecord[], personId: string): Promise<string[]> => {
+    await writeOrders(em, records, personId);
     return [];
   },
 };

@@ -27,6 +27,7 @@ import { bedInOf, fluidOf } from './cardFigures.ts';
 import { torqueView, valueInWords } from './cardValues.ts';
 import { listJobs } from './jobs.ts';
 import { needsOf, pacesOf, type Paces } from './needs.ts';
+import { kitChanges, kitVersion, type KitVersion } from './kitChanges.ts';
 import { policyOfModel } from './policy.ts';
 
 /** A job with all that its card, its closing and its record rest on. */
@@ -49,6 +50,8 @@ export interface JobState {
   /** Who measured the axles as found, and when, since work began. */
   measured: Map<number, { by: string; byId: string; at: string; id: string }>;
   startedBy: string | null;
+  /** What the shop took other than usual when work began; now, where it has not. */
+  kitChanges: KitVersion['changes'];
 }
 
 const MeasuredSql = z.object({ axle: z.number(), id: z.string(), by: z.string(), by_id: z.string(), at: z.string() });
@@ -71,20 +74,21 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
   const job = await em.findOne(JobEntity, { id }, { refresh: true });
   if (!job) throw new ApiError('not_found', 'There is no such job on record.');
   const own = () => em.fork({ keepTransactionContext: true });
-  const [{ record, details }, axleRows, entries, started, measured, benches] = await Promise.all([
+  const [{ record, details }, axleRows, entries, started, measured, benches, changes] = await Promise.all([
     axlesStanding(own(), job.vehicleId),
     own().find(JobAxleEntity, { jobId: id }, { orderBy: { axle: 'asc' } }),
     entriesOf(own(), id),
     rowsOf(
       own(),
-      z.object({ by: z.string() }),
-      `select p.name as by from job_move m join person p on p.id = m.person_id where m.job_id = ? and m.verb = 'start'`,
+      z.object({ by: z.string(), began: z.number() }),
+      `select p.name as by, (extract(epoch from m.at) * 1000000)::float as began from job_move m join person p on p.id = m.person_id where m.job_id = ? and m.verb = 'start'`,
       [id],
     ),
     rowsOf(own(), MeasuredSql, MEASURED, [id]),
     rowsOf(own(), z.object({ model: z.string() }), 'select model_id as model from vehicle where id = ?', [
       job.vehicleId,
     ]).then(async ([row]) => benchModels(own(), row ? [row.model] : [])),
+    kitChanges(own()),
   ]);
   const { model } = record;
   const [benchModel] = benches;
@@ -128,6 +132,7 @@ export async function loadJob(em: EntityManager, id: string): Promise<JobState> 
     ),
     measured: new Map(measured.map(({ axle, by_id, ...rest }) => [axle, { ...rest, byId: by_id }])),
     startedBy: started[0]?.by ?? null,
+    kitChanges: kitVersion(changes, model.id, started[0]?.began).changes,
   };
 }
 

@@ -22,7 +22,7 @@ export async function pacesOf(em: EntityManager, vehicleClass: string): Promise<
 
 /** What a job takes: parts by its scope and build, tools by its steps, wrenches by its torques, time by what was learnt. */
 export function needsOf(
-  { axles, policy, steps: core, model }: JobState,
+  { axles, policy, steps: core, model, kitChanges }: JobState,
   steps: readonly CardStep[],
   paces: Paces,
 ): JobNeeds {
@@ -31,7 +31,11 @@ export function needsOf(
   return {
     minutes: steps.reduce((sum, { minutes }) => sum + minutes, 0),
     timedJobs: Math.max(0, ...[...paces.values()].map(({ jobs }) => jobs)),
-    kit: kitOf(axles, policy).map((line) => ({ ...line, axle: line.axle ?? null })),
+    kit: kitOf(axles, policy, kitChanges).map((line) => ({
+      ...line,
+      axle: line.axle ?? null,
+      amount: line.amount ?? null,
+    })),
     freshJoints: [...new Set(torques.flatMap(({ joint, oneTimeUse }) => (oneTimeUse ? [joint] : [])))],
     tools: toolsOf(core, axles),
     wrenches: [...byJoint.values()].map(({ joint, with: wrench, socket }) => ({ joint, with: wrench, socket })),

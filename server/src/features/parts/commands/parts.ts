@@ -79,6 +79,7 @@ async function writePart(
       number: own.number,
       kind: own.kind,
       pieces: own.pieces,
+      content: own.content,
       rank: own.rank,
       supersededBy: supersededId ?? undefined,
       fits: fitRows.map(({ modelId, axle, side, rotorMm }) => ({
@@ -97,6 +98,7 @@ async function writePart(
     name: own.name,
     kind: own.kind,
     pieces: own.pieces,
+    content: own.content ?? null,
     rank: own.rank,
     shelfDays: own.shelfDays ?? null,
     exchangeMinor: own.exchangeMinor ?? null,
@@ -183,6 +185,8 @@ function faultInWords(fault: PartFault, { number, kind }: Part): string {
   switch (fault.code) {
     case 'pieces':
       return `A ${kind} comes by ${fault.accepted.join(', ').replace(/, (\d+)$/, ' or $1')}; that is accepted.`;
+    case 'content':
+      return `What a unit holds is said of fluid, cleaner, grease, film and thread locker; a ${kind} is counted.`;
     case 'fits nothing':
       return 'At least one model that it fits is needed.';
     case 'itself':

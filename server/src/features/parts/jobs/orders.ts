@@ -19,7 +19,7 @@ export async function followOrders(fork: () => EntityManager, url: string): Prom
   const orders = await rowsOf(
     fork(),
     OpenSql,
-    `select id, state from purchase_order where state in ('approved', 'sent', 'acknowledged') order by serial`,
+    `select id, state from purchase_order where state in ('approved', 'sent', 'acknowledged') and not outside order by serial`,
   );
   const result = { failed: 0, said: 0 };
   for (const { id, state } of orders) {

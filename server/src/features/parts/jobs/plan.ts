@@ -15,25 +15,15 @@ import { z } from 'zod';
 import type { Pool } from '../../../platform/compute/pool.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
-import type { Catalogue, CatalogueOffer } from '../catalogue.ts';
+import type { PartsTerms } from '@mile-mark/contract/parts';
+import type { Catalogue } from '../catalogue.ts';
 import { fleetAhead } from '../kits.ts';
 import { standingOf, type Standing } from '../queries/standing.ts';
-import { TERMS } from '../terms.ts';
-import { OrderLineEntity, PurchaseOrderEntity } from '../entities.ts';
+import { partsTerms, WEEKS } from '../queries/terms.ts';
 import { demandOf } from './demandTask.ts';
 import { noteKits } from './noteKits.ts';
-
-/** What a depot is to order of a part, and why. */
-interface Planned {
-  demand: PartDemand;
-  offer: CatalogueOffer | undefined;
-  onHand: number;
-  onOrder: number;
-  units: number;
-  why: string[];
-  /** By when it has to be ordered. */
-  latest: string | undefined;
-}
+import type { Planned } from './planned.ts';
+import { saveProposals } from './proposals.ts';
 
 /**
  * Computes demand and orders anew: what each depot will need of each part, when to order and how many, what to move
@@ -44,30 +34,32 @@ export async function planParts(em: EntityManager, pool: Pool, today: string, si
   const { catalogue } = standing;
   const { axles, kits } = await fleetAhead(em, catalogue.parts, standing.jobs, today);
   const held = positionsOf(standing);
+  const terms = await partsTerms(em, today);
   const demands = await demandOf(pool, {
     axles,
     kits,
     leadDays: leadDaysOf(catalogue),
     positions: new Map([...held].map(([key, { onHand, onOrder }]) => [key, onHand + onOrder])),
-    service: TERMS.service,
-    weeks: TERMS.weeks,
+    service: terms.service,
+    weeks: WEEKS,
   });
   signal?.throwIfAborted();
   const orderCosts = await orderCostsOf(em);
   const resting = await restingOf(em, today);
   const planned = demands
-    .map((demand) => planOne(demand, catalogue, held, orderCosts, today))
+    .map((demand) => planOne(demand, { catalogue, held, orderCosts, terms, today }))
     .map((one) => letRest(one, resting.get(stockKey(one.demand.depot, one.demand.part))));
   const { buys } = transfersFirst(planned.map(asStanding));
-  const buying = new Map(buys.map(({ depot, part, wants }) => [stockKey(depot, part), wants]));
+  const buying = new Set(buys.map(({ depot, part }) => stockKey(depot, part)));
+  const bought = withinBudget(
+    planned.filter(({ demand }) => buying.has(stockKey(demand.depot, demand.part))),
+    { catalogue, held, orderCosts, terms, today },
+  );
+  const final = planned.map((one) => bought.get(stockKey(one.demand.depot, one.demand.part)) ?? one);
   await em.transactional(async (inner) => {
     await inner.execute(`select pg_advisory_xact_lock(hashtextextended('parts plan', 2))`);
-    await savePlans(inner, planned, today);
-    await saveProposals(
-      inner,
-      planned.filter(({ demand }) => buying.has(stockKey(demand.depot, demand.part))),
-      today,
-    );
+    await savePlans(inner, final, terms, today);
+    await saveProposals(inner, [...bought.values()], today);
     await noteKits(inner, standing);
   });
 }
@@ -143,13 +135,33 @@ async function orderCostsOf(em: EntityManager): Promise<Map<string, number>> {
   return new Map(rows.map(({ id, cost }) => [id, cost]));
 }
 
-function planOne(
-  demand: PartDemand,
-  catalogue: Catalogue,
-  held: ReadonlyMap<string, { onHand: number; onOrder: number }>,
-  orderCosts: ReadonlyMap<string, number>,
-  today: string,
-): Planned {
+/** What an order quantity stands on beside the demand. */
+interface Around {
+  catalogue: Catalogue;
+  held: ReadonlyMap<string, { onHand: number; onOrder: number }>;
+  orderCosts: ReadonlyMap<string, number>;
+  terms: PartsTerms;
+  today: string;
+}
+
+/** Purchases as far as the month's budget goes, what has to go out first before the rest; the budget binds in its currency. */
+function withinBudget(buying: readonly Planned[], around: Around): Map<string, Planned> {
+  const { budget } = around.terms;
+  let left = budget ? budget.minor - budget.spentMinor : Infinity;
+  return new Map(
+    [...buying]
+      .sort((a, b) => ((a.latest ?? '9') < (b.latest ?? '9') ? -1 : 1))
+      .map((one) => {
+        const { depot, part } = one.demand;
+        if (!budget || one.offer?.currency !== budget.currency) return [stockKey(depot, part), one];
+        const bounded = planOne(one.demand, around, Math.max(0, left));
+        left -= bounded.units * one.offer.price_minor;
+        return [stockKey(depot, part), bounded];
+      }),
+  );
+}
+
+function planOne(demand: PartDemand, { catalogue, held, orderCosts, terms, today }: Around, budget?: number): Planned {
   const { onHand, onOrder } = held.get(stockKey(demand.depot, demand.part)) ?? { onHand: 0, onOrder: 0 };
   const offers = catalogue.offers.get(demand.part) ?? [];
   const part = catalogue.byId.get(demand.part);
@@ -169,7 +181,7 @@ function planOne(
     return {
       ...base,
       units: 0,
-      why: [...demandInWords(demand, onHand, onOrder), 'Nobody on record sells it.'],
+      why: [...demandInWords(demand, onHand, onOrder, terms), 'Nobody on record sells it.'],
       latest: undefined,
     };
   const { units, why } = orderQuantity(
@@ -177,17 +189,17 @@ function planOne(
     {
       price: offer.price_minor,
       orderCost: orderCosts.get(offer.supplier_id) ?? 0,
-      holdingShare: TERMS.holdingShare,
+      holdingShare: terms.holdingShare,
       pack: offer.pack,
       least: offer.least,
       shelfDays: part?.shelf_days ?? undefined,
-      budget: undefined,
+      budget,
     },
   );
   return {
     ...base,
     units,
-    why: [...demandInWords(demand, onHand, onOrder), ...why.map((reason) => reasonInWords(reason))],
+    why: [...demandInWords(demand, onHand, onOrder, terms), ...why.map((reason) => reasonInWords(reason))],
     latest: latestOrder(demand, offer.lead_days, today),
   };
 }
@@ -200,12 +212,12 @@ function latestOrder({ sufficesUntil }: PartDemand, leadDays: number, today: str
 
 const figure = (value: number) => (value < 10 ? value.toFixed(1) : Math.round(value).toString());
 
-function demandInWords(demand: PartDemand, onHand: number, onOrder: number): string[] {
+function demandInWords(demand: PartDemand, onHand: number, onOrder: number, { service }: PartsTerms): string[] {
   const { lead, point, axles, perYear } = demand;
   return [
-    `${axles} ${axles === 1 ? 'axle' : 'axles'} here may take it within ${TERMS.weeks} weeks; in the mean ${figure(perYear)} a year.`,
+    `${axles} ${axles === 1 ? 'axle' : 'axles'} here may take it within ${WEEKS} weeks; in the mean ${figure(perYear)} a year.`,
     `Over ${lead.days} days (lead time, and a day until it is looked at) ${figure(lead.mean)} in the mean, at most ${lead.p95} nineteen times in twenty.`,
-    `Reorder point ${point}: that many suffice over the lead time with ${Math.round(TERMS.service * 100)} %. On hand ${onHand}, on order ${onOrder}.`,
+    `Reorder point ${point}: that many suffice over the lead time with ${Number((service * 100).toFixed(1))} %. On hand ${onHand}, on order ${onOrder}.`,
   ];
 }
 
@@ -222,11 +234,16 @@ function reasonInWords(reason: QuantityReason): string {
     case 'pack':
       return `${reason.units}, in packs of ${reason.pack}.`;
     case 'budget':
-      return `${reason.units}, what the budget leaves.`;
+      return `${reason.units}, what the month’s budget leaves.`;
   }
 }
 
-async function savePlans(em: EntityManager, planned: readonly Planned[], today: string): Promise<void> {
+async function savePlans(
+  em: EntityManager,
+  planned: readonly Planned[],
+  { service }: PartsTerms,
+  today: string,
+): Promise<void> {
   await em.execute('delete from part_plan');
   await em.execute(
     `insert into part_plan (part_id, depot_id, computed_on, weeks, lead, reorder_point, order_units, why)
@@ -239,7 +256,7 @@ async function savePlans(em: EntityManager, planned: readonly Planned[], today: 
           part_id: demand.part,
           depot_id: demand.depot,
           weeks: demand.weeks,
-          lead: { ...demand.lead, onHand, onOrder, sufficesUntil: demand.sufficesUntil ?? null },
+          lead: { ...demand.lead, service, onHand, onOrder, sufficesUntil: demand.sufficesUntil ?? null },
           reorder_point: demand.point,
           order_units: units,
           why,
@@ -248,63 +265,3 @@ async function savePlans(em: EntityManager, planned: readonly Planned[], today: 
     ],
   );
 }
-
-/**
- * Proposals by supplier and depot. One that says the same stays as it is; one that changes keeps its number and gets a new
- * revision; one that somebody edited is theirs.
- */
-async function saveProposals(em: EntityManager, buying: readonly Planned[], today: string): Promise<void> {
-  const kept = await rowsOf(em, ProposalSql, PROPOSALS);
-  const there = new Map(kept.map((one) => [`${one.supplier_id} ${one.depot_id}`, one]));
-  const wanted = new Map<string, (Planned & { offer: CatalogueOffer })[]>();
-  for (const one of buying) {
-    const { offer, units, demand } = one;
-    if (!offer || units === 0) continue;
-    const key = `${offer.supplier_id} ${demand.depot}`;
-    wanted.set(key, [...(wanted.get(key) ?? []), { ...one, offer }]);
-  }
-  for (const key of new Set([...there.keys(), ...wanted.keys()])) {
-    const [old, lines = []] = [there.get(key), wanted.get(key)];
-    if (old?.edited) continue;
-    const content = lines.map(({ demand, units }) => `${demand.part} ${units}`).sort();
-    if (old && content.join() === old.content.join()) continue;
-    if (old) await em.nativeDelete(OrderLineEntity, { orderId: old.id });
-    if (lines.length === 0) {
-      if (old) await em.nativeDelete(PurchaseOrderEntity, { id: old.id });
-      continue;
-    }
-    const [supplierId = '', depotId = ''] = key.split(' ');
-    const orderId = old?.id ?? crypto.randomUUID();
-    if (old) await em.nativeUpdate(PurchaseOrderEntity, { id: orderId }, { revision: old.revision + 1, madeOn: today });
-    else await em.insert(PurchaseOrderEntity, { id: orderId, supplierId, depotId, state: 'proposed', madeOn: today });
-    await em.insertMany(
-      OrderLineEntity,
-      lines.map(({ demand, units, why, latest, offer }) => ({
-        id: crypto.randomUUID(),
-        orderId,
-        partId: demand.part,
-        units,
-        priceMinor: offer.price_minor,
-        currency: offer.currency,
-        why,
-        latest: latest ?? null,
-        promisedOn: null,
-        insteadId: null,
-        ended: null,
-      })),
-    );
-  }
-}
-
-const ProposalSql = z.object({
-  id: z.string(),
-  supplier_id: z.string(),
-  depot_id: z.string(),
-  edited: z.boolean(),
-  revision: z.number(),
-  content: z.array(z.string()),
-});
-const PROPOSALS = `
-  select o.id, o.supplier_id, o.depot_id, o.edited, o.revision,
-    array(select l.part_id || ' ' || l.units from order_line l where l.order_id = o.id order by 1) as content
-  from purchase_order o where o.state = 'proposed' for update`;

@@ -104,6 +104,7 @@ const LifeSql = z.object({
   axle: z.number(),
   wornMm: z.number(),
   miles: z.number(),
+  severity: z.number(),
   failed: z.boolean(),
   usableMm: z.number(),
   price: z.number().nullable(),
@@ -125,7 +126,7 @@ const LIVES = `
     where s.kind = 'pick' and (select sum(n.units) from stock_movement n where n.job_id = j.id and n.part_id = p.id) < 0
     order by j.vehicle_id, a.axle, j.closed_on desc, s.serial desc)
   select p.number as part, p.name, p.maker, m.name as model, f.axle, x.pad_new_um / 1000.0 - (c.mark->>'thinnestMm')::float as "wornMm",
-    ((c.mark->>'odometerNowMi')::float - f.odometer_m / 1609.344) as miles,
+    ((c.mark->>'odometerNowMi')::float - f.odometer_m / 1609.344) as miles, coalesce((c.detail->>'severitySinceFitted')::float, 1) as severity,
     exists (select 1 from live_finding g join inspection i on i.id = g.inspection_id where g.vehicle_id = f.vehicle_id and g.axle = f.axle
       and g.item = 'lining' and i.measured_on > f.closed_on and g.state in ('edge lifting', 'cracked')) as failed,
     x.pad_new_um / 1000.0 - (c.mark->>'serviceLimitMm')::float as "usableMm",

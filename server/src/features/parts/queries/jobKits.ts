@@ -2,6 +2,7 @@ import type { JobKit, KitWeeks, PartsDay } from '@mile-mark/contract/parts';
 import { dateOfDay, dayNumber, type KitFault, type NeedState } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { BEGAN_US, kitChanges, kitVersion } from '../../jobs/index.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { listStock } from '../stock.ts';
 import type { OpenJob } from '../kits.ts';
@@ -20,7 +21,9 @@ export async function jobKits(em: EntityManager, today: string, jobId?: string):
   if (kits.length > 0) return kits.map((kit) => ({ ...kit, picks }));
   const [over] = await rowsOf(em, OverSql, OVER, [jobId]);
   if (!over || picks.length === 0) return [];
-  return [{ ...over, booked: true, state: 'over', until: null, needs: [], faults: [], notices: [], picks }];
+  const { model_id, began, ...job } = over;
+  const { version } = kitVersion(await kitChanges(em), model_id, began);
+  return [{ ...job, booked: true, state: 'over', until: null, needs: [], version, faults: [], notices: [], picks }];
 }
 
 const PickSql = z.object({
@@ -35,6 +38,8 @@ const PICKS = `
     join bin b on b.id = m.bin_id where m.job_id = ? and m.kind in ('pick', 'return')
   group by p.number, p.name, b.code, m.lot having sum(m.units) < 0 order by p.number`;
 const OverSql = z.object({
+  model_id: z.string(),
+  began: z.number().nullable(),
   jobId: z.string(),
   unit: z.string(),
   model: z.string(),
@@ -43,7 +48,7 @@ const OverSql = z.object({
   day: z.string(),
 });
 const OVER = `
-  select j.id as "jobId", v.unit, m.name as model, d.name as depot, j.state as "jobState", coalesce(j.closed_on, j.day, j.created_on)::text as day
+  select j.id as "jobId", v.unit, m.name as model, v.model_id, ${BEGAN_US} as began, d.name as depot, j.state as "jobState", coalesce(j.closed_on, j.day, j.created_on)::text as day
   from job j join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id join depot d on d.id = j.depot_id where j.id = ?`;
 
 async function kitsOf(em: EntityManager, standing: Standing, jobId?: string): Promise<JobKit[]> {
@@ -72,6 +77,7 @@ function kitDto(job: OpenJob, { states, catalogue }: Standing, notices: readonly
       axle: need.axle ?? null,
       side: need.side,
       pieces: need.pieces,
+      amount: need.amount ?? null,
       options: need.options.map(({ part, units }) => ({
         part: nameOf(part)?.number ?? '',
         name: nameOf(part)?.name ?? '',
@@ -94,6 +100,7 @@ function kitDto(job: OpenJob, { states, catalogue }: Standing, notices: readonly
     state: state?.state ?? 'complete',
     until: state?.until ?? null,
     needs,
+    version: job.version,
     faults: job.kit.faults.map(faultInWords),
     notices: notices.filter(({ job_id }) => job_id === job.id).map(({ text, at }) => ({ text, at })),
     picks: [],
@@ -117,7 +124,7 @@ function nowDto(now: NeedState, numberOf: (id: string) => string): JobKit['needs
   }
 }
 
-function faultInWords({ code, kind, axle, side }: KitFault): string {
+export function faultInWords({ code, kind, axle, side }: KitFault): string {
   const where = `${axle === undefined ? '' : `, axle ${axle}`}${side === 'both' ? '' : `, ${side}`}`;
   switch (code) {
     case 'no part fits':

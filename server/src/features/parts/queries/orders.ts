@@ -16,6 +16,7 @@ const OrderSql = z.object({
   depot: z.string(),
   depot_id: z.string(),
   state: z.enum(ORDER_STATES),
+  outside: z.boolean(),
   revision: z.number(),
   made_on: z.string(),
   approved_by: z.string().nullable(),
@@ -62,7 +63,7 @@ const MessageSql = z.object({
 const MOST = 200;
 
 const ORDERS = (where: string) => `
-  select o.id, o.serial::text, s.name as supplier, d.name as depot, o.depot_id, o.state, o.revision, o.made_on::text, p.name as approved_by,
+  select o.id, o.serial::text, s.name as supplier, d.name as depot, o.depot_id, o.state, o.outside, o.revision, o.made_on::text, p.name as approved_by,
     o.supplier_reference as reference, s.currency, s.freight_minor, s.freight_free_minor
   from purchase_order o join supplier s on s.id = o.supplier_id join depot d on d.id = o.depot_id left join person p on p.id = o.approved_by
   where ${where} order by case o.state when 'proposed' then 0 when 'approved' then 1 else 2 end, o.serial desc limit ${MOST}`;
@@ -116,6 +117,7 @@ export async function listOrders(
       revision: order.revision,
       madeOn: order.made_on,
       approvedBy: order.approved_by,
+      outside: order.outside,
       reference: order.reference,
       totalMinor: total,
       freightMinor: free || own.length === 0 ? 0 : order.freight_minor,

@@ -43,7 +43,7 @@ export async function standingOf(em: EntityManager, today: string): Promise<Stan
 }
 
 /** What a job still wants: what was picked for it is its own already. */
-function kitJob({ id, depotId, day, booked, kit, picked }: OpenJob): KitJob {
+export function kitJob({ id, depotId, day, booked, kit, picked }: OpenJob): KitJob {
   const left = new Map(picked);
   const needs = kit.needs.flatMap((need) => {
     const own = need.options.find(({ part }) => (left.get(part) ?? 0) > 0);

@@ -1,0 +1,102 @@
+import type { AxleKit } from '@mile-mark/contract/parts';
+import {
+  allocate,
+  dateOfDay,
+  dayNumber,
+  kitFrom,
+  kitOf,
+  type JobAction,
+  type Kit,
+  type KitNeed,
+} from '@mile-mark/core';
+import { z } from 'zod';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
+import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
+import { vehicleOfUnit } from '../../register/index.ts';
+import { cardAxle } from '../kits.ts';
+import { faultInWords } from './jobKits.ts';
+import { kitJob, standingOf, type Standing } from './standing.ts';
+
+/** What every set of pads goes with; the rest is known when somebody looked. */
+const SURELY: readonly JobAction[] = ['pads', 'hardware', 'sensor'];
+
+const AxleSql = z.object({
+  axle: z.number(),
+  depot_id: z.string(),
+  model_id: z.string(),
+  model: z.string(),
+  class: z.string(),
+  brake: z.enum(['hydraulic', 'air']),
+  detail: z.string(),
+  mark: z.string(),
+});
+/** Axles with a mark that no open job does. */
+const AXLES = `
+  select f.axle, v.depot_id, v.model_id, m.name as model, m.class, x.brake, x.brake_detail as detail, f.mark->>'markDate' as mark
+  from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
+    join model_axle x on x.model_id = v.model_id and x.axle = f.axle
+  where f.vehicle_id = ? and f.mark is not null and not exists (select 1 from job j join job_axle a on a.job_id = j.id
+    where j.vehicle_id = v.id and a.axle = f.axle and j.state in ('proposed', 'booked', 'in work')) order by f.axle`;
+
+/** Whether the pads' kits of axles without a job would be there at their marks, after the jobs that come before. */
+export async function axleKits(em: EntityManager, unit: string, today: string): Promise<AxleKit[]> {
+  const vehicle = await vehicleOfUnit(em, unit, 'unit');
+  const rows = await rowsOf(em, AxleSql, AXLES, [vehicle.id]);
+  const [first] = rows;
+  const standing = await standingOf(em, today);
+  if (!first || standing.catalogue.parts.length === 0) return [];
+  const { changes } = kitVersion(await kitChanges(em), first.model_id);
+  const policy = await policyOfModel(em, { name: first.model, class: first.class });
+  const wanting = rows.map((row) => {
+    const scope = SURELY.map((action) => ({ action, sides: 'both' as const }));
+    const place = { model: row.model_id, axle: row.axle, rotorMm: undefined };
+    const lines = kitOf([cardAxle(row.axle, row.brake, row.detail, scope)], policy, changes);
+    return {
+      row,
+      kit: kitFrom(lines, new Map([[row.axle, place]]), standing.catalogue.parts),
+      day: row.mark < today ? today : row.mark,
+    };
+  });
+  const own = wanting.map(({ row, kit, day }) => ({
+    job: `axle ${row.axle}`,
+    depot: row.depot_id,
+    day,
+    booked: false,
+    needs: kit.needs,
+  }));
+  const states = allocate([...standing.jobs.map(kitJob), ...own], standing.stock, standing.incoming);
+  return wanting.map(({ row, kit, day }) => {
+    const state = states.find(({ job }) => job === `axle ${row.axle}`);
+    const short = (state?.needs ?? []).filter(({ now }) => now.state === 'short');
+    return {
+      unit: vehicle.unit,
+      axle: row.axle,
+      day,
+      state: state?.state ?? 'complete',
+      until: state?.until ?? null,
+      orders: short.flatMap((need) => toOrder(need, standing, day, today)),
+      faults: faultsOf(kit),
+    };
+  });
+}
+
+const faultsOf = ({ faults }: Kit): string[] => faults.map(faultInWords);
+
+/** What to order of a part, at whom, and by when so that it is there on the day; today where it is late already. */
+function toOrder({ order }: KitNeed, { catalogue }: Standing, day: string, today: string): AxleKit['orders'] {
+  if (!order) return [];
+  const part = catalogue.byId.get(order.part);
+  const [offer] = [...(catalogue.offers.get(order.part) ?? [])].sort((a, b) => a.price_minor - b.price_minor);
+  const latest = dateOfDay(dayNumber(day) - (offer?.lead_days ?? 0));
+  return [
+    {
+      part: part?.number ?? '',
+      name: part?.name ?? '',
+      units: order.units,
+      supplier: offer?.supplier ?? null,
+      leadDays: offer?.lead_days ?? null,
+      by: latest < today ? today : latest,
+    },
+  ];
+}
