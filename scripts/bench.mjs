@@ -112,24 +112,14 @@ try {
       { stdio: ['ignore', 'inherit', 'inherit'] },
     );
   }
-  const library = `bench_specifications_${Date.now()}`;
-  cluster.ensureDatabase(library);
-  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/specifications.js')], {
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, DATABASE_URL: cluster.url(library) },
-  });
-  const jobs = `bench_jobs_${Date.now()}`;
-  cluster.ensureDatabase(jobs);
-  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/jobs.js')], {
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, DATABASE_URL: cluster.url(jobs) },
-  });
-  const parts = `bench_parts_${Date.now()}`;
-  cluster.ensureDatabase(parts);
-  spawnSync(process.execPath, [path.join(ROOT, 'server/dist/bench/parts.js')], {
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, DATABASE_URL: cluster.url(parts) },
-  });
+  for (const part of ['specifications', 'jobs', 'parts', 'steadiness']) {
+    const database = `bench_${part}_${Date.now()}`;
+    cluster.ensureDatabase(database);
+    spawnSync(process.execPath, [path.join(ROOT, `server/dist/bench/${part}.js`)], {
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, DATABASE_URL: cluster.url(database) },
+    });
+  }
   for (const vehicles of [60, 400, 2000, ...(process.env.BENCH_LARGE === '1' ? [20_000] : [])]) {
     const database = `bench_${vehicles}_${Date.now()}`;
     cluster.ensureDatabase(database);

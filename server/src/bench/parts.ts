@@ -8,7 +8,16 @@ import { computePool } from '../compute.ts';
 import { DEMO_TODAY } from '../demo/cast.ts';
 import { fillDemo } from '../demo/fill.ts';
 import { createComputer, refreshFleet } from '../features/forecasts/index.ts';
-import { jobKits, listOrders, listParts, listStock, partsDay, planParts } from '../features/parts/index.ts';
+import {
+  axleKits,
+  jobKits,
+  listOrders,
+  listParts,
+  listStock,
+  modelKits,
+  partsDay,
+  planParts,
+} from '../features/parts/index.ts';
 import { ensureShippedLimits } from '../features/register/index.ts';
 import { ensureShippedJoints } from '../features/specifications/index.ts';
 import { migrate } from '../platform/db/orm.ts';
@@ -114,5 +123,7 @@ await time('kits of open jobs', () => jobKits(fork(), DEMO_TODAY));
 await time('shelves', () => listStock(fork(), undefined));
 await time('orders', () => listOrders(fork(), { state: 'open' }, DEMO_TODAY));
 await time('catalogue', () => listParts(fork()));
+await time('kits of a model', () => modelKits(fork(), 'Veldring 26 tanker'));
+await time('kits of a vehicle’s axles', () => axleKits(fork(), 'T0007', DEMO_TODAY));
 await pool.close();
 await orm.close(true);

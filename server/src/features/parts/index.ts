@@ -13,6 +13,8 @@ export { catchUpParts, partsJobs, partsSubscriber } from './jobs/definitions.ts'
 export { PARTS_TASKS } from './jobs/demandTask.ts';
 export { followOrders } from './jobs/orders.ts';
 export { planParts } from './jobs/plan.ts';
+export { axleKits } from './queries/axleKits.ts';
+export { modelKits } from './queries/modelKits.ts';
 export { jobKits, partsDay } from './queries/jobKits.ts';
 export { listOrders } from './queries/orders.ts';
 export { mountParts } from './routes.ts';

@@ -97,16 +97,16 @@ function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }:
   const reference = duties.find(({ name }) => name === model.referenceDuty);
   const present = duties.find(({ name }) => name === unit?.duty);
   const [chosen, setChosen] = useState(present ?? reference ?? duties[0]);
-  const [draft, setDraft] = useState<DutyDraft>(draftOf(chosen, unit ? '' : (chosen?.name ?? '')));
+  const [draft, setDraft] = useState<DutyDraft>(draftOf(chosen, unit ? '' : (chosen?.name ?? ''), me.distanceUnit));
   const [source, setSource] = useState<Pick<NewDuty, 'source' | 'sourceNote'>>({ source: 'stated' });
   const typed = useMemo(
-    () => dutyOfDraft({ ...draft, name: draft.name || '?' }, { id: '', ...source }),
-    [draft, source],
+    () => dutyOfDraft({ ...draft, name: draft.name || '?' }, { id: '', ...source }, me.distanceUnit),
+    [draft, source, me.distanceUnit],
   );
   const mayState = mayDo(me.role, 'register');
   const choose = (duty: DutyInUse) => {
     setChosen(duty);
-    setDraft(draftOf(duty, duty.name));
+    setDraft(draftOf(duty, duty.name, me.distanceUnit));
     setSource({ source: 'stated' });
   };
   return (
@@ -141,22 +141,19 @@ function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }:
             key={model.name}
             model={model}
             onDuty={(found, note, milesPerDay) => {
-              const base = draftOf(undefined);
-              setDraft({
-                ...base,
-                ...draftOf({
-                  ...found,
-                  id: '',
-                  name: '',
-                  milesPerDay: Math.max(1, milesPerDay),
-                  slowdownsPerMile: found.slowdownsPerMile ?? 0,
-                  slowdownFromMph: found.slowdownFromMph ?? 0,
-                  slowdownToMph: found.slowdownToMph ?? 0,
-                  longestDescentM: found.longestDescentM ?? 0,
-                  source: 'trace',
-                  sourceNote: null,
-                }),
-              });
+              const traced = {
+                ...found,
+                id: '',
+                name: '',
+                milesPerDay: Math.max(1, milesPerDay),
+                slowdownsPerMile: found.slowdownsPerMile ?? 0,
+                slowdownFromMph: found.slowdownFromMph ?? 0,
+                slowdownToMph: found.slowdownToMph ?? 0,
+                longestDescentM: found.longestDescentM ?? 0,
+                source: 'trace' as const,
+                sourceNote: null,
+              };
+              setDraft(draftOf(traced, '', me.distanceUnit));
               setChosen(undefined);
               setSource({ source: 'trace', sourceNote: note });
               toDuties();
@@ -176,7 +173,7 @@ function Stated({ me, duties, models, firstModel, view, unit, since, toDuties }:
             since={since}
             onKept={(duty) => {
               setChosen({ ...duty, vehicles: 0, sourceNote: duty.sourceNote ?? null });
-              setDraft(draftOf({ ...duty, sourceNote: null }, duty.name));
+              setDraft(draftOf({ ...duty, sourceNote: null }, duty.name, me.distanceUnit));
               setSource({ source: 'stated' });
             }}
           />

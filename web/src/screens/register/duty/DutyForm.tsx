@@ -8,7 +8,8 @@ import { Button } from '../../../ui/Button.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { formatDate } from '../../../ui/format.ts';
-import { draftOf, type DutyDraft, dutyOfDraft, FIGURES } from './figures.ts';
+import { useReader } from '../../../api/reader.ts';
+import { draftOf, type DutyDraft, dutyOfDraft, type Figure, FIGURES, numberOf, scaleOf } from './figures.ts';
 
 interface FormProps {
   draft: DutyDraft;
@@ -25,6 +26,7 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
   const add = useAddDuty();
   const change = useChangeDuty();
   const navigate = useNavigate();
+  const { distanceUnit } = useReader();
   const [from, setFrom] = useState(since ?? '');
   const [wrong, setWrong] = useState<Partial<Record<string, string>>>({});
   const [ids] = useState(() => ({ duty: crypto.randomUUID(), period: crypto.randomUUID() }));
@@ -32,7 +34,8 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
     const problem = [add.error, change.error].find((error) => error instanceof ApiProblem);
     return problem instanceof ApiProblem ? problem.of(field) : undefined;
   };
-  const unchanged = chosen !== undefined && JSON.stringify(draftOf(chosen, chosen.name)) === JSON.stringify(draft);
+  const unchanged =
+    chosen !== undefined && JSON.stringify(draftOf(chosen, chosen.name, distanceUnit)) === JSON.stringify(draft);
   const onVehicle = (name: string) => {
     if (!unit) return;
     change.mutate(
@@ -46,7 +49,7 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
     );
   };
   const keep = () => {
-    const result = readDuty(draft, { id: ids.duty, ...source });
+    const result = readDuty(draft, { id: ids.duty, ...source }, distanceUnit);
     if (!result.ok) return setWrong(result.fields);
     if (unit && from === '') return setWrong({ from: 'A day from which it drives so is needed.' });
     setWrong({});
@@ -112,14 +115,22 @@ export function DutyForm({ draft, setDraft, source, chosen, mayState, unit, sinc
 }
 
 /** The duty as typed, checked as the server will; or what is wrong at which field. */
-function readDuty(draft: DutyDraft, rest: Parameters<typeof dutyOfDraft>[1]): ReturnType<typeof dutyOfDraft> {
-  const result = dutyOfDraft(draft, rest);
+function readDuty(
+  draft: DutyDraft,
+  rest: Parameters<typeof dutyOfDraft>[1],
+  unit: 'mi' | 'km',
+): ReturnType<typeof dutyOfDraft> {
+  const result = dutyOfDraft(draft, rest, unit);
   if (!result.ok) return result;
   const [issue] = NewDuty.safeParse(result.duty).error?.issues ?? [];
   if (!issue) return result;
   const path = String(issue.path[0]);
   const field = { payloadShare: 'payload', retarderShare: 'retarder' }[path] ?? path;
-  return { ok: false, fields: { [field]: issue.message } };
+  const scale = scaleOf(field as Figure, unit);
+  // A bound is said as the record has it; what was typed stands beside it in the same unit.
+  const typed = draft[field as Figure];
+  const beside = scale === 1 ? '' : ` ${typed} is ${(numberOf(typed) / scale).toFixed(1)} in that unit.`;
+  return { ok: false, fields: { [field]: `${issue.message}${beside}` } };
 }
 
 interface FiguresProps {
@@ -130,12 +141,13 @@ interface FiguresProps {
 }
 
 function Figures({ draft, fixed, wrong, onSet }: FiguresProps) {
+  const { distanceUnit } = useReader();
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2">
       {FIGURES.map(({ name, label }) => (
         <Field
           key={name}
-          label={label}
+          label={label[distanceUnit]}
           value={draft[name]}
           inputMode="decimal"
           disabled={fixed}

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { Model } from '@mile-mark/contract/register';
 import { type Duty, METRES_PER_MILE } from '@mile-mark/core';
+import { useReader } from '../../../api/reader.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { axisOf } from '../../../ui/charts.ts';
@@ -110,14 +111,22 @@ function TraceShown({
   onDuty: (duty: Duty, note: string, milesPerDay: number) => void;
 }) {
   const { events, miles, seconds, duty } = findings;
+  const reader = useReader();
+  const [metresPerUnit, speedUnit] = reader.distanceUnit === 'km' ? [1000, 'km/h'] : [METRES_PER_MILE, 'mph'];
+  const inUnit = (mph: number) => (mph * METRES_PER_MILE) / metresPerUnit;
+  const distance = `${inUnit(miles).toFixed(1)} ${reader.distanceUnit}`;
+  /** What comes by the mile, by the unit the person reads: `0.47 stops a km`. */
+  const each = (perMile: number, digits: number, what: string) =>
+    `${((perMile * metresPerUnit) / METRES_PER_MILE).toFixed(digits)} ${what}`;
+  const a = reader.distanceUnit === 'km' ? 'a km' : 'a mile';
   const count = (kind: 'stop' | 'slowdown' | 'descent') => events.filter((one) => one.kind === kind).length;
   const minutes = (at: number) => at / 60;
-  const note = `${name}: ${miles.toFixed(1)} mi, ${count('stop')} stops, ${count('slowdown')} slowdowns, ${count('descent')} descents`;
+  const note = `${name}: ${distance}, ${count('stop')} stops, ${count('slowdown')} slowdowns, ${count('descent')} descents`;
   const marks = (['stop', 'slowdown', 'descent'] as const).map((kind) => ({
     label: kind,
     data: events
       .filter((one) => one.kind === kind)
-      .map((one) => ({ x: minutes(one.fromSeconds), y: (one.fromMps / METRES_PER_MILE) * 3600 })),
+      .map((one) => ({ x: minutes(one.fromSeconds), y: (one.fromMps / metresPerUnit) * 3600 })),
     showLine: false,
     pointStyle: { stop: 'rectRot', slowdown: 'triangle', descent: 'circle' }[kind],
     pointRadius: events.length > 120 ? 2.5 : 4,
@@ -128,9 +137,9 @@ function TraceShown({
   return (
     <>
       <p>
-        <strong className="figures">{miles.toFixed(1)} miles</strong> in {Math.round(seconds / 60)} min of{' '}
-        {formatWhole(samples)} lines, looked through in {(tookMs / 1000).toFixed(2)} s: {count('stop')} stops,{' '}
-        {count('slowdown')} slowdowns, {count('descent')} descents.
+        <strong className="figures">{distance}</strong> in {Math.round(seconds / 60)} min of {formatWhole(samples)}{' '}
+        lines, looked through in {(tookMs / 1000).toFixed(2)} s: {count('stop')} stops, {count('slowdown')} slowdowns,{' '}
+        {count('descent')} descents.
         {findings.gaps > 0 && ` ${findings.gaps} gaps; nothing is made up for them.`}
       </p>
       <div className="h-60 bg-sheet p-1">
@@ -140,8 +149,8 @@ function TraceShown({
             datasets: [
               ...marks,
               {
-                label: 'speed, mph',
-                data: profile.seconds.map((t, i) => ({ x: minutes(t), y: profile.mph[i] ?? 0 })),
+                label: `speed, ${speedUnit}`,
+                data: profile.seconds.map((t, i) => ({ x: minutes(t), y: inUnit(profile.mph[i] ?? 0) })),
                 borderColor: '#26282a',
                 borderWidth: 1,
                 pointRadius: 0,
@@ -163,31 +172,20 @@ function TraceShown({
             parsing: false,
             scales: {
               x: axisOf('minutes', { grid: { display: false } }),
-              y: axisOf('speed, mph', { min: 0 }),
+              y: axisOf(`speed, ${speedUnit}`, { min: 0 }),
               high: axisOf('altitude, m', { position: 'right', grid: { display: false } }),
             },
             plugins: { legend: { display: false } },
           }}
         />
       </div>
-      <p className="text-[13px] text-soft">
-        <span className="mr-3" style={{ color: COLOURS.stop }}>
-          ◆ stop
-        </span>
-        <span className="mr-3" style={{ color: COLOURS.slowdown }}>
-          ▲ slowdown
-        </span>
-        <span className="mr-3" style={{ color: COLOURS.descent }}>
-          ● descent begins
-        </span>
-        black speed, grey altitude
-      </p>
+      <TraceLegend />
       <p>
-        As a duty: {duty.stopsPerMile.toFixed(2)} stops a mile from {duty.mphBeforeStop.toFixed(0)} mph,{' '}
-        {(duty.slowdownsPerMile ?? 0).toFixed(2)} slowdowns, {duty.descentMPerMile.toFixed(1)} m of descent a mile,{' '}
+        As a duty: {each(duty.stopsPerMile, 2, 'stops')} {a} from {reader.speed(duty.mphBeforeStop)},{' '}
+        {each(duty.slowdownsPerMile ?? 0, 2, 'slowdowns')}, {each(duty.descentMPerMile, 1, 'm of descent')} {a},{' '}
         {Math.round(duty.payloadShare * 100)} % of the payload. Its work by the formulas of a stated duty is{' '}
-        {formatWhole(findings.dutyJPerMile / 1000)} kJ a mile; summed over the trace second by second it is{' '}
-        {formatWhole(findings.workJPerMile / 1000)} kJ.
+        {reader.per(findings.dutyJPerMile / 1000, 'kJ')}; summed over the trace second by second it is{' '}
+        {reader.per(findings.workJPerMile / 1000, 'kJ')}.
       </p>
       <div>
         <Button look="next" onClick={() => onDuty(duty, note, Math.round(miles))}>
@@ -195,5 +193,22 @@ function TraceShown({
         </Button>
       </div>
     </>
+  );
+}
+
+function TraceLegend() {
+  return (
+    <p className="text-[13px] text-soft">
+      <span className="mr-3" style={{ color: COLOURS.stop }}>
+        ◆ stop
+      </span>
+      <span className="mr-3" style={{ color: COLOURS.slowdown }}>
+        ▲ slowdown
+      </span>
+      <span className="mr-3" style={{ color: COLOURS.descent }}>
+        ● descent begins
+      </span>
+      black speed, grey altitude
+    </p>
   );
 }

@@ -18,6 +18,20 @@ describe('a duty as it is typed', () => {
       expect(draftOf({ ...result.duty, sourceNote: null }, 'Mill round')).toEqual({ ...draft, stopsPerMile: '2.25' });
   });
 
+  it('stands in kilometres for who reads them, and goes back as it came', () => {
+    const miles = dutyOfDraft(draftOf(undefined, 'Mill round'), { id, source: 'stated' });
+    if (!miles.ok) throw new Error('the usual duty is refused');
+    const shown = draftOf({ ...miles.duty, sourceNote: null }, 'Mill round', 'km');
+    // 30 mph is 48.28 km/h, one stop a mile 0.621 a km, 60 miles 96.56 km (1 mile is 1.609344 km).
+    expect([shown.mphBeforeStop, shown.stopsPerMile, shown.milesPerDay]).toEqual(['48.28', '0.6214', '96.56']);
+    expect([shown.payload, shown.towedKg]).toEqual(['50', '0']);
+    const back = dutyOfDraft(shown, { id, source: 'stated' }, 'km');
+    if (!back.ok) throw new Error('what was shown is refused');
+    for (const [name, value] of Object.entries(miles.duty))
+      if (typeof value === 'number')
+        expect(Math.abs(back.duty[name as 'stopsPerMile'] - value)).toBeLessThanOrEqual(0.001 * value);
+  });
+
   it('names every field that is no figure, and a name that lacks', () => {
     const draft = {
       ...draftOf(undefined, ' '),
