@@ -40,11 +40,16 @@ export function demandDistribution(needs: readonly Need[]): Float64Array {
   for (const { probability, units } of needs) {
     if (probability <= NEVER) continue;
     top += units;
-    for (let k = top; k >= 0; k -= 1)
-      chances[k] =
-        valueAt(chances, k) * (1 - probability) + (k >= units ? valueAt(chances, k - units) * probability : 0);
+    addNeed(chances, top, probability, units);
   }
   return chances;
+}
+
+/** Adds one more need to a distribution in place, whose most units are then `top`. */
+export function addNeed(chances: Float64Array, top: number, probability: number, units: number): void {
+  for (let k = top; k >= units; k -= 1)
+    chances[k] = valueAt(chances, k) * (1 - probability) + valueAt(chances, k - units) * probability;
+  for (let k = units - 1; k >= 0; k -= 1) chances[k] = valueAt(chances, k) * (1 - probability);
 }
 
 /**

@@ -1,14 +1,6 @@
 import type { KitPart } from '../inspect/index.ts';
 import { itemAt, valueAt } from '../numeric/index.ts';
-import {
-  chancePoints,
-  demandDistribution,
-  meanUnits,
-  unitsFor,
-  workedBy,
-  type Chance,
-  type DayQuantile,
-} from './demand.ts';
+import { addNeed, chancePoints, meanUnits, unitsFor, workedBy, type Chance, type DayQuantile } from './demand.ts';
 import type { KitNeed, Option } from './kit.ts';
 import { reorderPoint } from './reorder.ts';
 
@@ -75,8 +67,15 @@ const REVIEW_DAYS = 1;
 const WEEK = 7;
 const DAYS_PER_YEAR = 365.25;
 
-interface Wanting {
+/** When an axle's work is done: the chance by a day, and by the end of each week, worked out once for all its parts. */
+interface Work {
   by: (day: number) => number;
+  /** Element w: the chance that it is done before week w begins. */
+  before: Float64Array;
+}
+
+interface Wanting {
+  work: Work;
   units: number;
   /** Chance that it has to be opened anew: jobs that use up a fifth of a bottle open one in five times. */
   opens: number;
@@ -92,23 +91,27 @@ interface Wanting {
  */
 export function demandAhead({ axles, kits, leadDays, positions, service, weeks }: DemandAsked): PartDemand[] {
   if (!(service > 0 && service < 1)) throw new RangeError('a service level lies between 0 and 1');
-  const wanting = wantingOf(axles, kits);
+  const wanting = wantingOf(axles, kits, weeks);
   return [...wanting].map(([key, all]) => {
     const [depot, part] = splitKey(key);
     const days = (leadDays.get(part) ?? UNKNOWN_LEAD_DAYS) + REVIEW_DAYS;
     const horizon = weeks * WEEK;
-    const own = all.filter(({ by }) => by(Math.max(horizon, days)) > 1e-6);
-    const at = (from: number, to: number) => distributionOver(own, from, to);
-    const leadDemand = at(-1, days);
-    const total = own.reduce((sum, one) => sum + one.units * one.opens * one.by(horizon) * meanUse(one), 0);
+    const own = all.filter(({ work }) => Math.max(valueAt(work.before, weeks), work.by(days)) > NEVER);
+    const leadDemand = distributionOf(own, ({ by }) => by(days));
+    const total = own.reduce(
+      (sum, one) => sum + one.units * one.opens * valueAt(one.work.before, weeks) * meanUse(one),
+      0,
+    );
     return {
       depot,
       part,
-      weeks: Array.from({ length: weeks }, (_, w) => summary(at(w === 0 ? -1 : w * WEEK - 1, (w + 1) * WEEK - 1))),
+      weeks: Array.from({ length: weeks }, (_, w) =>
+        summary(distributionOf(own, ({ before }) => valueAt(before, w + 1) - (w === 0 ? 0 : valueAt(before, w)))),
+      ),
       lead: { ...summary(leadDemand), days },
       point: reorderPoint(leadDemand, service),
       sufficesUntil: suffices(own, positions.get(key) ?? 0, service, weeks),
-      axles: new Set(own.map(({ by }) => by)).size,
+      axles: new Set(own.map(({ work }) => work)).size,
       perYear: (total * DAYS_PER_YEAR) / horizon,
     };
   });
@@ -116,7 +119,11 @@ export function demandAhead({ axles, kits, leadDays, positions, service, weeks }
 
 /** The last day whose demand is covered with the chance asked for, by halves: demand up to a day only grows with it. */
 function suffices(own: readonly Wanting[], there: number, service: number, weeks: number): number | undefined {
-  const enough = (week: number) => unitsFor(distributionOver(own, -1, week * WEEK - 1), service) <= there;
+  const enough = (week: number) =>
+    unitsFor(
+      distributionOf(own, ({ before }) => valueAt(before, week)),
+      service,
+    ) <= there;
   if (enough(weeks)) return undefined;
   let [covered, not] = [0, weeks];
   while (not - covered > 1) {
@@ -132,7 +139,14 @@ export const keyOf = (depot: string, part: string) => `${depot} ${part}`;
 const splitKey = (key: string) => key.split(' ') as [string, string];
 const meanUse = ({ use }: Wanting) => (use ? use.reduce((sum, one) => sum + one, 0) / use.length : 1);
 
-function wantingOf(axles: readonly AxleAhead[], kits: ReadonlyMap<string, KitAhead>): Map<string, Wanting[]> {
+/** Chances below this are left out. */
+const NEVER = 1e-6;
+
+function wantingOf(
+  axles: readonly AxleAhead[],
+  kits: ReadonlyMap<string, KitAhead>,
+  weeks: number,
+): Map<string, Wanting[]> {
   const points = new Map<Chance, number[]>();
   const usesOf = (chance: Chance | undefined) => {
     if (!chance) return undefined;
@@ -145,13 +159,14 @@ function wantingOf(axles: readonly AxleAhead[], kits: ReadonlyMap<string, KitAhe
     const kit = kits.get(axle.kit);
     if (!kit) continue;
     const by = workedBy(axle.when, axle.passage);
+    const work = { by, before: Float64Array.from({ length: weeks + 1 }, (_, w) => by(w * WEEK - 1)) };
     for (const { kind, order } of kit.needs) {
       if (!order || axle.taken?.includes(kind)) continue;
       const key = keyOf(axle.depot, order.part);
       const use = axle.sure?.includes(kind) ? undefined : usesOf(kit.chances[kind]);
       const there = wanting.get(key) ?? [];
       wanting.set(key, there);
-      for (const { units, opens } of openedFor(order)) there.push({ by, units, opens, use });
+      for (const { units, opens } of openedFor(order)) there.push({ work, units, opens, use });
     }
   }
   return wanting;
@@ -165,23 +180,38 @@ function openedFor({ units, used }: Option): { units: number; opens: number }[] 
   return [...(whole > 0 ? [{ units: whole, opens: 1 }] : []), ...(rest > 1e-9 ? [{ units: 1, opens: rest }] : [])];
 }
 
-/** Demand of the days after one and up to another; uncertain chances are averaged over, one value for all at a time. */
-function distributionOver(all: readonly Wanting[], from: number, to: number): Float64Array {
-  const falls = all
-    .map((one) => ({ ...one, probability: Math.max(0, one.by(to) - one.by(from)) * one.opens }))
-    .filter(({ probability }) => probability > 1e-6);
-  const points = Math.max(1, ...falls.map(({ use }) => use?.length ?? 1));
-  const each = Array.from({ length: points }, (_, i) =>
-    demandDistribution(
-      falls.map(({ probability, units, use }) => ({
-        probability: use ? probability * itemAt(use, i) : probability,
-        units,
-      })),
-    ),
-  );
-  if (each.length === 1) return itemAt(each, 0);
-  const mean = new Float64Array(Math.max(...each.map(({ length }) => length)));
-  for (const one of each) for (let k = 0; k < one.length; k += 1) mean[k] = valueAt(mean, k) + valueAt(one, k) / points;
+/** Nothing is needed, surely. */
+const NOTHING = Float64Array.of(1);
+/** Places that are used again at every call: thousands of parts are asked for by the week. */
+const scratch = { wanting: [] as Wanting[], probabilities: new Float64Array(64) };
+
+/** Demand where each axle's work falls into a time with this chance; uncertain chances of use are averaged over, one value for all at a time. */
+function distributionOf(all: readonly Wanting[], chanceOf: (work: Work) => number): Float64Array {
+  let [count, most, points] = [0, 0, 1];
+  if (scratch.probabilities.length < all.length) scratch.probabilities = new Float64Array(2 * all.length);
+  for (const one of all) {
+    const probability = Math.max(0, chanceOf(one.work)) * one.opens;
+    if (probability <= NEVER) continue;
+    scratch.wanting[count] = one;
+    scratch.probabilities[count] = probability;
+    count += 1;
+    most += one.units;
+    if (one.use && one.use.length > points) points = one.use.length;
+  }
+  if (count === 0) return NOTHING;
+  const mean = new Float64Array(most + 1);
+  const chances = points === 1 ? mean : new Float64Array(most + 1);
+  for (let point = 0; point < points; point += 1) {
+    chances.fill(0);
+    chances[0] = 1;
+    let top = 0;
+    for (let i = 0; i < count; i += 1) {
+      const { units, use } = itemAt(scratch.wanting, i);
+      top += units;
+      addNeed(chances, top, valueAt(scratch.probabilities, i) * (use ? itemAt(use, point) : 1), units);
+    }
+    if (points > 1) for (let k = 0; k <= most; k += 1) mean[k] = valueAt(mean, k) + valueAt(chances, k) / points;
+  }
   return mean;
 }
 

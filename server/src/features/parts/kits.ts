@@ -169,8 +169,6 @@ const AXLES = `
 export interface FleetAhead {
   axles: AxleAhead[];
   kits: Map<string, KitAhead>;
-  /** Wheel ends by depot, for the check of an order's axle. */
-  places: Map<string, Place[]>;
 }
 
 export async function fleetAhead(
@@ -184,7 +182,7 @@ export async function fleetAhead(
   const changes = await kitChanges(em);
   const policyFor = policiesOf(em);
   const jobAt = new Map(jobs.flatMap((job) => [...job.places.keys()].map((axle) => [`${job.vehicleId}/${axle}`, job])));
-  const ahead: FleetAhead = { axles: [], kits: new Map(), places: new Map() };
+  const ahead: FleetAhead = { axles: [], kits: new Map() };
   const now = dayNumber(today);
   for (const row of rows) {
     const key = `${row.model_id}/${row.axle}`;
@@ -202,9 +200,6 @@ export async function fleetAhead(
         chances: chancesWith(uses.at(row.model_id, row.axle), own),
       });
     }
-    const own = ahead.places.get(row.depot_id) ?? [];
-    if (!own.some(({ model, axle }) => model === place.model && axle === place.axle)) own.push(place);
-    ahead.places.set(row.depot_id, own);
     const job = jobAt.get(`${row.vehicle_id}/${row.axle}`);
     ahead.axles.push({
       depot: row.depot_id,
@@ -227,3 +222,18 @@ const takenFor = ({ kit, picked }: OpenJob, axle: number): KitPart[] =>
 
 const passageOf = (dates: Readonly<Record<string, string>>, now: number): DayQuantile[] =>
   Object.entries(dates).map(([p, date]) => ({ p: Number(p.slice(1)) / 100, day: dayNumber(date) - now }));
+
+const PlaceSql = z.object({ depot_id: z.string(), model_id: z.string(), axle: z.number() });
+
+/** Wheel ends of a depot's vehicles, each kind once: what an order's parts may be for. */
+export async function placesOf(em: EntityManager): Promise<Map<string, Place[]>> {
+  const rows = await rowsOf(
+    em,
+    PlaceSql,
+    'select distinct v.depot_id, v.model_id, x.axle from vehicle v join model_axle x on x.model_id = v.model_id order by 1, 2, 3',
+  );
+  const places = new Map<string, Place[]>();
+  for (const { depot_id, model_id, axle } of rows)
+    places.set(depot_id, [...(places.get(depot_id) ?? []), { model: model_id, axle, rotorMm: undefined }]);
+  return places;
+}

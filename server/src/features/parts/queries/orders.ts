@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { measuresOf } from '../catalogue.ts';
-import { fleetAhead } from '../kits.ts';
+import { placesOf } from '../kits.ts';
 import { OrderLineEntity, type PurchaseOrderRow } from '../entities.ts';
 import { standingOf, type Standing } from './standing.ts';
 
@@ -199,7 +199,7 @@ async function doubtsOf(
   orders: readonly { id: string; depot_id: string }[],
 ): Promise<Map<string, string[]>> {
   const standing = await standingOf(em, today);
-  const { places } = await fleetAhead(em, standing.catalogue.parts, standing.jobs, today);
+  const places = await placesOf(em);
   const byId = new Map(standing.catalogue.parts.map((part) => [part.id, part]));
   const found = new Map<string, string[]>();
   for (const { id: orderId, depot_id } of orders) {
