@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { randomNormal, seededRandom, sortedQuantile } from '../numeric/index.ts';
+import { dayNumber } from '../units/index.ts';
 import {
   ageReplacement,
   DEFAULT_NOISE,
@@ -204,6 +205,24 @@ describe('the mark', () => {
     expect(dear?.markMiles).toBeLessThan(dear?.riskMarkMiles ?? 0);
     const cheap = forecastVehicle(input, { ...policy, costs: { planned: 300, failure: 301 } }).axles[0];
     expect(cheap?.ruledBy).toBe('risk');
+  });
+
+  it('has a day that no rule is later than, and does not leap where least cost passes the risk by a mile', () => {
+    const runs = Array.from({ length: 60 }, (_, i) => {
+      const failure = 400 * 1.08 ** i;
+      const [axle] = forecastVehicle(input, { ...policy, riskTarget: 0.05, costs: { planned: 300, failure } }).axles;
+      if (!axle) throw new Error('no axle');
+      return axle;
+    });
+    expect(new Set(runs.map(({ ruledBy }) => ruledBy)).size).toBe(2);
+    for (const { markDate, dates } of runs) expect(markDate <= dates.p05).toBe(true);
+    runs.slice(1).forEach((now, i) => {
+      const before = runs[i] ?? now;
+      // A mark that comes a few miles sooner comes about as many days sooner as those miles take, whichever rule set it.
+      const miles = Math.abs(now.markMiles - before.markMiles);
+      const days = Math.abs(dayNumber(now.markDate) - dayNumber(before.markDate));
+      expect(days).toBeLessThanOrEqual(miles / 20 + 2);
+    });
   });
 
   it('asks for a look no later than the mark, and sooner where the least thickness is nearer', () => {

@@ -161,10 +161,14 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const riskMarkMiles = at(policy.riskTarget);
   const costMarkMiles = cost && !cost.runsOut ? odometerNowMi + cost.milesFromNow : undefined;
   const ruledBy: MarkRule = costMarkMiles !== undefined && costMarkMiles < riskMarkMiles ? 'cost' : 'risk';
-  const markDate =
-    ruledBy === 'cost'
-      ? dateOfDay(today + Math.min(36500, Math.max(0, (costMarkMiles as number) - odometerNowMi) / perDay.mean))
-      : dateAt(policy.riskTarget);
+  // The day of the risk target holds whichever rule sets the miles: at the usual pace least cost may lie after it, and a
+  // mark whose two rules lie close together would leap by weeks with every mile between them.
+  const costDate =
+    costMarkMiles === undefined
+      ? undefined
+      : dateOfDay(today + Math.min(36500, Math.max(0, costMarkMiles - odometerNowMi) / perDay.mean));
+  const riskDate = dateAt(policy.riskTarget);
+  const markDate = costDate !== undefined && costDate < riskDate ? costDate : riskDate;
   return {
     axle: axle.axle,
     limitMm: axle.limitMm,

@@ -37,7 +37,8 @@ export function milesPerDay(
           ),
         )
       : inWindow;
-    const first = since.length >= 2 ? since[0] : elsewhere ? undefined : points.at(-2);
+    const first =
+      since.length >= 2 ? longEnough(since, dutyFrom ? undefined : points) : elsewhere ? undefined : points.at(-2);
     if (first) {
       seenDays = dayNumber(last.date) - dayNumber(first.date);
       seenMiles = last.miles - first.miles;
@@ -49,6 +50,20 @@ export function milesPerDay(
   const sd = mean * Math.hypot(0.08, 0.6 / Math.sqrt(Math.max(1, seenDays)));
   const basis = seenDays === 0 ? 'duty' : statedDays === 0 ? 'odometer' : 'both';
   return { mean, sd, basis };
+}
+
+/**
+ * The odometer from which the pace is told. Where those of the window lie close together the one before joins them: else the
+ * pace, and how sure it is, would leap on the night on which an older one leaves the window.
+ */
+function longEnough(
+  since: readonly OdometerPoint[],
+  all: readonly OdometerPoint[] | undefined,
+): OdometerPoint | undefined {
+  const [first] = since;
+  const last = since.at(-1);
+  if (!first || !last || !all || dayNumber(last.date) - dayNumber(first.date) >= WINDOW_DAYS / 2) return first;
+  return all.findLast(({ date }) => date < first.date) ?? first;
 }
 
 /**

@@ -222,6 +222,22 @@ describe('the way to a date', () => {
     expect(milesPerDay(turned, '2026-06-10', undefined, '2026-05-05').mean).toBeCloseTo(200, 9);
   });
 
+  it('do not leap on the night on which an odometer leaves the half year', () => {
+    const points = [
+      { date: '2025-09-01', miles: 0 },
+      { date: '2026-01-05', miles: 126 * 60 },
+      { date: '2026-06-20', miles: 292 * 60 },
+      { date: '2026-06-27', miles: 299 * 60 + 300 },
+    ];
+    const nights = Array.from({ length: 31 }, (_, i) =>
+      milesPerDay(points, `2026-07-${String(i + 1).padStart(2, '0')}`, undefined, undefined),
+    );
+    for (const { mean, sd } of nights) {
+      expect(Math.abs(mean / 60 - 1)).toBeLessThan(0.05);
+      expect(sd / mean).toBeLessThan(0.12);
+    }
+  });
+
   it('on a new route are what it states until odometers of it come, and the days before it are not driven anew', () => {
     const points = [
       { date: '2026-03-01', miles: 10_000 },

@@ -9,7 +9,7 @@ import { dutySpansOf, meanSeverity } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-10';
+export const MODEL_VERSION = 'joint-filter-11';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 
