@@ -12,9 +12,9 @@ interface Line {
 export const amountInWords = (kind: KitPart, amount: number): string =>
   `${Number(amount.toFixed(1))} ${isConsumable(kind) ? AMOUNTS[kind].unit : 'pieces'}`;
 
-/** `4 brake pads`, `1 wear sensor, left`, `brake cleaner, 200 mL`: a line of a kit without its axle. */
+/** `4 brake pads`, `1 wear sensor, left`, `200 mL of brake cleaner`: a line of a kit without its axle. */
 export function kitLineInWords({ part, quantity, side, amount }: Line): string {
-  if (quantity === null) return amount == null ? part : `${part}, ${amountInWords(part, amount)}`;
+  if (quantity === null) return amount == null ? part : `${amountInWords(part, amount)} of ${part}`;
   const named = quantity === 1 ? part : `${part}s`;
   return side === 'both' ? `${quantity} ${named}` : `${quantity} ${named}, ${side}`;
 }

@@ -1,5 +1,4 @@
 import type { DayQuantile } from '../kits/index.ts';
-import { valueAt } from '../numeric/index.ts';
 import type { PlanAxle, PlanPrices } from './model.ts';
 
 /** The day of passing a limit as a distribution: the chance that it is passed by a day, and the days still to come of it. */
@@ -81,7 +80,3 @@ export function axleCosts(
   const end = days.at(-1) ?? 0;
   return { on, never: failure * by(end) + late(end) + moved(undefined) };
 }
-
-/** The working day on which an axle by itself costs least. */
-export const cheapestDay = ({ on }: AxleCosts): number =>
-  on.reduce((best, cost, i) => (cost < valueAt(on, best) ? i : best), 0);
