@@ -533,7 +533,6 @@ export {
   tryForecasts,
   tryAppraisers,
   type StockTrialResult,
-  planTrial,
   tryStock,
   type VirtualAxle,
   FAMILIES,
@@ -548,20 +547,3 @@ export {
   type VirtualSeizure,
   type VirtualVehicle,
 } from './simulate/index.ts';
-export {
-  earliestDueFirst,
-  planDepot,
-  planFaults,
-  weighPlan,
-  type Broken,
-  type PlanAxle,
-  type PlanDepot,
-  type PlanFault,
-  type PlannedVisit,
-  type PlanPrices,
-  type PlanProblem,
-  type PlanVehicle,
-  type SolvedDepot,
-  type SolveUntil,
-  type Weighed,
-} from './plan/index.ts';

@@ -25,9 +25,9 @@ export interface ProvedPlan {
   columns: number;
 }
 
-/** Rounds of pricing, and columns that the branching is given at most: more late ones than that were never of use. */
+/** Rounds of pricing, and columns that the branching is given at most. */
 const MOST_ROUNDS = 60;
-const MOST_COLUMNS = 15_000;
+const MOST_COLUMNS = 40_000;
 const HAIR = 1e-6;
 
 /**

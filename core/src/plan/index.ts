@@ -10,3 +10,4 @@ export {
   type PlanVehicle,
 } from './model.ts';
 export { earliestDueFirst, planDepot, type SolvedDepot, type SolveUntil } from './solve.ts';
+export { planTrial } from './planTrial.ts';

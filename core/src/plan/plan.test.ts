@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { seededRandom } from '../numeric/index.ts';
-import { planTrial } from '../simulate/planTrial.ts';
+import { planTrial } from './planTrial.ts';
 import { passageOf } from './axleCosts.ts';
 import { earliestDueFirst, planDepot, planFaults, weighPlan, type PlannedVisit, type PlanProblem } from './index.ts';
 
@@ -219,7 +219,7 @@ describe('a problem as it is stated', () => {
     ['a calendar too short', { depots: [{ ...depot, technicianHours: [1] }] }, 'lengths'],
     ['a price below nought', { prices: { ...problem.prices, visit: -1 } }, 'money'],
   ])('is refused with %s', (_what, over, code) => {
-    expect(planFaults({ ...problem, ...over } as PlanProblem).map((fault) => fault.code)).toContain(code);
+    expect(planFaults({ ...problem, ...over }).map((fault) => fault.code)).toContain(code);
     expect(planFaults(problem)).toEqual([]);
   });
 });

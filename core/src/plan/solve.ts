@@ -20,7 +20,7 @@ export interface SolveUntil extends ExactUntil {
 }
 
 /** Rounds of the search by vehicle: so many that it is mostly within a per cent before anything is proved. */
-const ROUNDS_EACH = 60;
+const ROUNDS_EACH = 30;
 const LEAST_ROUNDS = 400;
 /** Of the time there is, so much for the search at most. */
 const SEARCH_SHARE = 0.4;
@@ -63,7 +63,7 @@ export async function planDepot(problem: PlanProblem, depotId: string, until: So
  * What a careful person does without arithmetic: axles in the order of their last day, each booked on the latest day with
  * room before it, or on the first with room after it.
  *
- * @param grouped whether axles of a vehicle that are due within so many days of each other come at one visit
+ * @param grouped axles of a vehicle that are due within so many days of each other come at one visit, where a day has room
  */
 export function earliestDueFirst(problem: PlanProblem, depotId: string, grouped: number | undefined): PlannedVisit[] {
   const depot = problem.depots.find(({ id }) => id === depotId);
@@ -85,16 +85,21 @@ export function earliestDueFirst(problem: PlanProblem, depotId: string, grouped:
     return sets;
   });
   const visits: PlannedVisit[] = [];
-  for (const { v, set, latest } of groups.sort((a, b) => a.latest - b.latest)) {
+  const book = (v: number, set: number, latest: number): boolean => {
     const costs = itemAt(shop.vehicles, v);
     const byDay = shop.costsByDay(v, set);
     const roomAt = (day: number) =>
       (byDay[day] ?? Infinity) < Infinity && load.costOf(costs, { set, day, outside: false }) < Infinity;
     const free = problem.days.flatMap((calendar, day) => (roomAt(day) ? [{ calendar, day }] : []));
     const found = free.findLast(({ calendar }) => calendar <= latest) ?? free[0];
-    if (!found) continue;
+    if (!found) return false;
     load.put(costs, { set, day: found.day, outside: false }, 1);
     visits.push({ vehicle: costs.vehicle.id, axles: axlesOf(costs, set), day: found.day, outside: false });
+    return true;
+  };
+  for (const { v, set, latest } of groups.sort((a, b) => a.latest - b.latest)) {
+    if (book(v, set, latest)) continue;
+    for (let rest = set; rest > 0; rest &= rest - 1) book(v, rest & -rest, latest);
   }
   return visits;
 }

@@ -61,7 +61,7 @@ export function vehicleCosts(problem: PlanProblem, depot: PlanDepot): VehicleCos
 }
 
 /** Working days that so many hours take. */
-export const spanOf = (hours: number, hoursADay: number): number => Math.max(1, Math.ceil(hours / hoursADay - 1e-9));
+const spanOf = (hours: number, hoursADay: number): number => Math.max(1, Math.ceil(hours / hoursADay - 1e-9));
 
 /** What a visit takes of its depot, day by day: the certified hours go with the first. */
 export function usesOf(set: VehicleCosts['sets'][number], day: number, hoursADay: number): Use[] {

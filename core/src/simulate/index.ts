@@ -24,5 +24,4 @@ export { FAMILIES, SEEDS, type Habits } from './habits.ts';
 export { tryChanges, type ChangeTrial } from './changeTrial.ts';
 export { knownOn, tryForecasts, type ForecastTrial } from './forecastTrial.ts';
 export { fleetInput, learnFleet, learnPapers, tryAppraisers, type AppraiserTrial } from './trial.ts';
-export { planTrial } from './planTrial.ts';
 export { type StockTrialResult, tryStock } from './stockTrial.ts';

@@ -2,7 +2,7 @@
  * Plans seeded fleets over 26 weeks, depot after depot on one core: time, the gap that was proved, and the cost against
  * earliest-due-first, one by one and grouped by vehicle. Prints a JSON line each; called by `npm run bench`.
  */
-import { earliestDueFirst, planDepot, planTrial, weighPlan } from '@mile-mark/core';
+import { earliestDueFirst, planDepot, planTrial, weighPlan } from '@mile-mark/core/plan';
 
 const print = (name: string, value: number, unit: string) =>
   process.stdout.write(`${JSON.stringify({ name, value: Math.round(value * 10_000) / 10_000, unit })}\n`);

@@ -1,5 +1,5 @@
 import { seededRandom, type Random } from '../numeric/index.ts';
-import type { PlanAxle, PlanDepot, PlanProblem, PlanVehicle } from '../plan/index.ts';
+import type { PlanAxle, PlanDepot, PlanProblem, PlanVehicle } from './model.ts';
 
 /** A fleet to plan for, drawn by a seed. */
 export interface PlanTrial {
