@@ -170,7 +170,7 @@ export function improve(shop: DepotShop, from: DepotPlan, { rounds, seed, stop }
   if (shop.vehicles.length === 0) return best;
   for (let round = 0; round < rounds; round += 1) {
     if (round % ASK_EVERY === 0 && stop?.()) break;
-    const out = ruined(now, random);
+    const out = ruined(now, shop.problem.days.length, random);
     const before = out.map((vehicle) => itemAt(now, vehicle));
     out.forEach((vehicle) => takeOut(shop, load, now, vehicle));
     for (const vehicle of out) now[vehicle] = shop.insert(vehicle, load);
@@ -197,11 +197,11 @@ function takeOut(shop: DepotShop, load: ShopLoad, now: Visit[][], vehicle: numbe
 }
 
 /** A few vehicles whose visits lie near one day, in an order drawn anew; some that have none are among them. */
-function ruined(now: readonly (readonly Visit[])[], random: Random): number[] {
+function ruined(now: readonly (readonly Visit[])[], days: number, random: Random): number[] {
   const count = Math.min(now.length, FEWEST + Math.floor(random() * (MOST - FEWEST + 1)));
   const seed = Math.floor(random() * now.length);
   const dayOf = (vehicle: number) => now[vehicle]?.[0]?.day;
-  const centre = dayOf(seed) ?? Math.floor(random() * 130);
+  const centre = dayOf(seed) ?? Math.floor(random() * days);
   const near = now
     .map((_own, vehicle) => ({
       vehicle,

@@ -1,6 +1,6 @@
 import type { Part as PartDto } from '@mile-mark/contract/parts';
 import { PartKind } from '@mile-mark/contract/parts';
-import type { Measures, Part } from '@mile-mark/core';
+import { bestOffer, type Measures, type Part } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../platform/db/rows.ts';
@@ -58,6 +58,26 @@ export interface Catalogue {
   byId: Map<string, CataloguePart>;
   fits: Map<string, z.output<typeof FitSql>[]>;
   offers: Map<string, CatalogueOffer[]>;
+}
+
+/** Whom to buy a part from, where so many days are left: the cheapest of those in time, or else the soonest. */
+export function offerInTime(
+  { offers }: Pick<Catalogue, 'offers'>,
+  part: string,
+  daysLeft: number,
+): CatalogueOffer | undefined {
+  const own = offers.get(part) ?? [];
+  const best = bestOffer(
+    own.map((one) => ({
+      part: one.part_id,
+      supplier: one.supplier_id,
+      price: one.price_minor,
+      currency: one.currency,
+      leadDays: one.lead_days,
+    })),
+    daysLeft,
+  );
+  return own.find(({ supplier_id }) => supplier_id === best?.supplier);
 }
 
 const listed = <T extends { part_id: string }>(rows: readonly T[]): Map<string, T[]> => {

@@ -1,5 +1,4 @@
 import {
-  bestOffer,
   dateOfDay,
   dayNumber,
   keptBack,
@@ -16,7 +15,7 @@ import type { Pool } from '../../../platform/compute/pool.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import type { PartsTerms } from '@mile-mark/contract/parts';
-import type { Catalogue } from '../catalogue.ts';
+import { offerInTime, type Catalogue } from '../catalogue.ts';
 import { fleetAhead } from '../kits.ts';
 import { standingOf, type Standing } from '../queries/standing.ts';
 import { partsTerms, WEEKS } from '../queries/terms.ts';
@@ -163,19 +162,8 @@ function withinBudget(buying: readonly Planned[], around: Around): Map<string, P
 
 function planOne(demand: PartDemand, { catalogue, held, orderCosts, terms, today }: Around, budget?: number): Planned {
   const { onHand, onOrder } = held.get(stockKey(demand.depot, demand.part)) ?? { onHand: 0, onOrder: 0 };
-  const offers = catalogue.offers.get(demand.part) ?? [];
   const part = catalogue.byId.get(demand.part);
-  const best = bestOffer(
-    offers.map((one) => ({
-      part: one.part_id,
-      supplier: one.supplier_id,
-      price: one.price_minor,
-      currency: one.currency,
-      leadDays: one.lead_days,
-    })),
-    demand.sufficesUntil ?? Infinity,
-  );
-  const offer = offers.find(({ supplier_id }) => supplier_id === best?.supplier);
+  const offer = offerInTime(catalogue, demand.part, demand.sufficesUntil ?? Infinity);
   const base = { demand, offer, onHand, onOrder };
   if (!offer)
     return {

@@ -14,6 +14,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
 import { vehicleOfUnit } from '../../register/index.ts';
+import { offerInTime } from '../catalogue.ts';
 import { cardAxle } from '../kits.ts';
 import { faultInWords } from './jobKits.ts';
 import { kitJob, standingOf, type Standing } from './standing.ts';
@@ -87,7 +88,7 @@ const faultsOf = ({ faults }: Kit): string[] => faults.map(faultInWords);
 function toOrder({ order }: KitNeed, { catalogue }: Standing, day: string, today: string): AxleKit['orders'] {
   if (!order) return [];
   const part = catalogue.byId.get(order.part);
-  const [offer] = [...(catalogue.offers.get(order.part) ?? [])].sort((a, b) => a.price_minor - b.price_minor);
+  const offer = offerInTime(catalogue, order.part, dayNumber(day) - dayNumber(today));
   const latest = dateOfDay(dayNumber(day) - (offer?.lead_days ?? 0));
   return [
     {
