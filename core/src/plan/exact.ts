@@ -1,12 +1,9 @@
 import loadTyped from 'highs';
-import { itemAt, valueAt } from '../numeric/index.ts';
+import { Master } from './master.ts';
 import type { DepotPlan, DepotShop } from './search.ts';
-import { usesOf, neverCost, type Visit } from './visits.ts';
 
 // The package's types give its loader as a namespace where it is a function.
 const load = loadTyped as unknown as typeof loadTyped.default;
-type Highs = Awaited<ReturnType<typeof load>>;
-type Model = ReturnType<Highs['createModel']>;
 
 /** When to stop, and who asks. */
 export interface ExactUntil {
@@ -25,16 +22,15 @@ export interface ProvedPlan {
   columns: number;
 }
 
-/** Rounds of pricing, and columns that the branching is given at most. */
-const MOST_ROUNDS = 60;
-const MOST_COLUMNS = 40_000;
-const HAIR = 1e-6;
+/** Rounds of pricing and cutting at most. */
+const MOST_ROUNDS = 200;
 
 /**
  * A depot's best plan by column generation and branch and cut: a column is a visit (vehicle, set of axles, day, inside or
  * outside); each axle is in one or not placed; hours a day are bounded with overtime at its price. Columns enter by their
  * reduced cost; the bound is the linear programme's, lowered by the best that is not in it (Lagrange); those whose reduced
- * cost lies beyond incumbent − bound can't be of a better plan and are left out of the branching.
+ * cost lies beyond incumbent − bound can't be of a better plan and are left out of the branching. Where no column enters any
+ * more, the days' hours are cut (`cuts.ts`), and it begins anew.
  * Source: C. Barnhart and others, Branch-and-price: column generation for solving huge integer programs, Operations
  * Research 46 (1998), from memory.
  */
@@ -48,314 +44,22 @@ export async function provePlan(shop: DepotShop, from: DepotPlan, until: ExactUn
       const { objective, duals } = master.solve();
       const { entering, below } = master.price(duals);
       bound = Math.max(bound, objective + below);
-      if (entering.length === 0) break;
-      master.add(entering);
+      if (from.cost - bound <= until.gap * from.cost) break;
+      if (entering.length > 0) master.add(entering);
+      else if (master.cutHours() === 0) break;
     }
     const spare = from.cost - bound;
     if (spare <= until.gap * from.cost || now() >= end || until.stop?.())
       return { plan: from, bound: Math.min(bound, from.cost), columns: master.columns.length };
     const { objective, duals } = master.solve();
-    const { within, cut } = master.within(duals, from.cost - objective);
+    // Where pricing had not come to its end, what could still enter lowers what is proved.
+    const base = objective + master.price(duals).below;
+    const { within, cut } = master.within(duals, from.cost - base);
     const found = master.branch(within, from, { ...until, seconds: Math.max(0.5, end - now()) });
-    const proved = Math.min(found.bound, objective + cut);
+    const proved = Math.min(found.bound, base + cut);
     const plan = found.plan && found.plan.cost < from.cost ? found.plan : from;
     return { plan, bound: Math.min(plan.cost, Math.max(bound, proved)), columns: within.length };
   } finally {
     master.dispose();
   }
-}
-
-/** A dual for each row, and where the rows of a kind begin. */
-type Duals = Float64Array;
-
-class Master {
-  readonly columns: Visit[] = [];
-  private readonly highs: Highs;
-  private readonly shop: DepotShop;
-  private readonly model: Model;
-  /** Row of each axle, by vehicle and place. */
-  private readonly axleRow: number[][] = [];
-  /** Rows of hours by day: technicians, certified, each kind of bay; and of classes off the road. */
-  private readonly rows: { technician: number; certified: number; bays: Map<string, number>; off: Map<string, number> };
-  private readonly rowCount: number;
-  private readonly fixed: number;
-  private readonly known = new Set<string>();
-  private readonly upper: number[] = [];
-
-  constructor(highs: Highs, shop: DepotShop, from: DepotPlan) {
-    this.highs = highs;
-    this.shop = shop;
-    let row = 0;
-    for (const { vehicle } of shop.vehicles) this.axleRow.push(vehicle.axles.map(() => row++));
-    const assigned = row;
-    const days = shop.problem.days.length;
-    const { technician, certified, bays, off, overtime } = shop.load().bounds();
-    const block = () => (row += days) - days;
-    this.rows = {
-      technician: block(),
-      certified: block(),
-      bays: new Map([...bays.keys()].map((kind) => [kind, block()])),
-      off: new Map([...off.keys()].map((name) => [name, block()])),
-    };
-    this.rowCount = row;
-    for (let i = 0; i < assigned; i += 1) this.upper.push(1);
-    for (const bound of [technician, certified, ...bays.values(), ...off.values()]) this.upper.push(...bound);
-    const entries: [number, number][][] = [];
-    const costs: number[] = [];
-    const most: number[] = [];
-    shop.vehicles.forEach((own, v) =>
-      own.axles.forEach((_one, i) => {
-        entries.push([[itemAt(itemAt(this.axleRow, v), i), 1]]);
-        costs.push(neverCost(own, 1 << i));
-        // What is locked is placed; only where its lock can't be kept at all may it be left.
-        const bit = own.locked & (1 << i);
-        const held = bit !== 0 && shop.costsByDay(v, own.locked).some((cost) => cost < Infinity);
-        most.push(held ? 0 : 1);
-      }),
-    );
-    for (let day = 0; day < days; day += 1) {
-      const starts = [this.rows.technician, this.rows.certified, ...this.rows.bays.values()];
-      entries.push(starts.map((start) => [start + day, -1]));
-      costs.push(shop.problem.prices.overtimePerHour);
-      most.push(valueAt(overtime, day));
-    }
-    this.fixed = costs.length;
-    this.model = highs.createModel(this.modelOf(entries, costs, most, assigned));
-    this.model.options.set({ output_flag: false });
-    this.add([...from.visits.flat(), ...this.alone()]);
-  }
-
-  /** Each set of axles on the day it is cheapest by itself: the first prices are told by these. */
-  private alone(): Visit[] {
-    return this.shop.vehicles.flatMap(({ sets }, vehicle) =>
-      sets.slice(1).flatMap((_one, i): Visit[] => {
-        const byDay = this.shop.costsByDay(vehicle, i + 1);
-        const day = byDay.reduce((best, cost, k) => (cost < valueAt(byDay, best) ? k : best), 0);
-        const cost = valueAt(byDay, day);
-        return cost < Infinity ? [{ vehicle, set: i + 1, day, outside: false, cost }] : [];
-      }),
-    );
-  }
-
-  private modelOf(entries: readonly [number, number][][], costs: number[], most: number[], assigned: number) {
-    const { infinity } = this.highs;
-    return {
-      numCols: costs.length,
-      numRows: this.rowCount,
-      colCost: costs,
-      colLower: costs.map(() => 0),
-      colUpper: most,
-      rowLower: this.upper.map((_one, i) => (i < assigned ? 1 : -infinity)),
-      rowUpper: this.upper,
-      matrix: { format: 'csc' as const, numRows: this.rowCount, numCols: costs.length, ...packed(entries) },
-    };
-  }
-
-  private entriesOf({ vehicle, set, day, outside }: Visit): [number, number][] {
-    const own = itemAt(this.shop.vehicles, vehicle);
-    const entries = itemAt(this.axleRow, vehicle).flatMap((row, i): [number, number][] =>
-      (set >> i) & 1 ? [[row, 1]] : [],
-    );
-    const off = this.rows.off.get(own.vehicle.class);
-    const bay = this.rows.bays.get(own.vehicle.bay);
-    for (const use of usesOf(itemAt(own.sets, set), day, this.shop.problem.hoursADay)) {
-      if (off !== undefined) entries.push([off + use.day, 1]);
-      if (outside) continue;
-      entries.push([this.rows.technician + use.day, use.hours]);
-      if (use.certifiedHours > 0) entries.push([this.rows.certified + use.day, use.certifiedHours]);
-      if (bay !== undefined) entries.push([bay + use.day, use.hours]);
-    }
-    return entries;
-  }
-
-  add(visits: readonly Visit[]): void {
-    const fresh = visits.filter((visit) => {
-      const key = keyOf(visit);
-      if (this.known.has(key)) return false;
-      this.known.add(key);
-      return true;
-    });
-    if (fresh.length === 0) return;
-    const { infinity } = this.highs;
-    this.model.addCols({
-      cost: Float64Array.from(fresh, ({ cost }) => cost),
-      lower: new Float64Array(fresh.length),
-      upper: new Float64Array(fresh.length).fill(infinity),
-      matrix: {
-        format: 'csc',
-        numRows: this.rowCount,
-        numCols: fresh.length,
-        ...packed(fresh.map((visit) => this.entriesOf(visit))),
-      },
-    });
-    this.columns.push(...fresh);
-  }
-
-  solve(): { objective: number; duals: Duals } {
-    this.model.run();
-    return { objective: this.model.getObjectiveValue(), duals: this.model.getSolution().rowDual };
-  }
-
-  /** Reduced cost of every visit there could be, told one after the other. */
-  private reduced(duals: Duals, tell: (visit: Visit, reduced: number) => void): void {
-    const { shop, rows } = this;
-    shop.vehicles.forEach((own, vehicle) => {
-      const axles = itemAt(this.axleRow, vehicle);
-      const off = rows.off.get(own.vehicle.class);
-      const bay = rows.bays.get(own.vehicle.bay);
-      for (let set = 1; set < own.sets.length; set += 1) {
-        const byDay = shop.costsByDay(vehicle, set);
-        const outsideCost = shop.outsideCost(vehicle, set);
-        const gained = axles.reduce((sum, row, i) => sum + ((set >> i) & 1 ? valueAt(duals, row) : 0), 0);
-        const uses = usesOf(itemAt(own.sets, set), 0, shop.problem.hoursADay);
-        for (let day = 0; day < byDay.length; day += 1) {
-          const cost = valueAt(byDay, day);
-          if (cost === Infinity) continue;
-          let [hours, away] = [0, 0];
-          for (const use of uses) {
-            const at = day + use.day;
-            if (off !== undefined) away -= valueAt(duals, off + at);
-            hours -= use.hours * valueAt(duals, rows.technician + at);
-            hours -= use.certifiedHours * valueAt(duals, rows.certified + at);
-            if (bay !== undefined) hours -= use.hours * valueAt(duals, bay + at);
-          }
-          tell({ vehicle, set, day, outside: false, cost }, cost - gained + hours + away);
-          if (outsideCost < Infinity)
-            tell({ vehicle, set, day, outside: true, cost: cost + outsideCost }, cost + outsideCost - gained + away);
-        }
-      }
-    });
-  }
-
-  /** The best visit of each set that would lower the cost, and by how much all vehicles together could lower it at most. */
-  price(duals: Duals): { entering: Visit[]; below: number } {
-    const best = this.shop.vehicles.map(({ sets }) => ({
-      reduced: new Float64Array(sets.length),
-      visits: [] as (Visit | undefined)[],
-    }));
-    this.reduced(duals, (visit, reduced) => {
-      const own = itemAt(best, visit.vehicle);
-      if (reduced < valueAt(own.reduced, visit.set) - HAIR) {
-        own.reduced[visit.set] = reduced;
-        own.visits[visit.set] = visit;
-      }
-    });
-    return {
-      entering: best.flatMap(({ visits }) => visits.flatMap((visit) => visit ?? [])),
-      below: best.reduce((sum, { reduced }) => sum + leastSplit(reduced), 0),
-    };
-  }
-
-  /**
-   * Visits that could be of a plan that is better by as much as there is to gain, the nearest ones where they are too many.
-   *
-   * @returns them, and by how much any plan with another one lies above the bound
-   */
-  within(duals: Duals, gain: number): { within: Visit[]; cut: number } {
-    const found: { visit: Visit; reduced: number }[] = [];
-    this.reduced(duals, (visit, reduced) => {
-      if (reduced <= gain + HAIR) found.push({ visit, reduced });
-    });
-    if (found.length <= MOST_COLUMNS) return { within: found.map(({ visit }) => visit), cut: gain };
-    found.sort((a, b) => a.reduced - b.reduced);
-    return {
-      within: found.slice(0, MOST_COLUMNS).map(({ visit }) => visit),
-      cut: found[MOST_COLUMNS]?.reduced ?? gain,
-    };
-  }
-
-  /** Branch and cut on the visits that are left, from the plan that is known. */
-  branch(
-    within: readonly Visit[],
-    from: DepotPlan,
-    { seconds, gap, stop }: ExactUntil,
-  ): { plan: DepotPlan | undefined; bound: number } {
-    const start = new Set(from.visits.flat().map(keyOf));
-    const missing = from.visits.flat().filter((visit) => !within.some((one) => keyOf(one) === keyOf(visit)));
-    const visits = [...within, ...missing];
-    this.add(visits);
-    const kept = new Set(visits.map(keyOf));
-    const { model, highs } = this;
-    const { integer, continuous } = highs.constants.variableType;
-    this.columns.forEach((visit, i) => {
-      if (!kept.has(keyOf(visit))) model.changeColBounds(this.fixed + i, 0, 0);
-    });
-    const axles = this.axleRow.flat().length;
-    const types = Array.from({ length: this.fixed + this.columns.length }, (_, i) =>
-      i < axles || i >= this.fixed ? integer : continuous,
-    );
-    model.changeColsIntegrality({ kind: 'range', from: 0, to: types.length - 1 }, types);
-    model.options.set({ mip_rel_gap: gap, time_limit: model.getRunTime() + seconds });
-    const values = this.columns.map((visit) => (start.has(keyOf(visit)) ? 1 : 0));
-    const placed = this.shop.vehicles.map((_own, v) => (from.visits[v] ?? []).reduce((bits, { set }) => bits | set, 0));
-    const unplaced = this.shop.vehicles.flatMap(({ axles: own }, v) =>
-      own.map((_one, i) => (((placed[v] ?? 0) >> i) & 1 ? 0 : 1)),
-    );
-    const load = this.shop.load();
-    from.visits.flat().forEach((visit) => load.put(itemAt(this.shop.vehicles, visit.vehicle), visit, 1));
-    const overtime = this.shop.problem.days.map((_day, day) => load.overtimeAt(day));
-    model.setSolution({ colValue: [...unplaced, ...overtime, ...values] });
-    model.run({
-      [highs.constants.callbackType.mipInterrupt]: (event: { interrupt: () => void }) => {
-        if (stop?.()) event.interrupt();
-      },
-    });
-    const { colValue } = model.getSolution();
-    const bound = Number(model.info.get('mip_dual_bound'));
-    const chosen: Visit[][] = this.shop.vehicles.map(() => []);
-    this.columns.forEach((visit, i) => {
-      if (valueAt(colValue, this.fixed + i) > 0.5) itemAt(chosen, visit.vehicle).push(visit);
-    });
-    return { plan: this.checked(chosen), bound };
-  }
-
-  /** What the solver gave, put into the shop anew: a plan only where it fits. */
-  private checked(visits: Visit[][]): DepotPlan | undefined {
-    const load = this.shop.load();
-    for (const [v, own] of visits.entries()) {
-      let bits = 0;
-      for (const visit of own) {
-        const costs = itemAt(this.shop.vehicles, v);
-        if (bits & visit.set || load.costOf(costs, visit) === Infinity) return undefined;
-        bits |= visit.set;
-        load.put(costs, visit, 1);
-      }
-    }
-    return { visits, cost: this.shop.costOf(visits, load) };
-  }
-
-  dispose(): void {
-    this.model.dispose();
-  }
-}
-
-const keyOf = ({ vehicle, set, day, outside }: Visit) => `${vehicle}/${set}/${day}/${outside ? 1 : 0}`;
-
-/** The least sum of values of disjoint sets: how far a vehicle's visits could lower the cost together. */
-function leastSplit(values: Float64Array): number {
-  const least = new Float64Array(values.length);
-  for (let set = 1; set < values.length; set += 1) {
-    const lowest = set & -set;
-    let best = valueAt(least, set & ~lowest);
-    for (let part = set; part > 0; part = (part - 1) & set)
-      if (part & lowest) best = Math.min(best, valueAt(values, part) + valueAt(least, set & ~part));
-    least[set] = best;
-  }
-  return valueAt(least, values.length - 1);
-}
-
-/** Columns of entries as the solver takes them: compressed, by column. */
-function packed(columns: readonly (readonly [number, number][])[]) {
-  const starts = new Int32Array(columns.length + 1);
-  let end = 0;
-  columns.forEach((entries, i) => {
-    end += entries.length;
-    starts[i + 1] = end;
-  });
-  const flat = columns.flat();
-  return {
-    starts,
-    indices: Int32Array.from(flat, ([row]) => row),
-    values: Float64Array.from(flat, ([, value]) => value),
-  };
 }
