@@ -97,3 +97,12 @@ export async function signIn(page: Page, app: App, address = 'coordinator'): Pro
 
 export const fixture = (name: string): string => path.join(ROOT, 'e2e/fixtures', name);
 export { expect };
+
+/** Waits until the device keeps the application itself: only then does a page open without a network. */
+export async function keptOnDevice(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+    if (navigator.serviceWorker.controller) return;
+    await new Promise((taken) => navigator.serviceWorker.addEventListener('controllerchange', taken, { once: true }));
+  });
+}

@@ -1,6 +1,6 @@
 import { digitalGauge } from '@mile-mark/standins';
 import { begin, expectationOf, keep, keptOf, readingsOf, sent, VERNIER } from '../support/capture.ts';
-import { expect, signIn, test } from '../support/app.ts';
+import { expect, keptOnDevice, signIn, test } from '../support/app.ts';
 
 /** Capture where the network comes and goes, and what the server says late. */
 
@@ -14,9 +14,7 @@ test('without a network the application opens, captures and keeps; with it again
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
-  await page.evaluate(async () => {
-    await navigator.serviceWorker.ready;
-  });
+  await keptOnDevice(page);
   // Once more, so that the worker serves the page.
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, signIn, test, type App } from '../support/app.ts';
+import { expect, keptOnDevice, signIn, test, type App } from '../support/app.ts';
 import { buildAxle, allSent, measured, odometerOf, recordOf, signAndClose, workCard } from '../support/jobWalks.ts';
 import { begin as beginLook, tap, VERNIER } from '../support/capture.ts';
 import { choose } from '../support/choose.mjs';
@@ -159,6 +159,7 @@ test('a job interrupted, offline, handed over and finished on another device', a
   const signed = async () =>
     Number(/^(\d+) of/.exec((await first.getByText(/^\d+ of \d+ steps$/).textContent()) ?? '')?.[1]);
   const before = await signed();
+  await keptOnDevice(first);
   await tablet.setOffline(true);
   await workCard(first, { steps: 12, measure: async () => undefined });
   await expect(first.getByText(/\d+ to send/)).toBeVisible();

@@ -1,6 +1,6 @@
 import { choose } from '../support/choose.mjs';
 import type { Route } from '@playwright/test';
-import { expect, signIn, test } from '../support/app.ts';
+import { expect, keptOnDevice, signIn, test } from '../support/app.ts';
 import { declareSpecificationWalks, rowOf, sheetOf, view, waiting } from '../support/specificationWalks.ts';
 
 /** Specifications at a desk: looked up, entered by one and released by another, held against the benches, exchanged. */
@@ -124,7 +124,7 @@ test('a sheet opens without a network, and says since when it was kept', async (
   await signIn(page, app, 'technician');
   await page.goto(`${app.url}/specifications`);
   await expect(page.getByText(/60 vehicles of .* are kept on this device/)).toBeVisible();
-  await page.evaluate(async () => navigator.serviceWorker.ready.then(() => undefined));
+  await keptOnDevice(page);
   await context.setOffline(true);
   await page.reload();
   await page.getByLabel(/^Unit number, and axle/).fill('V03 1');
