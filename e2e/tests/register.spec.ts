@@ -46,6 +46,8 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
   await signIn(page, app);
   await page.getByRole('link', { name: 'Gauges & technicians' }).click();
   await page.getByRole('radio', { name: 'People and gauges' }).click();
+  // The form stands under the list: it is typed into when the list is there.
+  await expect(page.getByRole('cell', { name: 'Maren Ashdown' })).toBeVisible();
   const people = page.locator('form').filter({ hasText: 'A new person' });
   await people.getByLabel('Name').fill('Lotte Brandreth');
   await people.getByLabel(/E-mail address/).fill('lotte@linden-vale.example');
