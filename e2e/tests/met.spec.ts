@@ -287,7 +287,10 @@ test('a settled question is opened again from its toast; single-letter keys can 
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(count).toHaveText(before);
-  await page.getByRole('banner').getByRole('button', { name: /Maren Ashdown/ }).click();
+  await page
+    .getByRole('banner')
+    .getByRole('button', { name: /Maren Ashdown/ })
+    .click();
   await help.getByLabel('Single letters and figures are shortcuts').click();
 });
 
@@ -305,7 +308,10 @@ test('who is new is offered a walk through their places, once, and may take it a
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Parts', exact: true })).toBeVisible();
   await expect(offer).toHaveCount(0);
-  await page.getByRole('banner').getByRole('button', { name: /Ilse Quarrie/ }).click();
+  await page
+    .getByRole('banner')
+    .getByRole('button', { name: /Ilse Quarrie/ })
+    .click();
   await page.getByRole('button', { name: 'Walk through my places' }).click();
   await expect(page.getByRole('dialog')).toContainText('1 of 4');
 });
