@@ -74,6 +74,16 @@ describe('what a shop takes other than usual', () => {
     expect(lineOf('brake fluid', axles, [change({ kind: 'brake fluid', quantity: 100 })])?.amount).toBe(100);
   });
 
+  it('takes nothing from other work of the same job', () => {
+    const two = [axleOf('sliding', both('pads', 'calipers', 'hose'))];
+    expect(lineOf('brake fluid', two, [change({ kind: 'brake fluid', quantity: 100 })])?.amount).toBe(
+      AMOUNTS['brake fluid'].perAxle,
+    );
+    const none = change({ kind: 'sealing washer', action: 'hose', quantity: 0 });
+    expect(lineOf('sealing washer', two, [none])?.quantity).toBe(4);
+    expect(lineOf('sealing washer', [axleOf('sliding', both('hose'))], [none])).toBeUndefined();
+  });
+
   it('is never a kit with odd pads, whatever is changed and accepted', () =>
     fc.assert(
       fc.property(
@@ -89,7 +99,7 @@ describe('what a shop takes other than usual', () => {
           expect(of('brake pad').map((line) => line.quantity)).toEqual([4]);
           expect(of('rotor').length === 0 || of('rotor')[0]?.quantity === 2).toBe(true);
           expect((of('sealing washer')[0]?.quantity ?? 0) % 2).toBe(0);
-          expect(of(kind).length).toBe(quantity > 0 || kind === 'brake pad' ? 1 : 0);
+          if (quantity > 0) expect(of(kind).length).toBe(1);
           expect(lines.every((line) => (line.quantity ?? line.amount ?? 0) > 0)).toBe(true);
         },
       ),

@@ -58,7 +58,10 @@ export interface KitLine {
  * @param changes what this shop takes other than that, at axles of this model
  */
 export function kitOf(axles: readonly CardAxle[], policy: ShopPolicy, changes: readonly KitChange[] = []): KitLine[] {
-  const at = (axle: CardAxle) => changes.filter((one) => one.axle === axle.axle);
+  const at = (axle: CardAxle) =>
+    changes
+      .filter((one) => one.axle === axle.axle)
+      .map((one) => ({ ...one, quantity: Math.max(one.quantity, otherwise(one, axle, policy)) }));
   const lines = axles.flatMap((axle) => changedLines(axleKit(axle, policy), axle, at(axle)));
   const amounts = new Map<Consumable, number>();
   for (const axle of axles)
@@ -75,6 +78,18 @@ export function kitOf(axles: readonly CardAxle[], policy: ShopPolicy, changes: r
       amount,
     }));
   return [...lines, ...consumables];
+}
+
+/** Works that come with every set of pads, and what is said of pads is said of them. */
+const WITH_PADS: readonly JobAction[] = ['pads', 'hardware', 'sensor'];
+
+/** What the other works of an axle take of a changed kind by themselves: a change of one work takes nothing from them. */
+function otherwise({ kind, action }: KitChange, axle: CardAxle, policy: ShopPolicy): number {
+  const own = action === 'pads' ? WITH_PADS : [action];
+  const rest = { ...axle, scope: axle.scope.filter((one) => !own.includes(one.action)) };
+  if (isConsumable(kind)) return amountsAt(rest, policy, []).get(kind) ?? 0;
+  const line = axleKit(rest, policy).find(({ part }) => part === kind);
+  return line ? (line.quantity ?? 0) / (line.side === 'both' ? 2 : 1) : 0;
 }
 
 /** The joint of caliper and hose has a washer on either side of its banjo. */
