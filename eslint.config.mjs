@@ -69,6 +69,7 @@ const FEATURES = [
   'specifications',
   'jobs',
   'parts',
+  'plan',
   'imports',
 ];
 

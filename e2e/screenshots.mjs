@@ -46,6 +46,16 @@ await desk.getByText('Parts asked for half-way').waitFor();
 await desk.waitForTimeout(300);
 await shoot(desk, 'learned');
 
+await desk.goto(`${base}/plan?depot=Creamery%20yard`);
+await desk.getByRole('button', { name: /^(Propose|Plan anew|Propose another)/ }).click();
+await desk.getByRole('dialog').getByRole('button', { name: 'Propose', exact: true }).click();
+await desk.getByRole('button', { name: 'Publish' }).waitFor();
+await desk.locator('[data-visit^="T"]').nth(2).click();
+await desk.waitForTimeout(300);
+await shoot(desk, 'plan');
+await desk.getByRole('button', { name: 'Drop it' }).click();
+await desk.getByText('Dropped.').waitFor();
+
 await desk.goto(`${base}/questions`);
 await desk.getByText('Said at the field').waitFor();
 await shoot(desk, 'questions');
@@ -97,17 +107,6 @@ await bench.getByRole('button', { name: 'It was done; sign this all the same' })
 for (const key of ['2', '8']) await bench.getByRole('button', { name: key, exact: true }).click();
 await bench.waitForTimeout(300);
 await shoot(bench, 'service-card');
-await bench.setViewportSize({ width: 1280, height: 800 });
-await bench.goto(`${base}/specifications?view=to-release`);
-const waits = bench.getByRole('listitem').filter({ hasText: 'Bracket bolt' });
-await waits.getByRole('button', { name: 'Type it from the document' }).click();
-await choose(waits.getByLabel('Unit of the document'), 'lbf·ft');
-await waits.getByLabel('Torque, nominal').fill('150');
-await waits.getByLabel('Stated in another unit too').fill('210 N·m');
-await waits.getByRole('button', { name: 'Compare and release' }).click();
-await waits.getByText('It is not released').waitFor();
-await shoot(bench, 'to-release');
-
 /** A made-up sheet of a demo technician with the slips such sheets have, its figures near what is expected. */
 async function sheet() {
   const [pickup, van] = await Promise.all(

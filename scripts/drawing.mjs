@@ -7,12 +7,12 @@ const FLOORS = [
   {
     name: 'core: computation and nothing else',
     from: 'core/src',
-    rooms: 'units numeric limits duty measure wear inspect torque kits simulate',
+    rooms: 'units numeric limits duty measure wear inspect torque kits plan simulate',
   },
   {
     name: 'contract: what crosses the wire, who may do what, words',
     from: 'contract/src',
-    rooms: 'people register gauges telematics inspections forecasts specifications jobs parts imports words',
+    rooms: 'people register gauges telematics inspections forecasts specifications jobs parts plan imports words',
   },
   {
     name: 'server/platform: knows no trade',
@@ -22,12 +22,12 @@ const FLOORS = [
   {
     name: 'server/features: one room a capability',
     from: 'server/src/features',
-    rooms: 'people register gauges forecasts inspections telematics specifications jobs parts imports',
+    rooms: 'people register gauges forecasts inspections telematics specifications jobs parts plan imports',
   },
   {
     name: 'web/screens: the same rooms',
     from: 'web/src/screens',
-    rooms: 'people telematics register gauges parts jobs inspections forecasts specifications imports',
+    rooms: 'people telematics register gauges plan parts jobs inspections forecasts specifications imports',
   },
 ].map((floor) => ({ ...floor, rooms: floor.rooms.split(' ') }));
 

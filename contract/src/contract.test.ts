@@ -14,6 +14,7 @@ import { TELEMATICS_ENDPOINTS } from './telematics/endpoints.ts';
 import { openApiDocument } from './openapi.ts';
 import { JOBS_ENDPOINTS } from './jobs/index.ts';
 import { PARTS_ENDPOINTS } from './parts/index.ts';
+import { PLAN_ENDPOINTS } from './plan/index.ts';
 import { PEOPLE_ENDPOINTS } from './people/endpoints.ts';
 import { REGISTER_ENDPOINTS } from './register/endpoints.ts';
 import { SPECIFICATIONS_ENDPOINTS } from './specifications/endpoints.ts';
@@ -39,6 +40,7 @@ describe('endpoints', () => {
       SPECIFICATIONS_ENDPOINTS,
       JOBS_ENDPOINTS,
       PARTS_ENDPOINTS,
+      PLAN_ENDPOINTS,
     ];
     const names = groups.flatMap((group) => Object.keys(group));
     expect(names.sort()).toEqual(Object.keys(ENDPOINTS).sort());

@@ -5,6 +5,7 @@ import { IMPORTS_ENDPOINTS } from './imports/index.ts';
 import { INSPECTIONS_ENDPOINTS } from './inspections/index.ts';
 import { JOBS_ENDPOINTS } from './jobs/index.ts';
 import { PARTS_ENDPOINTS } from './parts/index.ts';
+import { PLAN_ENDPOINTS } from './plan/index.ts';
 import { PEOPLE_ENDPOINTS } from './people/index.ts';
 import { REGISTER_ENDPOINTS } from './register/index.ts';
 import { SPECIFICATIONS_ENDPOINTS } from './specifications/index.ts';
@@ -22,6 +23,7 @@ export const ENDPOINTS = {
   ...SPECIFICATIONS_ENDPOINTS,
   ...JOBS_ENDPOINTS,
   ...PARTS_ENDPOINTS,
+  ...PLAN_ENDPOINTS,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;

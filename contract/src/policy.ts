@@ -25,6 +25,8 @@ export const POLICY = {
   work: ['coordinator', 'technician'],
   /** Propose, book, move and call off jobs. */
   book: ['coordinator'],
+  /** Keep shops and plans: propose, move, publish; who is away; calendars given out. */
+  plan: ['coordinator'],
   /** Keep parts: catalogue, stock, counts, orders, receipts. */
   supply: ['coordinator', 'parts keeper'],
   /** Take parts for a job. */

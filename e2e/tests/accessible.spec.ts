@@ -77,6 +77,11 @@ for (const path of [
   '/records',
   '/jobs',
   '/jobs/learned',
+  '/plan',
+  '/plan?view=day',
+  '/plan?view=looks',
+  '/plan?view=shop',
+  '/plan?view=calendars',
   '/parts',
   '/parts?view=shelves',
   '/parts?view=orders',
@@ -108,6 +113,33 @@ for (const path of [
     await expectAccessible(page);
   });
 }
+
+test('no accessibility fault on a plan, a visit held over another day, and what its cost is made of', async ({
+  page,
+  app,
+}) => {
+  test.setTimeout(120_000);
+  await signIn(page, app);
+  await page.goto(`${app.url}/plan`);
+  await page.getByRole('button', { name: /^(Propose|Plan anew|Propose another)/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Propose', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Publish' })).toBeVisible({ timeout: 60_000 });
+  const visit = page.locator('[data-visit]').first();
+  await visit.click();
+  await expectAccessible(page);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await visit.press('m');
+  await visit.press('ArrowRight');
+  await expect(page.getByText('another day')).toBeVisible();
+  expect(await faultsOf(page), 'held').toEqual([]);
+  await visit.press('Escape');
+  await page.getByRole('button', { name: /USD$/ }).click();
+  await expect(page.getByRole('dialog')).toContainText('Pad life given up');
+  expect(await faultsOf(page), 'why').toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Drop it' }).click();
+  await expect(page.getByText('Dropped.')).toBeVisible();
+});
 
 test('no accessibility fault on the sign-in', async ({ page, app }) => {
   await page.goto(`${app.url}/sign-in`);

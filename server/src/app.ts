@@ -10,6 +10,7 @@ import { mountGauges } from './features/gauges/index.ts';
 import { mountImports } from './features/imports/index.ts';
 import { mountInspections } from './features/inspections/index.ts';
 import { mountJobs } from './features/jobs/index.ts';
+import { mountPlan } from './features/plan/index.ts';
 import { mountParts } from './features/parts/index.ts';
 import { mountPeople } from './features/people/index.ts';
 import { mountRegister } from './features/register/index.ts';
@@ -84,6 +85,7 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
   mountSpecifications(app, context);
   mountJobs(app, context);
   mountParts(app, context);
+  mountPlan(app, context);
   mountImports(app, context);
   app.use('/api', () => {
     throw new ApiError('not_found');

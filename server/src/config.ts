@@ -15,6 +15,7 @@ const Environment = z.object({
   MILEMARK_WEB: z.string().optional(),
   FEED_URL: z.url({ protocol: /^https?$/ }).optional(),
   SUPPLIER_URL: z.url({ protocol: /^https?$/ }).optional(),
+  MAIL_URL: z.url({ protocol: /^https?$/ }).optional(),
   LOG_LEVEL: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
 });
 
@@ -31,6 +32,8 @@ export interface Config {
   feedUrl: string | undefined;
   /** Where orders of parts go, where somebody takes them over the wire. */
   supplierUrl: string | undefined;
+  /** Where mails go, where a service takes them. */
+  mailUrl: string | undefined;
   /** Folder of the built interface. */
   webFolder: string | undefined;
   logLevel: string;
@@ -55,6 +58,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     vehicles: parsed.data.MILEMARK_VEHICLES,
     feedUrl: parsed.data.FEED_URL,
     supplierUrl: parsed.data.SUPPLIER_URL,
+    mailUrl: parsed.data.MAIL_URL,
     webFolder: parsed.data.MILEMARK_WEB,
     logLevel: parsed.data.LOG_LEVEL,
   };

@@ -28,6 +28,9 @@ export const stockMoved = eventKind('stock moved', OfFleet);
 export const catalogueChanged = eventKind('catalogue changed', OfFleet);
 export const orderMoved = eventKind('order moved', OfFleet);
 export const jobMoved = eventKind('job moved', OfVehicles);
+export const shopChanged = eventKind('shop changed', OfFleet);
+export const planAsked = eventKind('plan asked', OfFleet);
+export const planPublished = eventKind('plan published', OfFleet);
 
 const KINDS = [
   readingsKept,
@@ -52,6 +55,9 @@ const KINDS = [
   catalogueChanged,
   orderMoved,
   jobMoved,
+  shopChanged,
+  planAsked,
+  planPublished,
 ] as const;
 
 /** The name of any of them. */

@@ -11,7 +11,8 @@ import { startDemoFeed } from './demo/feed.ts';
 import { fillDemo } from './demo/fill.ts';
 import { insertParts } from './demo/fillParts.ts';
 import { ensureDemoLibrary } from './demo/library.ts';
-import { startDemoSupplier } from './demo/supplier.ts';
+import { insertShops } from './demo/fillShops.ts';
+import { startDemoMail, startDemoSupplier } from './demo/supplier.ts';
 import { createComputer, refreshFleet } from './features/forecasts/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from './features/people/index.ts';
 import { planParts } from './features/parts/index.ts';
@@ -41,9 +42,11 @@ async function main(): Promise<void> {
     await ensureDemoLibrary(fork());
     // Whole or not at all: a start that is killed half-way leaves nothing half there.
     await fork().transactional((inner) => insertParts(inner));
+    await fork().transactional((inner) => insertShops(inner));
   }
   const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(fork()) : undefined);
   const supplierUrl = config.supplierUrl ?? (config.demo ? await startDemoSupplier() : undefined);
+  const mailUrl = config.mailUrl ?? (config.demo ? await startDemoMail() : undefined);
   if (filling) {
     // The feed is read before the first forecasts, so that they know what was driven; nobody need be told of it.
     if (feedUrl) await pollFeed(fork, createBus(fork, []), feedUrl);
@@ -51,7 +54,7 @@ async function main(): Promise<void> {
     await planParts(fork(), pool, today());
   }
   const { databaseUrl } = config;
-  const { events, jobs } = await startWork({ orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl });
+  const { events, jobs } = await startWork({ orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl, mailUrl });
   await askForFeed(jobs);
   const app = createApp({
     orm,

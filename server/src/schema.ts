@@ -5,6 +5,7 @@ import * as imports from './features/imports/entities.ts';
 import * as inspections from './features/inspections/entities.ts';
 import * as jobsOfVehicles from './features/jobs/entities.ts';
 import * as parts from './features/parts/entities.ts';
+import * as plans from './features/plan/entities.ts';
 import * as people from './features/people/entities.ts';
 import * as register from './features/register/entities.ts';
 import * as specifications from './features/specifications/entities.ts';
@@ -26,6 +27,7 @@ const ENTITIES = [
   specifications,
   jobsOfVehicles,
   parts,
+  plans,
   imports,
   command,
   events,

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import { catchUp, createComputer, forecastJobs, forecastSubscriber, refreshQueue } from './features/forecasts/index.ts';
 import { defectSubscriber } from './features/jobs/index.ts';
 import { catchUpParts, partsJobs, partsSubscriber } from './features/parts/index.ts';
+import { catchUpPlans, planJobs, planSubscriber } from './features/plan/index.ts';
 import { feedJob } from './features/telematics/index.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import type { Orm } from './platform/db/orm.ts';
@@ -22,14 +23,20 @@ export async function startWork(options: {
   logger: Logger;
   feedUrl: string | undefined;
   supplierUrl: string | undefined;
+  mailUrl: string | undefined;
 }): Promise<Running> {
-  const { orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl } = options;
+  const { orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl, mailUrl } = options;
   const fork = () => orm.em.fork();
   const computer = createComputer(pool);
   let asking: Jobs['ask'] | undefined;
   const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more);
   const queue = refreshQueue(ask);
-  const events = createBus(fork, [forecastSubscriber(queue), defectSubscriber, partsSubscriber(ask)]);
+  const events = createBus(fork, [
+    forecastSubscriber(queue),
+    defectSubscriber,
+    partsSubscriber(ask),
+    planSubscriber(fork, ask),
+  ]);
   const jobs = await startJobs({
     databaseUrl,
     fork,
@@ -40,12 +47,14 @@ export async function startWork(options: {
         ...forecastJobs(fork, computer, today, ask),
         feedJob(fork, events, feedUrl),
         ...partsJobs(fork, pool, today, supplierUrl, ask),
+        ...planJobs(fork, pool, today, mailUrl),
       ];
     },
     sweep: async () => {
       await events.deliver();
       await catchUp(fork(), today(), queue);
       await catchUpParts(fork(), ask);
+      await catchUpPlans(fork(), ask);
     },
   });
   return { events, jobs };

@@ -1,6 +1,6 @@
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { dateOfDay, dayNumber, seededRandom } from '@mile-mark/core';
+import { listen, textOf } from './http.ts';
 
 /** What a supplier says about an order; each message has an id of its own, and may come more than once. */
 export interface SupplierMessage {
@@ -51,21 +51,8 @@ export async function supplierStandIn(
   const taken = new Map<string, Taken>();
   const faults = seededRandom(options.seed + 1);
   const fails = () => faults() < (options.failing ?? 0);
-  const server: Server = createServer((request, response) => {
-    answer(request, response, taken, options, fails).catch(() => response.writeHead(500).end());
-  });
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  server.unref();
-  const { port } = server.address() as AddressInfo;
-  return {
-    url: `http://127.0.0.1:${port}`,
-    orders: () => [...taken.values()],
-    close: () =>
-      new Promise((resolve) => {
-        server.closeAllConnections();
-        server.close(() => resolve());
-      }),
-  };
+  const server = await listen((request, response) => answer(request, response, taken, options, fails));
+  return { ...server, orders: () => [...taken.values()] };
 }
 
 async function answer(
@@ -93,12 +80,6 @@ async function answer(
   if (!order) return void json(404, { error: 'no such order' });
   if (fails()) return void response.writeHead(503).end();
   json(200, { messages: [...order.messages, ...order.messages.slice(0, 1)] });
-}
-
-async function textOf(request: IncomingMessage): Promise<string> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of request) chunks.push(chunk as Buffer);
-  return Buffer.concat(chunks).toString('utf8');
 }
 
 function messagesOf(

@@ -95,6 +95,13 @@ describe('a kit out of the catalogue', () => {
     expect(successor(all[2] as Part, new Map(all.map((one) => [one.id, one]))).id).toBe('c');
   });
 
+  it('orders the number that the shop takes first, though an old one is used up before it', () => {
+    const all = [part('old', { supersededBy: 'new', rank: 2 }), part('new', { rank: 2 }), part('first', { rank: 1 })];
+    const [need] = kitFrom([line()], places, all).needs;
+    expect(need?.options[0]?.part).toBe('old');
+    expect(need?.order).toEqual({ part: 'first', units: 1 });
+  });
+
   it('says which line nothing fits', () => {
     expect(kitFrom([line({ part: 'rotor', quantity: 2 })], places, [part('set')]).faults).toEqual([
       { code: 'no part fits', kind: 'rotor', axle: 1, side: 'both' },

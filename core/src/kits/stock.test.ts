@@ -91,6 +91,20 @@ describe('which job gets what', () => {
     expect(told([job('a', '2026-12-01')], {}, [comes('2026-12-04')])).toEqual({ a: ['short', '2026-12-04'] });
   });
 
+  it('what comes first goes to the one that wants it first, in whatever order it was told', () => {
+    const jobs = [job('a', '2026-12-01'), job('b', '2026-12-20')];
+    for (const incoming of [
+      [comes('2026-12-15'), comes('2026-11-30')],
+      [comes('2026-11-30'), comes('2026-12-15')],
+    ])
+      expect(told(jobs, {}, incoming)).toEqual({ a: ['complete', undefined], b: ['complete', undefined] });
+    // A job that waits for two waits for the later of them.
+    const both = job('c', '2026-12-01', [need([['pads', 1]]), need([['clips', 1]])]);
+    expect(told([both], {}, [comes('2026-12-04'), comes('2026-12-09', 1, 'clips')])).toEqual({
+      c: ['short', '2026-12-09'],
+    });
+  });
+
   it('something else that fits is said to be that', () => {
     const either = [
       need([

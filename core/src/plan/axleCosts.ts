@@ -75,7 +75,8 @@ export function axleCosts(
     const times = stood <= move.nearDays ? move.nearTimes : 1;
     return times * (move.fixed + move.perDay * Math.abs((day ?? days.at(-1) ?? stood) - stood));
   };
-  const late = (day: number) => outOfServicePerDay * Math.max(0, day - latest);
+  // What is past is past: only days from today on can still be saved.
+  const late = (day: number) => outOfServicePerDay * Math.max(0, day - Math.max(0, latest));
   const on = Float64Array.from(days, (day) => lifePerDay * left(day) + failure * by(day) + late(day) + moved(day));
   const end = days.at(-1) ?? 0;
   return { on, never: failure * by(end) + late(end) + moved(undefined) };

@@ -1,4 +1,4 @@
-import type { PlanDepot, PlannedVisit, PlanProblem, PlanVehicle } from './model.ts';
+import { needsTrip, type PlanDepot, type PlannedVisit, type PlanProblem, type PlanVehicle } from './model.ts';
 import { passageOf } from './axleCosts.ts';
 
 /** What a plan breaks that must hold. */
@@ -63,7 +63,7 @@ export function weighPlan(problem: PlanProblem, visits: readonly PlannedVisit[])
     const onlyLock = isLock && visit.axles.length === vehicle.lock?.axles.length;
     if (!onlyLock && axles.some(({ kitDay }) => kitDay > begins)) breaks('kit');
     if (visit.axles.some((axle) => vehicle.lock?.axles.includes(axle)) && !isLock) breaks('lock');
-    of.visits += prices.visit + prices.downtimePerHour * span * hoursADay;
+    of.visits += (needsTrip(vehicle, visit.day) ? prices.visit : 0) + prices.downtimePerHour * span * hoursADay;
     if (visit.outside) {
       if (prices.outside) of.outside += prices.outside.fixed + prices.outside.perHour * hours;
       else breaks('outside');
@@ -87,7 +87,7 @@ export function weighPlan(problem: PlanProblem, visits: readonly PlannedVisit[])
       const passage = passageOf(axle.passage);
       if (visit) of.lifeThrownAway += axle.lifePerDay * passage.left(day);
       of.risk += axle.failure * passage.by(day);
-      of.outOfService += prices.outOfServicePerDay * Math.max(0, day - axle.latest);
+      of.outOfService += prices.outOfServicePerDay * Math.max(0, day - Math.max(0, axle.latest));
       const before = vehicle.published.get(axle.axle);
       const stood = before === undefined ? undefined : (days[before] ?? 0);
       if (stood !== undefined && (!visit || day !== stood))

@@ -1,6 +1,9 @@
 export { weighPlan, type Broken, type Weighed } from './evaluate.ts';
 export {
+  packProblem,
   planFaults,
+  unpackProblem,
+  type PackedProblem,
   type PlanAxle,
   type PlanDepot,
   type PlanFault,
@@ -9,5 +12,25 @@ export {
   type PlanProblem,
   type PlanVehicle,
 } from './model.ts';
-export { earliestDueFirst, planDepot, type SolvedDepot, type SolveUntil } from './solve.ts';
+export {
+  earliestDueFirst,
+  everyInterval,
+  planDepot,
+  proveDepot,
+  searchDepot,
+  type SolvedDepot,
+  type SolveUntil,
+} from './solve.ts';
 export { planTrial } from './planTrial.ts';
+export { placeInBays, shopDays, weekdayOf, type ShopWeek } from './shop.ts';
+export {
+  hoursOf,
+  movedTo,
+  tellMove,
+  tellVisits,
+  tryChange,
+  unplacedOf,
+  type Binding,
+  type Tried,
+  type VisitTold,
+} from './tell.ts';

@@ -12,10 +12,12 @@ export interface PlanAxle {
   lifePerDay: number;
   /** What it costs to be below the limit: rotor, fine, roadside. */
   failure: number;
-  /** Last day on which it may still run, days from today; later each day is a day out of service. */
+  /** Last day on which it may still run, days from today; later each day, from today on, is a day out of service. */
   latest: number;
   /** First day on which its kit is there, days from today. */
   kitDay: number;
+  /** Days on which it would be done at each of several fixed intervals, days from today; only the comparison reads them. */
+  intervalDays?: readonly number[] | undefined;
 }
 
 /** A vehicle with the axles that are to be planned. */
@@ -30,6 +32,8 @@ export interface PlanVehicle {
   closed: ReadonlySet<number>;
   /** Axles that stay on a working day, whatever comes. */
   lock?: { axles: readonly number[]; day: number } | undefined;
+  /** Working days (first and last) on which the vehicle comes anyway, for other work: a visit then needs no trip of its own. */
+  trips?: readonly { from: number; to: number }[] | undefined;
   /** Working day of each axle in the published plan. */
   published: ReadonlyMap<number, number>;
 }
@@ -86,6 +90,29 @@ export interface PlanFault {
   code: 'days' | 'depot' | 'bay' | 'lengths' | 'hours' | 'passage' | 'money' | 'lock' | 'axles';
   at: string;
 }
+
+/** A problem as it is kept: what JSON has no word for as lists. */
+export type PackedProblem = Omit<PlanProblem, 'vehicles'> & {
+  vehicles: (Omit<PlanVehicle, 'closed' | 'published'> & { closed: number[]; published: [number, number][] })[];
+};
+
+export const packProblem = (problem: PlanProblem): PackedProblem => ({
+  ...problem,
+  vehicles: problem.vehicles.map((one) => ({ ...one, closed: [...one.closed], published: [...one.published] })),
+});
+
+export const unpackProblem = (packed: PackedProblem): PlanProblem => ({
+  ...packed,
+  vehicles: packed.vehicles.map((one) => ({
+    ...one,
+    closed: new Set(one.closed),
+    published: new Map(one.published),
+  })),
+});
+
+/** Whether a vehicle that begins on a working day comes for nothing else: then the trip is the visit's own. */
+export const needsTrip = ({ trips }: PlanVehicle, day: number): boolean =>
+  trips?.some(({ from, to }) => day >= from && day <= to) !== true;
 
 const MOST_AXLES = 6;
 

@@ -1,5 +1,5 @@
 import { itemAt, type Random, seededRandom, valueAt } from '../numeric/index.ts';
-import type { PlanDepot, PlanProblem } from './model.ts';
+import type { PlanDepot, PlannedVisit, PlanProblem } from './model.ts';
 import { ShopLoad } from './shopLoad.ts';
 import { mayBegin, neverCost, vehicleCosts, visitCost, type VehicleCosts, type Visit } from './visits.ts';
 
@@ -73,6 +73,22 @@ export class DepotShop {
       }
     }
     return best;
+  }
+
+  /** Visits as they are told, in the shop's own terms; what it does not know is left out. */
+  planOf(told: readonly PlannedVisit[]): DepotPlan {
+    const load = this.load();
+    const visits: Visit[][] = this.vehicles.map(() => []);
+    for (const { vehicle: id, axles, day, outside } of told) {
+      const vehicle = this.vehicles.findIndex((one) => one.vehicle.id === id);
+      const costs = this.vehicles[vehicle];
+      if (!costs) continue;
+      const set = costs.vehicle.axles.reduce((bits, { axle }, i) => bits | (axles.includes(axle) ? 1 << i : 0), 0);
+      const cost = visitCost(costs, set, day, outside, this.problem);
+      visits[vehicle]?.push({ vehicle, set, day, outside, cost });
+      load.put(costs, { set, day, outside }, 1);
+    }
+    return { visits, cost: this.costOf(visits, load) };
   }
 
   /** What a plan costs: its visits, what is not placed, and overtime. */
@@ -227,4 +243,43 @@ export function firstPlan(shop: DepotShop): DepotPlan {
     .sort((a, b) => Number(b.locked) - Number(a.locked) || a.due - b.due);
   for (const { vehicle } of order) visits[vehicle] = shop.insert(vehicle, load);
   return { visits, cost: shop.costOf(visits, load) };
+}
+
+/**
+ * The published plan as far as it still holds, with everything else put in beside it; undefined where nothing is published.
+ * Vehicles stay together as they were published; what has no room any more on its day is placed anew.
+ */
+export function publishedPlan(shop: DepotShop): DepotPlan | undefined {
+  if (shop.vehicles.every(({ vehicle }) => vehicle.published.size === 0)) return undefined;
+  const load = shop.load();
+  const visits: Visit[][] = shop.vehicles.map(() => []);
+  const left: number[] = [];
+  shop.vehicles.forEach((costs, v) => {
+    const sets = publishedSets(costs);
+    const whole = sets.every(
+      ({ set, day }) =>
+        valueAt(shop.costsByDay(v, set), day) < Infinity && load.costOf(costs, { set, day, outside: false }) < Infinity,
+    );
+    const locked = costs.locked === 0 || sets.some(({ set }) => (set & costs.locked) === costs.locked);
+    if (sets.length === 0 || !whole || !locked) {
+      left.push(v);
+      return;
+    }
+    for (const { set, day } of sets) {
+      load.put(costs, { set, day, outside: false }, 1);
+      visits[v]?.push({ vehicle: v, set, day, outside: false, cost: valueAt(shop.costsByDay(v, set), day) });
+    }
+  });
+  for (const v of left) visits[v] = shop.insert(v, load);
+  return { visits, cost: shop.costOf(visits, load) };
+}
+
+/** A vehicle's published visits: its axles by the day they are published on. */
+function publishedSets({ vehicle }: VehicleCosts): { set: number; day: number }[] {
+  const byDay = new Map<number, number>();
+  vehicle.axles.forEach(({ axle }, i) => {
+    const day = vehicle.published.get(axle);
+    if (day !== undefined) byDay.set(day, (byDay.get(day) ?? 0) | (1 << i));
+  });
+  return [...byDay].map(([day, set]) => ({ set, day }));
 }

@@ -1,7 +1,7 @@
 import { itemAt } from '../numeric/index.ts';
 import { provePlan, type ExactUntil } from './exact.ts';
-import type { PlannedVisit, PlanProblem } from './model.ts';
-import { DepotShop, firstPlan, improve, type DepotPlan } from './search.ts';
+import type { PlanAxle, PlannedVisit, PlanProblem } from './model.ts';
+import { DepotShop, firstPlan, improve, publishedPlan, type DepotPlan } from './search.ts';
 import { axlesOf } from './visits.ts';
 
 /** A depot's plan, what it costs, and what was proved of it. */
@@ -31,32 +31,79 @@ const visitsOf = (shop: DepotShop, { visits }: DepotPlan): PlannedVisit[] =>
     return { vehicle: costs.vehicle.id, axles: axlesOf(costs, set), day, outside };
   });
 
+/** Where the search begins: from the published plan where there is one, unless beginning anew is better already. */
+function beginning(shop: DepotShop): DepotPlan {
+  const anew = firstPlan(shop);
+  const published = publishedPlan(shop);
+  return published && published.cost <= anew.cost ? published : anew;
+}
+
+const depotOf = (problem: PlanProblem, id: string) => {
+  const depot = problem.depots.find((one) => one.id === id);
+  if (!depot) throw new RangeError(`there is no depot ${id}`);
+  return depot;
+};
+
+const solvedOf = (shop: DepotShop, plan: DepotPlan, bound: number, seconds: number): SolvedDepot => ({
+  depot: shop.depot.id,
+  visits: visitsOf(shop, plan),
+  cost: plan.cost,
+  bound,
+  provedGap: plan.cost > 0 ? Math.min(1, Math.max(0, plan.cost - bound) / plan.cost) : 0,
+  seconds,
+});
+
+/** A depot's plan by search alone, mostly within a per cent or two of the best; nothing is proved of it (bound 0). */
+export function searchDepot(problem: PlanProblem, depotId: string, until: SolveUntil): SolvedDepot {
+  const begun = until.now();
+  const shop = new DepotShop(problem, depotOf(problem, depotId));
+  const plan = searched(shop, until, begun + until.seconds);
+  return solvedOf(shop, plan, 0, until.now() - begun);
+}
+
+const searched = (shop: DepotShop, until: SolveUntil, ends: number): DepotPlan =>
+  improve(shop, beginning(shop), {
+    rounds: Math.max(LEAST_ROUNDS, ROUNDS_EACH * shop.vehicles.length),
+    seed: until.seed,
+    stop: () => until.now() >= ends || until.stop?.() === true,
+  });
+
+/**
+ * Proves how good a depot's plan is, and makes it better where it can be: by cuts and branching from the plan that is known.
+ *
+ * @param visits a plan that breaks nothing
+ */
+export async function proveDepot(
+  problem: PlanProblem,
+  depotId: string,
+  visits: readonly PlannedVisit[],
+  until: SolveUntil,
+): Promise<SolvedDepot> {
+  const begun = until.now();
+  const shop = new DepotShop(problem, depotOf(problem, depotId));
+  const { plan, bound } = await provePlan(shop, shop.planOf(visits), until);
+  return solvedOf(shop, plan, bound, until.now() - begun);
+}
+
 /**
  * Plans one depot: a first plan, the search, then the proof. There is a plan whenever it is stopped.
  *
  * @throws RangeError where the problem has no such depot
  */
 export async function planDepot(problem: PlanProblem, depotId: string, until: SolveUntil): Promise<SolvedDepot> {
-  const depot = problem.depots.find(({ id }) => id === depotId);
-  if (!depot) throw new RangeError(`there is no depot ${depotId}`);
   const begun = until.now();
-  const shop = new DepotShop(problem, depot);
-  const searchEnds = begun + SEARCH_SHARE * until.seconds;
-  const searched = improve(shop, firstPlan(shop), {
-    rounds: Math.max(LEAST_ROUNDS, ROUNDS_EACH * shop.vehicles.length),
-    seed: until.seed,
-    stop: () => until.now() >= searchEnds || until.stop?.() === true,
-  });
+  const shop = new DepotShop(problem, depotOf(problem, depotId));
+  const known = searched(shop, until, begun + SEARCH_SHARE * until.seconds);
   const left = Math.max(0, begun + until.seconds - until.now());
-  const { plan, bound } = await provePlan(shop, searched, { ...until, seconds: left });
-  return {
-    depot: depotId,
-    visits: visitsOf(shop, plan),
-    cost: plan.cost,
-    bound,
-    provedGap: plan.cost > 0 ? Math.max(0, plan.cost - bound) / plan.cost : 0,
-    seconds: until.now() - begun,
-  };
+  const { plan, bound } = await provePlan(shop, known, { ...until, seconds: left });
+  return solvedOf(shop, plan, bound, until.now() - begun);
+}
+
+/** Axles that come in together, and the day by which or from which they are booked. */
+interface Group {
+  v: number;
+  set: number;
+  due: number;
 }
 
 /**
@@ -66,40 +113,69 @@ export async function planDepot(problem: PlanProblem, depotId: string, until: So
  * @param grouped axles of a vehicle that are due within so many days of each other come at one visit, where a day has room
  */
 export function earliestDueFirst(problem: PlanProblem, depotId: string, grouped: number | undefined): PlannedVisit[] {
-  const depot = problem.depots.find(({ id }) => id === depotId);
-  if (!depot) throw new RangeError(`there is no depot ${depotId}`);
-  const shop = new DepotShop(problem, depot);
+  return bookInOrder(problem, depotId, ({ latest }) => latest, grouped, 'before');
+}
+
+/**
+ * What a shop does that changes pads every so many miles: each axle on the first day with room from its interval's end on.
+ *
+ * @param which of the intervals that its axles name
+ */
+export function everyInterval(problem: PlanProblem, depotId: string, which: number): PlannedVisit[] {
+  return bookInOrder(problem, depotId, ({ intervalDays, latest }) => intervalDays?.[which] ?? latest, 0, 'from');
+}
+
+function bookInOrder(
+  problem: PlanProblem,
+  depotId: string,
+  dueOf: (axle: PlanAxle) => number,
+  grouped: number | undefined,
+  side: 'before' | 'from',
+): PlannedVisit[] {
+  const shop = new DepotShop(problem, depotOf(problem, depotId));
   const load = shop.load();
   const end = problem.days.at(-1) ?? 0;
-  const groups = shop.vehicles.flatMap(({ vehicle }, v) => {
-    const due = vehicle.axles
-      .map(({ latest }, i) => ({ latest, bit: 1 << i }))
-      .filter(({ latest }) => latest <= end)
-      .sort((a, b) => a.latest - b.latest);
-    const sets: { v: number; set: number; latest: number }[] = [];
-    for (const { latest, bit } of due) {
-      const last = sets.at(-1);
-      if (last && grouped !== undefined && latest - last.latest <= grouped) last.set |= bit;
-      else sets.push({ v, set: bit, latest });
-    }
-    return sets;
-  });
   const visits: PlannedVisit[] = [];
-  const book = (v: number, set: number, latest: number): boolean => {
+  const book = ({ v, set, due }: Group): boolean => {
     const costs = itemAt(shop.vehicles, v);
     const byDay = shop.costsByDay(v, set);
     const roomAt = (day: number) =>
       (byDay[day] ?? Infinity) < Infinity && load.costOf(costs, { set, day, outside: false }) < Infinity;
     const free = problem.days.flatMap((calendar, day) => (roomAt(day) ? [{ calendar, day }] : []));
-    const found = free.findLast(({ calendar }) => calendar <= latest) ?? free[0];
+    const before = free.findLast(({ calendar }) => calendar <= due);
+    const after = free.find(({ calendar }) => calendar >= due);
+    const found = side === 'before' ? (before ?? free[0]) : (after ?? before);
     if (!found) return false;
     load.put(costs, { set, day: found.day, outside: false }, 1);
     visits.push({ vehicle: costs.vehicle.id, axles: axlesOf(costs, set), day: found.day, outside: false });
     return true;
   };
-  for (const { v, set, latest } of groups.sort((a, b) => a.latest - b.latest)) {
-    if (book(v, set, latest)) continue;
-    for (let rest = set; rest > 0; rest &= rest - 1) book(v, rest & -rest, latest);
+  for (const group of groupsOf(shop, dueOf, grouped, end)) {
+    if (book(group)) continue;
+    for (let rest = group.set; rest > 0; rest &= rest - 1) book({ ...group, set: rest & -rest });
   }
   return visits;
+}
+
+/** Axles that fall due within the plan, those of a vehicle together that lie near each other; in the order of their days. */
+function groupsOf(
+  shop: DepotShop,
+  dueOf: (axle: PlanAxle) => number,
+  grouped: number | undefined,
+  end: number,
+): Group[] {
+  const groups = shop.vehicles.flatMap(({ vehicle }, v) => {
+    const own: Group[] = [];
+    const due = vehicle.axles
+      .map((axle, i) => ({ due: dueOf(axle), bit: 1 << i }))
+      .filter((one) => one.due <= end)
+      .sort((a, b) => a.due - b.due);
+    for (const { due: day, bit } of due) {
+      const last = own.at(-1);
+      if (last && grouped !== undefined && day - last.due <= grouped) last.set |= bit;
+      else own.push({ v, set: bit, due: day });
+    }
+    return own;
+  });
+  return groups.sort((a, b) => a.due - b.due);
 }

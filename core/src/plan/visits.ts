@@ -1,6 +1,6 @@
 import { itemAt, valueAt } from '../numeric/index.ts';
 import { axleCosts, type AxleCosts } from './axleCosts.ts';
-import type { PlanDepot, PlanProblem, PlanVehicle } from './model.ts';
+import { needsTrip, type PlanDepot, type PlanProblem, type PlanVehicle } from './model.ts';
 
 /** What a visit takes on a working day of its depot. */
 export interface Use {
@@ -102,7 +102,8 @@ export function visitCost(
 ): number {
   const { prices, hoursADay } = problem;
   const { hours } = itemAt(costs.sets, set);
-  let cost = prices.visit + prices.downtimePerHour * spanOf(hours, hoursADay) * hoursADay;
+  let cost =
+    (needsTrip(costs.vehicle, day) ? prices.visit : 0) + prices.downtimePerHour * spanOf(hours, hoursADay) * hoursADay;
   for (let i = 0; i < costs.axles.length; i += 1) if ((set >> i) & 1) cost += valueAt(itemAt(costs.axles, i).on, day);
   return cost + (outside && prices.outside ? prices.outside.fixed + prices.outside.perHour * hours : 0);
 }

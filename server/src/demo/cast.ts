@@ -199,6 +199,10 @@ export const DUTIES = [
   },
 ];
 
+/** Discs of the front axle by class, and smaller to the rear, mm. */
+export const rotorDiameterMm = (kind: DemoModel['class'], index: number) =>
+  ({ pickup: 338, van: 302, heavy: 430 })[kind] - 12 * index;
+
 export interface DemoModel {
   name: string;
   class: 'pickup' | 'van' | 'heavy';

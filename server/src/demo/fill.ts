@@ -31,6 +31,7 @@ import {
 import { insertCameBack, insertDefects } from './fillDefects.ts';
 import { insertJobs } from './fillJobs.ts';
 import { insertParts } from './fillParts.ts';
+import { insertShops } from './fillShops.ts';
 import { insertPeople, insertRegister } from './fillRegister.ts';
 import { insertLibrary } from './library.ts';
 import { gaugeId, idOf, insert, personId } from './rows.ts';
@@ -47,6 +48,7 @@ export async function fillDemo(em: EntityManager, vehicles: number): Promise<voi
     const { fitted, standing } = await insertVehicles(inner, vehicles);
     await insertJobs(inner, fitted, standing);
     await insertParts(inner);
+    await insertShops(inner);
     await insertDefects(inner, standing);
     await insertCameBack(inner, fitted);
     await inner.execute(`insert into setting (key, value) values ('costs', ?::jsonb)`, [JSON.stringify(COSTS)]);

@@ -11,7 +11,7 @@ import {
 import type { EntityManager } from '../platform/db/orm.ts';
 import { rowsOf } from '../platform/db/rows.ts';
 import { z } from 'zod';
-import { DEMO_TODAY, DEPOTS, MODELS, STAFF, type DemoModel } from './cast.ts';
+import { DEMO_TODAY, DEPOTS, MODELS, rotorDiameterMm, STAFF, type DemoModel } from './cast.ts';
 import { AXLE_KINDS, CONSUMABLES, MAKERS, SUPPLIERS } from './partsCast.ts';
 import { idOf, insert, personId } from './rows.ts';
 
@@ -129,7 +129,7 @@ function addModel(papers: Papers, shelves: Shelves, model: DemoModel): void {
           pack: cast.pack ?? 1,
           exchange: cast.exchange,
           thickness,
-          diameter: kind === 'rotor' ? rotorDiameter(model, index) : undefined,
+          diameter: kind === 'rotor' ? rotorDiameterMm(model.class, index) : undefined,
           holes: kind === 'rotor' ? (model.class === 'heavy' ? 10 : 6) : undefined,
           fit: { model: model.name, axle: index + 1, side: own },
           each: cast.stock,
@@ -169,8 +169,6 @@ const codeOf = ({ name }: DemoModel) =>
     .map((word) => word[0] ?? '')
     .join('')
     .toUpperCase();
-const rotorDiameter = (model: DemoModel, index: number) =>
-  ({ pickup: 338, van: 302, heavy: 430 })[model.class] - 12 * index;
 
 function addConsumable(papers: Papers, shelves: Shelves, one: (typeof CONSUMABLES)[number]): void {
   addPart(papers, shelves, {

@@ -1,5 +1,5 @@
 import type { EntityManager } from '../platform/db/orm.ts';
-import { DEPOTS, DUTIES, GAUGES, MODELS, STAFF, TECHNICIANS } from './cast.ts';
+import { DEPOTS, DUTIES, GAUGES, MODELS, rotorDiameterMm, STAFF, TECHNICIANS } from './cast.ts';
 import { gaugeId, idOf, insert, personId } from './rows.ts';
 
 /** Staff, technicians without a sign-in, and their gauges. */
@@ -94,7 +94,7 @@ export async function insertRegister(em: EntityManager): Promise<void> {
   await insert(
     em,
     'model_axle',
-    'id uuid, model_id uuid, axle int, brake text, brake_detail text, pad_new_um int, backing_plate_um int, pad_maker_min_um int, rotor_new_um int, rotor_discard_um int, rotor_machine_to_um int, pistons_mm text, brake_share float8',
+    'id uuid, model_id uuid, axle int, brake text, brake_detail text, pad_new_um int, backing_plate_um int, pad_maker_min_um int, rotor_new_um int, rotor_discard_um int, rotor_machine_to_um int, rotor_diameter_um int, pistons_mm text, brake_share float8',
     MODELS.flatMap((model) =>
       model.axles.map((axle, index) => ({
         id: idOf('axle', model.name, index),
@@ -108,6 +108,7 @@ export async function insertRegister(em: EntityManager): Promise<void> {
         rotor_new_um: axle.rotor[0] * 1000,
         rotor_discard_um: axle.rotor[1] * 1000,
         rotor_machine_to_um: axle.rotor[2] * 1000,
+        rotor_diameter_um: rotorDiameterMm(model.class, index) * 1000,
         pistons_mm: axle.pistons,
         brake_share: axle.brakeShare,
       })),

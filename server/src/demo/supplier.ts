@@ -1,4 +1,4 @@
-import { supplierStandIn } from '@mile-mark/standins';
+import { mailStandIn, supplierStandIn } from '@mile-mark/standins';
 import { DEMO_TODAY } from './cast.ts';
 
 const SEED = 12;
@@ -12,4 +12,9 @@ export async function startDemoSupplier(): Promise<string> {
     failing: 0.1,
   });
   return url;
+}
+
+/** Starts the stand-in of the demo's mail service, on loopback; returns where it is. */
+export async function startDemoMail(): Promise<string> {
+  return (await mailStandIn({ seed: SEED, failing: 0.1 })).url;
 }

@@ -13,6 +13,8 @@ import { Migration20261127140000_what_jobs_teach } from './Migration202611271400
 import { Migration20261128090000_taken_back } from './Migration20261128090000_taken_back.ts';
 import { Migration20261128180000_parts } from './Migration20261128180000_parts.ts';
 import { Migration20261128200000_kit_changes } from './Migration20261128200000_kit_changes.ts';
+import { Migration20261129010000_rotor_diameter } from './Migration20261129010000_rotor_diameter.ts';
+import { Migration20261129090000_plan } from './Migration20261129090000_plan.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -30,4 +32,6 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261128090000_taken_back', class: Migration20261128090000_taken_back },
   { name: 'Migration20261128180000_parts', class: Migration20261128180000_parts },
   { name: 'Migration20261128200000_kit_changes', class: Migration20261128200000_kit_changes },
+  { name: 'Migration20261129010000_rotor_diameter', class: Migration20261129010000_rotor_diameter },
+  { name: 'Migration20261129090000_plan', class: Migration20261129090000_plan },
 ];

@@ -6,6 +6,7 @@ import { computePool } from '../compute.ts';
 import { fillDemo } from '../demo/fill.ts';
 import { refreshFleet } from '../features/forecasts/jobs/refresh.ts';
 import { planParts } from '../features/parts/index.ts';
+import { solveDepot } from '../features/plan/jobs/solve.ts';
 import { localComputer, createTestApp, fillSmallFleet, type TestApp, TODAY } from './app.ts';
 
 /**
@@ -26,17 +27,19 @@ const TABLES: Record<string, string> = {
   studies: 'gauge_study',
   specifications: 'specification',
   jobs: 'job',
+  plans: 'plan',
 };
 /** What a route needs to be told besides its path: a duty, a part and a depot that are on record at that stage. */
 const asked = async (name: string, test: TestApp): Promise<Record<string, string>> => {
   if (name === 'demand') return { part: 'PD-OC3-1', depot: 'Northfold' };
   if (name === 'axleKits') return { unit: 'T01' };
   if (name === 'modelKits') return { model: 'Ostrey Carrier 35' };
+  if (name === 'dayBoard') return { depot: 'Northfold' };
   if (name !== 'dutyPreview') return {};
   const [duty] = await test.orm.em.fork().execute<{ name: string }[]>('select name from duty order by name limit 1');
   return { duty: duty?.name ?? '', from: TODAY };
 };
-const OF_SOMETHING = ['demand', 'axleKits', 'modelKits'];
+const OF_SOMETHING = ['demand', 'axleKits', 'modelKits', 'dayBoard'];
 const named = (path: string) => /\/(\w+)\/\{/.exec(path)?.[1];
 const MOST_IDS = 5;
 
@@ -77,6 +80,19 @@ const STAGES: Record<string, Stage> = {
         .expect(201);
       await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
       await planParts(test.orm.em.fork(), computePool(0), TODAY);
+      const planId = randomUUID();
+      const coordinator = await test.as('coordinator');
+      await coordinator.post('/api/plans').send({ id: planId, seconds: 1 }).expect(201);
+      const fork = () => test.orm.em.fork();
+      for (const { depot_id: depotId } of await fork().execute<{ depot_id: string }[]>(
+        'select depot_id from plan_depot',
+      ))
+        await solveDepot(fork, computePool(0), { planId, depotId }, TODAY, new AbortController().signal);
+      for (const [kind, of] of [
+        ['depot', 'Northfold'],
+        ['vehicle', 'V05'],
+      ])
+        await coordinator.post('/api/calendar-links').send({ id: randomUUID(), kind, of }).expect(201);
     },
   },
 };

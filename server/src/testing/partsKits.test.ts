@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import type { JobKit, Part, PartsDay } from '@mile-mark/contract/parts';
-import { createPartsApp, type Agent, type PartsApp } from './partsApp.ts';
+import type { JobKit, ModelKits, Part, PartsDay } from '@mile-mark/contract/parts';
+import { createPartsApp, fieldsOf, type Agent, type PartsApp } from './partsApp.ts';
 
 let app: PartsApp;
 beforeAll(async () => {
@@ -23,6 +23,40 @@ describe('the kit of a job', () => {
             expect(own.fits.some((fit) => fit.model === model && (fit.axle === axle || fit.axle === null))).toBe(true);
         }
       }
+  });
+
+  it('takes no rotor of another diameter than the vehicle’s model has', async () => {
+    const [job] = await app.openKits();
+    const model = job?.model ?? '';
+    const rotors = async () => {
+      const { axles } = (await app.keeper.get('/api/kits').query({ model }).expect(200)).body as ModelKits;
+      const lines = axles.find(({ axle }) => axle === 1)?.works.flatMap((work) => work.lines) ?? [];
+      return lines.filter(({ kind }) => kind === 'rotor').flatMap(({ options }) => options.map(({ part }) => part));
+    };
+    const [usual] = await rotors();
+    const known = (await app.items<Part>('/api/parts')).find(({ number }) => number === usual);
+    const own = known?.measures.diameterMm ?? 0;
+    const other = async (rotorMm: number) => {
+      const number = `RT-OTHER-${rotorMm}`;
+      const fits = [{ model, axle: 1, side: 'both', rotorMm }];
+      const offers = [{ supplier: 'Corvane Brake Supply', priceMinor: 9000, currency: 'USD' }];
+      const answer = await app.keeper.post('/api/parts').send({
+        id: randomUUID(),
+        number,
+        maker: 'Tarrow',
+        name: 'Other rotor',
+        kind: 'rotor',
+        pieces: 1,
+        fits,
+        offers,
+      });
+      expect([answer.status, fieldsOf(answer)]).toEqual([201, []]);
+      return number;
+    };
+    const [fitting, larger] = [await other(own), await other(own + 20)];
+    const now = await rotors();
+    expect(now).toContain(fitting);
+    expect(now).not.toContain(larger);
   });
 
   it('is complete when all of it lies there, short when one line does not, and says which', async () => {

@@ -39,6 +39,7 @@ const start = async () => {
     logger,
     feedUrl: undefined,
     supplierUrl: undefined,
+    mailUrl: undefined,
   });
   return { ...refreshQueue(jobs.ask), stop: jobs.stop };
 };

@@ -23,6 +23,7 @@ import { usePageTitle } from './usePageTitle.ts';
 const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/', name: 'Ahead' },
   { to: '/this-week', name: 'This week' },
+  { to: '/plan', name: 'Plan' },
   { to: '/jobs', name: 'Jobs' },
   { to: '/parts', name: 'Parts' },
   { to: '/measure', name: 'Measure', action: 'measure' },

@@ -56,6 +56,7 @@ export const router = createBrowserRouter([
         path: 'jobs/:id/card',
         lazy: async () => ({ Component: (await import('../screens/jobs/card/Card.tsx')).Card }),
       },
+      { path: 'plan', lazy: async () => ({ Component: (await import('../screens/plan/Plan.tsx')).Plan }) },
       { path: 'parts', lazy: async () => ({ Component: (await import('../screens/parts/Parts.tsx')).Parts }) },
       { path: 'shop-policy', lazy: async () => ({ Component: (await import('../screens/jobs/Policy.tsx')).Policy }) },
       {

@@ -4,7 +4,7 @@ export const SHORTCUTS = [
   { keys: '↑ ↓  j k', does: 'Next lane, lane before' },
   { keys: '← →', does: 'Another axle of the lane' },
   { keys: 'Enter', does: 'Open the vehicle' },
-  { keys: 'M', does: 'Measure the vehicle' },
+  { keys: 'M', does: 'Measure the vehicle; on Plan: hold the visit over another day' },
   { keys: 'B', does: 'Book it' },
   { keys: 'C', does: 'The card of its job' },
   { keys: 'T', does: 'Its bench sheet: torques' },

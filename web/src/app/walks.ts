@@ -21,6 +21,11 @@ export const WALKS: Record<Role, readonly Stop[]> = {
       to: '/questions',
     },
     {
+      name: 'Plan',
+      told: 'The weeks ahead, booked into days, bays and people by what it costs. Say under Shop how your shops work, propose a plan, and publish it when it is right.',
+      to: '/plan',
+    },
+    {
       name: 'Jobs',
       told: 'Book work from a post, see what is in work, and settle what was found. A job has a service card that the technician signs.',
       to: '/jobs',

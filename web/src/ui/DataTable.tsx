@@ -1,6 +1,7 @@
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { csvOf, rowsOfTable } from './tableCsv.ts';
+import { saveCsv } from './saveCsv.ts';
+import { rowsOfTable } from './tableCsv.ts';
 
 interface Props {
   /** What the file is called, with the day of download. */
@@ -16,14 +17,8 @@ export function DataTable({ name, className, children }: Props) {
   const [frame, scrolls] = useScrolls();
   const save = async () => {
     if (!table.current) return;
-    const { stringify } = await import('csv-stringify/browser/esm/sync');
-    const csv = csvOf(rowsOfTable(table.current), (rows) => stringify(rows));
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([csv], { type: 'text/csv;charset=utf-8' }));
     const of = pathname.split('/')[1] === 'vehicles' ? `-${pathname.split('/')[2] ?? ''}` : '';
-    link.download = `${name}${of}.csv`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    await saveCsv(`${name}${of}`, rowsOfTable(table.current));
   };
   return (
     <div className="max-w-full">

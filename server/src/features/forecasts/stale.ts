@@ -35,6 +35,9 @@ export const STALE: Record<EventName, Rule> = {
   'catalogue changed': { forecasts: 'none', appraisers: 'not' },
   'order moved': { forecasts: 'none', appraisers: 'not' },
   'job moved': { forecasts: 'none', appraisers: 'not' },
+  'shop changed': { forecasts: 'none', appraisers: 'not' },
+  'plan asked': { forecasts: 'none', appraisers: 'not' },
+  'plan published': { forecasts: 'none', appraisers: 'not' },
 };
 
 const ruleOf = (event: DomainEvent): Rule => STALE[event.name as EventName];

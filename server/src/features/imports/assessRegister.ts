@@ -11,6 +11,7 @@ import {
   doubtInWords,
   DutyEntity,
   ModelAxleEntity,
+  type ModelAxleRow,
   ModelEntity,
   normaliseUnit,
   odometersOnRecord,
@@ -33,6 +34,7 @@ export interface ModelRecord {
   rotorNewUm: number | null;
   rotorDiscardUm: number | null;
   rotorMachineToUm: number | null;
+  rotorDiameterUm: number | null;
   pistonsMm: string | null;
   brakeShare: number;
 }
@@ -81,7 +83,8 @@ export async function assessModels(
       const value = reader.number(field, label, least, most);
       return value === undefined ? undefined : Math.round(value * 1000);
     };
-    const optional = (field: string, label: string) => (reader.text(field) === '' ? null : um(field, label, 5, 100));
+    const optional = (field: string, label: string, least = 5, most = 100) =>
+      reader.text(field) === '' ? null : um(field, label, least, most);
     const brakeDetail = reader.needed('brake', 'The brake');
     const record = complete<ModelRecord>({
       model: reader.needed('model', 'The model'),
@@ -97,6 +100,7 @@ export async function assessModels(
       rotorNewUm: optional('rotor_new', 'New rotor'),
       rotorDiscardUm: optional('rotor_discard', 'Rotor discard'),
       rotorMachineToUm: optional('rotor_machine_to', 'Rotor machine-to'),
+      rotorDiameterUm: optional('rotor_diameter', 'Rotor diameter', 100, 800),
       pistonsMm: reader.text('pistons') || null,
       brakeShare: reader.number('brake_share', 'Brake share', 0.01, 1),
     });
@@ -114,9 +118,11 @@ export async function assessModels(
       known &&
       known.padNewUm === record.padNewUm &&
       known.padMakerMinUm === record.padMakerMinUm &&
-      known.backingPlateUm === record.backingPlateUm
+      known.backingPlateUm === record.backingPlateUm &&
+      (record.rotorDiameterUm === null || known.rotorDiameterUm === record.rotorDiameterUm)
     )
       draft.already = 1;
+    else if (known && onlyDiameterIsNew(known, record)) draft.records.push(record);
     else if (known)
       return refused(
         draft,
@@ -127,6 +133,16 @@ export async function assessModels(
     else draft.records.push(record);
     return draft;
   });
+}
+
+/** An axle on record as the row has it, but for a rotor diameter of which nobody has told yet. */
+function onlyDiameterIsNew(known: ModelAxleRow, record: ModelRecord): boolean {
+  return (
+    known.rotorDiameterUm === null &&
+    known.padNewUm === record.padNewUm &&
+    known.padMakerMinUm === record.padMakerMinUm &&
+    known.backingPlateUm === record.backingPlateUm
+  );
 }
 
 function readClass(reader: RowReader): ModelRecord['class'] | undefined {

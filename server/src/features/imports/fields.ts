@@ -60,6 +60,7 @@ export const FIELDS: Record<ImportKind, readonly Field[]> = {
     field('rotor_new', 'Rotor new, mm', false, /^rotor_new(_mm)?$/),
     field('rotor_discard', 'Rotor discard, mm', false, /^rotor_discard(_mm)?$/),
     field('rotor_machine_to', 'Rotor machine-to, mm', false, /^rotor_machine_to(_mm)?$/),
+    field('rotor_diameter', 'Rotor diameter, mm', false, /^rotor_diameter(_mm)?$/),
     field('pistons', 'Pistons, mm', false, /^pistons(_mm)?$/),
     field('brake_share', 'Brake share', true, /^brake_share$/),
   ],

@@ -77,6 +77,28 @@ describe('models', () => {
     expect(refusals(await look(text))[0]?.message).toContain('on record with other figures');
   });
 
+  it('on record are told their rotor’s diameter once, and never another', async () => {
+    const told = (mm: string) => {
+      const [head = '', row = ''] = model((cells) =>
+        cells.splice(
+          0,
+          14,
+          ...'Fenby Hauler,pickup,2350,3400,1,hydraulic sliding,11,5.8,2,32,30,30.4,2x51,0.7'.split(','),
+        ),
+      ).split('\n');
+      return `${head},rotor_diameter_mm\n${row},${mm}\n`;
+    };
+    expect(refusals(await look(told('33')))[0]).toMatchObject({ at: 'rotor_diameter_mm' });
+    expect(await look(told('330'))).toMatchObject({ records: 1, counts: { already: 0 } });
+    const { understanding } = await look(told('330'));
+    await coordinator
+      .post('/api/imports')
+      .send({ dryRun: false, fileName: 'd.csv', text: told('330'), understanding })
+      .expect(200);
+    expect(await look(told('330'))).toMatchObject({ records: 0, counts: { already: 1 } });
+    expect(refusals(await look(told('340')))[0]?.message).toContain('on record with other figures');
+  });
+
   it('with an axle twice in a file are refused the second time', async () => {
     const once = model(() => undefined);
     expect(refusals(await look(once + once.slice(MODELS.length)))[0]?.message).toContain('stands in line 2 already');

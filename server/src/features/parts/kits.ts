@@ -25,6 +25,16 @@ import { usesOf } from './uses.ts';
 const Scope = z.array(
   z.object({ action: z.string(), sides: z.union([z.literal('both'), z.array(z.enum(['left', 'right']))]) }),
 );
+/** Diameter of an axle’s discs as its model has them, µm. */
+export const Disc = z.number().nullable();
+
+/** Where parts go: an axle of a model, with the diameter of its discs where that is on record. */
+export const placeOf = (model: string, axle: number, disc: z.output<typeof Disc>): Place => ({
+  model,
+  axle,
+  rotorMm: disc === null ? undefined : disc / 1000,
+});
+
 const JobSql = z.object({
   id: z.string(),
   unit: z.string(),
@@ -39,14 +49,16 @@ const JobSql = z.object({
   mark: z.string().nullable(),
   policy: z.unknown(),
   began: z.number().nullable(),
-  axles: z.array(z.object({ axle: z.number(), scope: Scope, brake: z.enum(['hydraulic', 'air']), detail: z.string() })),
+  axles: z.array(
+    z.object({ axle: z.number(), scope: Scope, brake: z.enum(['hydraulic', 'air']), detail: z.string(), disc: Disc }),
+  ),
   picked: z.record(z.string(), z.number()),
 });
 
 const JOBS = `
   select j.id, v.unit, v.id as vehicle_id, v.model_id, m.name as model, m.class, j.depot_id, d.name as depot, j.state, j.day::text, j.policy, ${BEGAN_US} as began,
     (select min(f.mark->>'markDate') from forecast f join job_axle a on a.job_id = j.id and a.axle = f.axle where f.vehicle_id = v.id) as mark,
-    (select coalesce(jsonb_agg(jsonb_build_object('axle', a.axle, 'scope', a.scope, 'brake', x.brake, 'detail', x.brake_detail) order by a.axle), '[]')
+    (select coalesce(jsonb_agg(jsonb_build_object('axle', a.axle, 'scope', a.scope, 'brake', x.brake, 'detail', x.brake_detail, 'disc', x.rotor_diameter_um) order by a.axle), '[]')
       from job_axle a join model_axle x on x.model_id = v.model_id and x.axle = a.axle where a.job_id = j.id) as axles,
     (select coalesce(jsonb_object_agg(t.part_id, t.units), '{}') from (select s.part_id, -sum(s.units)::int as units from stock_movement s
       where s.job_id = j.id and s.kind in ('pick', 'return') group by s.part_id) t) as picked
@@ -95,9 +107,7 @@ export async function openJobs(em: EntityManager, parts: readonly Part[], today:
     );
     const { version, changes: own } = kitVersion(changes, row.model_id, row.began);
     const lines = kitOf(axles, policy, own);
-    const places = new Map(
-      axles.map(({ axle }) => [axle, { model: row.model_id, axle, rotorMm: undefined } satisfies Place]),
-    );
+    const places = new Map(row.axles.map(({ axle, disc }) => [axle, placeOf(row.model_id, axle, disc)]));
     const wanted = row.day ?? row.mark ?? today;
     jobs.push({
       id: row.id,
@@ -155,11 +165,12 @@ const AxleSql = z.object({
   axle: z.number(),
   brake: z.enum(['hydraulic', 'air']),
   detail: z.string(),
+  disc: Disc,
   mark: z.string(),
   dates: z.record(z.string(), z.string()),
 });
 const AXLES = `
-  select v.id as vehicle_id, v.depot_id, v.model_id, m.name as model, m.class, f.axle, x.brake, x.brake_detail as detail,
+  select v.id as vehicle_id, v.depot_id, v.model_id, m.name as model, m.class, f.axle, x.brake, x.brake_detail as detail, x.rotor_diameter_um as disc,
     f.mark->>'markDate' as mark, f.detail->'decision'->'dates' as dates
   from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
     join model_axle x on x.model_id = v.model_id and x.axle = f.axle
@@ -186,7 +197,7 @@ export async function fleetAhead(
   const now = dayNumber(today);
   for (const row of rows) {
     const key = `${row.model_id}/${row.axle}`;
-    const place: Place = { model: row.model_id, axle: row.axle, rotorMm: undefined };
+    const place = placeOf(row.model_id, row.axle, row.disc);
     if (!ahead.kits.has(key)) {
       const scope = EVERYTHING.map((action) => ({ action, sides: 'both' as const }));
       const own = kitVersion(changes, row.model_id).changes.filter(({ axle }) => axle === row.axle);
@@ -223,17 +234,17 @@ const takenFor = ({ kit, picked }: OpenJob, axle: number): KitPart[] =>
 const passageOf = (dates: Readonly<Record<string, string>>, now: number): DayQuantile[] =>
   Object.entries(dates).map(([p, date]) => ({ p: Number(p.slice(1)) / 100, day: dayNumber(date) - now }));
 
-const PlaceSql = z.object({ depot_id: z.string(), model_id: z.string(), axle: z.number() });
+const PlaceSql = z.object({ depot_id: z.string(), model_id: z.string(), axle: z.number(), disc: Disc });
 
 /** Wheel ends of a depot's vehicles, each kind once: what an order's parts may be for. */
 export async function placesOf(em: EntityManager): Promise<Map<string, Place[]>> {
   const rows = await rowsOf(
     em,
     PlaceSql,
-    'select distinct v.depot_id, v.model_id, x.axle from vehicle v join model_axle x on x.model_id = v.model_id order by 1, 2, 3',
+    'select distinct v.depot_id, v.model_id, x.axle, x.rotor_diameter_um as disc from vehicle v join model_axle x on x.model_id = v.model_id order by 1, 2, 3',
   );
   const places = new Map<string, Place[]>();
-  for (const { depot_id, model_id, axle } of rows)
-    places.set(depot_id, [...(places.get(depot_id) ?? []), { model: model_id, axle, rotorMm: undefined }]);
+  for (const { depot_id, model_id, axle, disc } of rows)
+    places.set(depot_id, [...(places.get(depot_id) ?? []), placeOf(model_id, axle, disc)]);
   return places;
 }

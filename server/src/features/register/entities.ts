@@ -80,6 +80,8 @@ export const ModelAxleEntity = defineEntity({
     rotorNewUm: p.integer().nullable(),
     rotorDiscardUm: p.integer().nullable(),
     rotorMachineToUm: p.integer().nullable(),
+    /** Of the disc; decides which rotors fit. */
+    rotorDiameterUm: p.integer().nullable(),
     pistonsMm: p.text().nullable(),
     brakeShare: p.float(),
     /** Of the axle’s released specification, beside the model list’s own. */

@@ -9,7 +9,7 @@ import { Choose } from '../../ui/Choose.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
-import { Refusal } from './Refusal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
 
 /** What is being changed: a line, or, without one, what is taken beside. */
 export interface Changing {

@@ -5,7 +5,7 @@ import { AMOUNTS, isConsumable, KIT_PARTS } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddPart, useChangePart, useSuppliers } from '../../api/parts.ts';
 import { useModels } from '../../api/register.ts';
-import { Refusal } from './Refusal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { Field } from '../../ui/Field.tsx';

@@ -4,7 +4,7 @@ import type { JobKit, JobKitNeed } from '@mile-mark/contract/parts';
 import { amountInWords, needInWords, needPlaceInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
 import { usePick, useStock } from '../../api/parts.ts';
-import { Refusal } from './Refusal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';

@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import type { NewReceipt, Order, OrderLine } from '@mile-mark/contract/parts';
 import { ApiProblem } from '../../api/client.ts';
 import { useReceive } from '../../api/parts.ts';
-import { Refusal } from './Refusal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';

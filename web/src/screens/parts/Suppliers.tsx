@@ -6,7 +6,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { moneyInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddSupplier, useChangeSupplier, useSuppliers } from '../../api/parts.ts';
-import { Refusal } from './Refusal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DataTable } from '../../ui/DataTable.tsx';
 import { Heads } from '../../ui/Heads.tsx';

@@ -11,7 +11,7 @@ import { Choose } from '../../ui/Choose.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatDate } from '../../ui/format.ts';
-import { Refusal } from './Refusal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
 
 const percent = (share: number) => `${Number((share * 100).toFixed(1))} %`;
 

@@ -44,7 +44,13 @@ export const COMMIT = {
           gvwrKg,
           retarder: vehicleClass === 'heavy',
         });
-      await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
+      // An axle that is on record is told again for its rotor's diameter alone.
+      const told = await em.nativeUpdate(
+        ModelAxleEntity,
+        { modelId, axle: axle.axle, rotorDiameterUm: null },
+        { rotorDiameterUm: axle.rotorDiameterUm },
+      );
+      if (told === 0) await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
     }
     return [];
   },

@@ -3,7 +3,7 @@ import { decide } from '@mile-mark/core';
 import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
 import { jobMoved } from '../../../events.ts';
-import { command } from '../../../platform/command/command.ts';
+import { command, type Transaction } from '../../../platform/command/command.ts';
 import { invalidField } from '../../../platform/errors.ts';
 import { lockVehicle, vehicleOfUnit } from '../../register/index.ts';
 import { JobAxleEntity, JobEntity, JobMoveEntity } from '../entities.ts';
@@ -13,55 +13,53 @@ import { bookPeople } from './people.ts';
 
 type Input = z.output<typeof NewJob>;
 
+/** Puts a visit on record, proposed or booked, in the caller's transaction. */
+export async function enterJob({ em, actor, today, audit, emit }: Transaction, input: Input): Promise<{ id: string }> {
+  const { id, day = null, bay = null, personIds = [] } = input;
+  const vehicle = await vehicleOfUnit(em, input.unit, 'unit');
+  if (day !== null && day < today) throw invalidField('day', `Today (${today}) or a later day is accepted.`);
+  await lockVehicle(em, vehicle.id);
+  const facts = await vehicleFacts(em, vehicle, today);
+  const axles = input.axles.map((asked, index) => scopeAsked(asked, facts, `axles.${index}`));
+  const state = day === null ? 'proposed' : 'booked';
+  await em.insert(JobEntity, {
+    id,
+    vehicleId: vehicle.id,
+    depotId: vehicle.depotId,
+    state,
+    day,
+    bay,
+    odometerM: null,
+    policy: null,
+    why: axles.map(({ axle, because }) => ({ axle, because })),
+    createdBy: actor.id,
+    createdOn: today,
+    createdAt: new Date(),
+    closedOn: null,
+    revision: 1,
+  });
+  await em.insertMany(
+    JobAxleEntity,
+    axles.map(({ axle, scope, declined }) => ({ jobId: id, axle, scope, declined })),
+  );
+  await bookPeople(em, id, personIds);
+  const move = { jobId: id, personId: actor.id, movedOn: today, at: new Date() };
+  const detail = { day, bay, axles: axles.map(({ axle, scope, declined }) => ({ axle, scope, declined })) };
+  await em.insert(JobMoveEntity, {
+    id: randomUUID(),
+    verb: 'propose',
+    fromState: null,
+    toState: state,
+    detail,
+    ...move,
+  });
+  await audit(`${state === 'booked' ? 'booked' : 'proposed'} a job`, `vehicle/${vehicle.id}`, { job: id, day, bay });
+  await emit(jobMoved({ vehicleIds: [vehicle.id] }));
+  return { id };
+}
+
 /** Proposes or books a visit: what the rules ask for, but for what is left out or added with a reason. */
-export const addJob = command({
-  name: 'addJob',
-  action: 'book',
-  clientId: 'id',
-  run: async ({ em, actor, today, audit, emit }, input: Input) => {
-    const { id, day = null, bay = null, personIds = [] } = input;
-    const vehicle = await vehicleOfUnit(em, input.unit, 'unit');
-    if (day !== null && day < today) throw invalidField('day', `Today (${today}) or a later day is accepted.`);
-    await lockVehicle(em, vehicle.id);
-    const facts = await vehicleFacts(em, vehicle, today);
-    const axles = input.axles.map((asked, index) => scopeAsked(asked, facts, `axles.${index}`));
-    const state = day === null ? 'proposed' : 'booked';
-    await em.insert(JobEntity, {
-      id,
-      vehicleId: vehicle.id,
-      depotId: vehicle.depotId,
-      state,
-      day,
-      bay,
-      odometerM: null,
-      policy: null,
-      why: axles.map(({ axle, because }) => ({ axle, because })),
-      createdBy: actor.id,
-      createdOn: today,
-      createdAt: new Date(),
-      closedOn: null,
-      revision: 1,
-    });
-    await em.insertMany(
-      JobAxleEntity,
-      axles.map(({ axle, scope, declined }) => ({ jobId: id, axle, scope, declined })),
-    );
-    await bookPeople(em, id, personIds);
-    const move = { jobId: id, personId: actor.id, movedOn: today, at: new Date() };
-    const detail = { day, bay, axles: axles.map(({ axle, scope, declined }) => ({ axle, scope, declined })) };
-    await em.insert(JobMoveEntity, {
-      id: randomUUID(),
-      verb: 'propose',
-      fromState: null,
-      toState: state,
-      detail,
-      ...move,
-    });
-    await audit(`${state === 'booked' ? 'booked' : 'proposed'} a job`, `vehicle/${vehicle.id}`, { job: id, day, bay });
-    await emit(jobMoved({ vehicleIds: [vehicle.id] }));
-    return { id };
-  },
-});
+export const addJob = command({ name: 'addJob', action: 'book', clientId: 'id', run: enterJob });
 
 /** An axle's scope: proposed by the rules, less what is declined (never what is mandatory), what is added, and what goes with it. */
 function scopeAsked({ axle, added, declined }: Input['axles'][number], facts: VehicleFacts, field: string) {

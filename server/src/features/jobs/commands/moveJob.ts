@@ -3,7 +3,7 @@ import type { JobMove, JobRow, JobState, ScopeChange, ScopeItem } from '@mile-ma
 import { afterMove, decide, isOpen, type JobAction } from '@mile-mark/core';
 import type { z } from 'zod';
 import { jobMoved } from '../../../events.ts';
-import { command } from '../../../platform/command/command.ts';
+import { command, type Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { ModelEntity, VehicleEntity } from '../../register/index.ts';
@@ -33,45 +33,48 @@ export const moveJob = command({
     seen: revision,
     onRecord: (await lockedJob(em, jobId)).revision,
   }),
-  run: async ({ em, actor, today, audit, emit }, input: Move): Promise<JobRow> => {
-    const { id, jobId, verb, reason, bay, personIds } = input;
-    if (verb !== 'start' && !mayDo(actor.role, 'book'))
-      throw new ApiError('forbidden', 'Booking and calling off is for the coordinator.');
-    const job = await lockedJob(em, jobId);
-    const state = afterMove(job.state as JobState, verb);
-    if (!state)
-      throw new ApiError('conflict', `This job is ${job.state}; it can’t be moved by “${verb}” any more.`, [
-        { field: 'verb', message: `It is ${job.state}.` },
-      ]);
-    if (verb === 'book' && (input.day ?? '') < today)
-      throw invalidField('day', `Today (${today}) or a later day is accepted.`);
-    const day = verb === 'book' ? (input.day ?? null) : (job.day ?? null);
-    const changed = {
-      state,
-      day,
-      bay: bay ?? job.bay ?? null,
-      ...(verb === 'start' ? { policy: await policyNow(em, job) } : {}),
-      revision: job.revision + 1,
-    };
-    await em.nativeUpdate(JobEntity, { id: jobId }, changed);
-    if (personIds) await bookPeople(em, jobId, personIds);
-    await em.insert(JobMoveEntity, {
-      id,
-      jobId,
-      verb: verb === 'book' && job.state === 'booked' ? 'move' : verb,
-      fromState: job.state,
-      toState: state,
-      detail: { day, bay: changed.bay, reason: reason ?? null },
-      personId: actor.id,
-      movedOn: today,
-      at: new Date(),
-    });
-    await audit(`job: ${verb}`, `vehicle/${job.vehicleId}`, { job: jobId, day, reason });
-    await emit(jobMoved({ vehicleIds: [job.vehicleId] }));
-    const [row] = await listJobs(em, { id: jobId });
-    return row as JobRow;
-  },
+  run: advanceJob,
 });
+
+/** One legal move of a job's states, in the caller's transaction. */
+export async function advanceJob({ em, actor, today, audit, emit }: Transaction, input: Move): Promise<JobRow> {
+  const { id, jobId, verb, reason, bay, personIds } = input;
+  if (verb !== 'start' && !mayDo(actor.role, 'book'))
+    throw new ApiError('forbidden', 'Booking and calling off is for the coordinator.');
+  const job = await lockedJob(em, jobId);
+  const state = afterMove(job.state as JobState, verb);
+  if (!state)
+    throw new ApiError('conflict', `This job is ${job.state}; it can’t be moved by “${verb}” any more.`, [
+      { field: 'verb', message: `It is ${job.state}.` },
+    ]);
+  if (verb === 'book' && (input.day ?? '') < today)
+    throw invalidField('day', `Today (${today}) or a later day is accepted.`);
+  const day = verb === 'book' ? (input.day ?? null) : (job.day ?? null);
+  const changed = {
+    state,
+    day,
+    bay: bay ?? job.bay ?? null,
+    ...(verb === 'start' ? { policy: await policyNow(em, job) } : {}),
+    revision: job.revision + 1,
+  };
+  await em.nativeUpdate(JobEntity, { id: jobId }, changed);
+  if (personIds) await bookPeople(em, jobId, personIds);
+  await em.insert(JobMoveEntity, {
+    id,
+    jobId,
+    verb: verb === 'book' && job.state === 'booked' ? 'move' : verb,
+    fromState: job.state,
+    toState: state,
+    detail: { day, bay: changed.bay, reason: reason ?? null },
+    personId: actor.id,
+    movedOn: today,
+    at: new Date(),
+  });
+  await audit(`job: ${verb}`, `vehicle/${job.vehicleId}`, { job: jobId, day, reason });
+  await emit(jobMoved({ vehicleIds: [job.vehicleId] }));
+  const [row] = await listJobs(em, { id: jobId });
+  return row as JobRow;
+}
 
 /** The shop's policy as it stands when work begins: the card of a job in work does not move under a hand. */
 async function policyNow(em: EntityManager, job: JobEntityRow) {

@@ -1,26 +1,15 @@
 import type { AxleKit } from '@mile-mark/contract/parts';
-import {
-  allocate,
-  dateOfDay,
-  dayNumber,
-  kitFrom,
-  kitOf,
-  type JobAction,
-  type Kit,
-  type KitNeed,
-} from '@mile-mark/core';
+import { allocate, dateOfDay, dayNumber, kitFrom, kitOf, type Kit, type KitNeed } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
 import { vehicleOfUnit } from '../../register/index.ts';
 import { offerInTime } from '../catalogue.ts';
-import { cardAxle } from '../kits.ts';
+import { cardAxle, Disc, placeOf } from '../kits.ts';
 import { faultInWords } from './jobKits.ts';
+import { SURELY } from './kitDays.ts';
 import { kitJob, standingOf, type Standing } from './standing.ts';
-
-/** What every set of pads goes with; the rest is known when somebody looked. */
-const SURELY: readonly JobAction[] = ['pads', 'hardware', 'sensor'];
 
 const AxleSql = z.object({
   axle: z.number(),
@@ -30,11 +19,12 @@ const AxleSql = z.object({
   class: z.string(),
   brake: z.enum(['hydraulic', 'air']),
   detail: z.string(),
+  disc: Disc,
   mark: z.string(),
 });
 /** Axles with a mark that no open job does. */
 const AXLES = `
-  select f.axle, v.depot_id, v.model_id, m.name as model, m.class, x.brake, x.brake_detail as detail, f.mark->>'markDate' as mark
+  select f.axle, v.depot_id, v.model_id, m.name as model, m.class, x.brake, x.brake_detail as detail, x.rotor_diameter_um as disc, f.mark->>'markDate' as mark
   from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
     join model_axle x on x.model_id = v.model_id and x.axle = f.axle
   where f.vehicle_id = ? and f.mark is not null and not exists (select 1 from job j join job_axle a on a.job_id = j.id
@@ -51,7 +41,7 @@ export async function axleKits(em: EntityManager, unit: string, today: string): 
   const policy = await policyOfModel(em, { name: first.model, class: first.class });
   const wanting = rows.map((row) => {
     const scope = SURELY.map((action) => ({ action, sides: 'both' as const }));
-    const place = { model: row.model_id, axle: row.axle, rotorMm: undefined };
+    const place = placeOf(row.model_id, row.axle, row.disc);
     const lines = kitOf([cardAxle(row.axle, row.brake, row.detail, scope)], policy, changes);
     return {
       row,

@@ -17,7 +17,7 @@ import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { kitChanges, kitVersion, policyOfModel, type KitChangeRow, type KitVersion } from '../../jobs/index.ts';
 import { loadCatalogue, type Catalogue } from '../catalogue.ts';
-import { cardAxle } from '../kits.ts';
+import { cardAxle, Disc, placeOf } from '../kits.ts';
 import { usesOf, type Uses } from '../uses.ts';
 import { faultInWords } from './jobKits.ts';
 
@@ -31,6 +31,7 @@ const AxleSql = z.object({
   name: z.string(),
   class: z.string(),
   axle: z.number(),
+  disc: Disc,
   brake: z.enum(['hydraulic', 'air']),
   detail: z.string(),
 });
@@ -49,7 +50,7 @@ export async function modelKits(em: EntityManager, model: string): Promise<Model
   const axles = await rowsOf(
     em,
     AxleSql,
-    `select m.id, m.name, m.class, x.axle, x.brake, x.brake_detail as detail from model m join model_axle x on x.model_id = m.id
+    `select m.id, m.name, m.class, x.axle, x.brake, x.brake_detail as detail, x.rotor_diameter_um as disc from model m join model_axle x on x.model_id = m.id
      where lower(m.name) = lower(?) order by x.axle`,
     [model],
   );
@@ -93,7 +94,7 @@ function axleKits(row: AxleRow, around: Around): ModelKits['axles'][number] {
       linesOf([action]).filter((line) => !always.some((one) => sameLine(one, line))),
     ]),
   ];
-  const place = new Map([[row.axle, { model: row.id, axle: row.axle, rotorMm: undefined }]]);
+  const place = new Map([[row.axle, placeOf(row.id, row.axle, row.disc)]]);
   const chances = uses.at(row.id, row.axle);
   const faults = new Set<string>();
   return {

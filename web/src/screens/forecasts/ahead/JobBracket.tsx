@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import type { JobRow } from '@mile-mark/contract/jobs';
+import type { PlannedVisit } from '@mile-mark/contract/plan';
 import { scopeInWords } from '@mile-mark/contract/words';
 import { formatDate } from '../../../ui/format.ts';
 import { LANE_PX } from './Post.tsx';
@@ -25,5 +26,21 @@ export function JobBracket({ job, scale, today }: { job: JobRow; scale: RoadScal
       <span aria-hidden className="absolute -left-[3px] bottom-0 h-[3px] w-[8px] bg-ink" />
       <span aria-hidden className="absolute -right-[3px] bottom-0 h-[3px] w-[8px] bg-ink" />
     </Link>
+  );
+}
+
+/** A visit of the published plan that is no job yet: a thin foot under the lane at its day, out of the posts' way. */
+export function PlannedBracket({ visit, scale }: { visit: PlannedVisit; scale: RoadScale }) {
+  const { unit, axles, date, planId, depot } = visit;
+  const told = `${unit}: planned for ${formatDate(date)}, ${axles.length === 1 ? `axle ${axles[0]}` : `axles ${axles.join(', ')}`}`;
+  return (
+    <Link
+      to={`/plan?plan=${planId}&depot=${encodeURIComponent(depot)}`}
+      tabIndex={-1}
+      aria-label={told}
+      title={told}
+      className="absolute z-[2] border-x-2 border-b-2 border-slate"
+      style={{ left: scale.x(date) - WIDTH / 2, width: WIDTH, bottom: 1, height: 9 }}
+    />
   );
 }

@@ -53,6 +53,15 @@ export function Legend({ onClose }: { onClose: () => void }) {
         >
           A bracket is a job: dotted while it is proposed, filled while it is in work.
         </Entry>
+        <Entry
+          sample={
+            <span className="flex h-8 items-end">
+              <span className="block h-[9px] w-[22px] border-x-2 border-b-2 border-slate" />
+            </span>
+          }
+        >
+          A thin foot under the lane is a visit of the published plan that is no job yet.
+        </Entry>
         <Entry sample={<span className="figures text-2xl font-semibold text-soft">›</span>}>
           The mark lies beyond the months shown; <kbd>]</kbd> shows more.
         </Entry>

@@ -2,12 +2,14 @@ import { milesInWords } from '@mile-mark/contract/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
 import type { JobRow } from '@mile-mark/contract/jobs';
+import type { PlannedVisit } from '@mile-mark/contract/plan';
 import { useChanges } from '../../../api/forecasts.ts';
 import { useDefects, useJobs } from '../../../api/jobs.ts';
+import { usePlannedVisits } from '../../../api/plan.ts';
 import { useCoverage } from '../../../api/specifications.ts';
 import { formatWhole } from '../../../ui/format.ts';
 import { usePrinting } from '../../../ui/usePrinting.ts';
-import { JobBracket } from './JobBracket.tsx';
+import { JobBracket, PlannedBracket } from './JobBracket.tsx';
 import { LANE_PX, Post, POST_WIDTH } from './Post.tsx';
 import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
 import { defectSignsOf, fannedOut, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
@@ -24,6 +26,12 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
   const { data: defects } = useDefects();
   const { data: booked } = useJobs({ state: 'open' });
   const jobOf = useMemo(() => new Map((booked ?? []).map((job) => [job.unit, job])), [booked]);
+  const { data: planned } = usePlannedVisits();
+  const plannedOf = useMemo(() => {
+    const byUnit = new Map<string, PlannedVisit[]>();
+    for (const one of planned ?? []) byUnit.set(one.unit, [...(byUnit.get(one.unit) ?? []), one]);
+    return byUnit;
+  }, [planned]);
   const signs = useMemo(() => {
     const { forbids, recheck } = defectSignsOf(defects ?? []);
     const undoable = coverage ? jobSignsOf(items, coverage, today) : [];
@@ -85,6 +93,7 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
                 start={item.start}
                 sign={signs.get(row.lane.unit)}
                 job={jobOf.get(row.lane.unit)}
+                planned={plannedOf.get(row.lane.unit)}
                 selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
                 {...{ scale, today, distanceUnit, onSelect, onOpen }}
               />
@@ -127,6 +136,8 @@ interface LaneProps extends Pick<Props, 'scale' | 'today' | 'distanceUnit' | 'on
   sign: string | undefined;
   /** Its open job. */
   job: JobRow | undefined;
+  /** Its visits in the published plan that are no jobs yet. */
+  planned: readonly PlannedVisit[] | undefined;
 }
 
 /** One vehicle's lane; drawn again only when something of its own changes, so that scrolling stays light. */
@@ -139,6 +150,7 @@ const LaneRow = memo(function LaneRow({
   selectedAxle,
   sign,
   job,
+  planned,
   onSelect,
   onOpen,
 }: LaneProps) {
@@ -169,6 +181,11 @@ const LaneRow = memo(function LaneRow({
       </button>
       <div className="relative" style={{ width: scale.width }}>
         {job && <JobBracket job={job} scale={scale} today={today} />}
+        {planned?.map((visit) =>
+          scale.x(visit.date) < scale.width ? (
+            <PlannedBracket key={`${visit.date}/${visit.axles.join(' ')}`} visit={visit} scale={scale} />
+          ) : null,
+        )}
         {lane.marks.map((mark, index) => (
           <Post
             key={mark.axle}

@@ -1,7 +1,10 @@
-import type { ApiProblem } from '../../api/client.ts';
+interface Refused {
+  message: string;
+  problem: { errors?: readonly unknown[] | undefined };
+}
 
 /** What was refused and names no field of the form. */
-export function Refusal({ problem, className = '' }: { problem: ApiProblem | undefined; className?: string }) {
+export function Refusal({ problem, className = '' }: { problem: Refused | undefined; className?: string }) {
   if (!problem || problem.problem.errors?.length) return null;
   return (
     <p role="alert" className={`font-medium text-brick ${className}`}>

@@ -1,0 +1,126 @@
+import { dayInWords } from '../days.ts';
+import { countInWords } from './figures.ts';
+import { percentOf } from './marks.ts';
+import { moneyInWords } from './parts.ts';
+
+/** An axle on the day of its visit. */
+interface AxleOnDay {
+  axle: number;
+  /** Expected days that its pads would still have lasted. */
+  earlyDays: number;
+  /** Chance of being below the limit by then. */
+  chance: number;
+  /** Days past the last on which it may run. */
+  lateDays: number;
+}
+
+const MINOR = 100;
+
+/** What a visit gives away and risks on its day, axle by axle, and why it is not on a day that would cost less by itself. */
+export function visitInWords({
+  axles,
+  better,
+  outside,
+  locked,
+  sharesTrip,
+  currency,
+}: {
+  axles: readonly AxleOnDay[];
+  better: { date: string; more: number; shut: boolean } | undefined;
+  outside: boolean;
+  locked: boolean;
+  /** The vehicle comes in for other work on that day. */
+  sharesTrip: boolean;
+  currency: string;
+}): string[] {
+  const lines = axles.map(axleInWords);
+  if (axles.length > 1) lines.push(`${axles.length} axles at one visit: one trip instead of ${axles.length}.`);
+  if (sharesTrip) lines.push('The vehicle comes in for other work then: no trip of its own.');
+  if (outside) lines.push('At an outside shop: the depot has no hours left that cost less.');
+  if (locked) lines.push('Locked on its day.');
+  else if (better)
+    lines.push(
+      `${dayInWords(better.date)} would cost ${moneyInWords(Math.round(better.more * MINOR), currency)} less by itself; ${better.shut ? 'the shop has not the hours for it then' : 'others need its hours more'}.`,
+    );
+  return lines;
+}
+
+function axleInWords({ axle, earlyDays, chance, lateDays }: AxleOnDay): string {
+  const early = `${countInWords(Math.round(earlyDays), 'day')} of its pads given up`;
+  const late =
+    lateDays > 0 ? `, ${countInWords(Math.round(lateDays), 'day')} past the last on which it should run` : '';
+  return `Axle ${axle}: ${early}, ${percentOf(chance)} chance of being below the limit by then${late}.`;
+}
+
+/** What a look is worth for planning. @param days how much later it would put the mark in the mean */
+export function lookInWords({ days, passed }: { days: number; passed: boolean }): string {
+  const gain = `A look would put the mark about ${countInWords(Math.round(days), 'day')} later in the mean.`;
+  return passed ? `Its mark has passed. ${gain}` : gain;
+}
+
+export const CONSTRAINTS_IN_WORDS = {
+  kit: 'its kit is not there in these weeks',
+  away: 'the vehicle is away on every day left',
+  'off the road': 'too many of its class are off the road on every day left',
+  hours: 'no day has the hours, overtime included, and there is no outside shop',
+  dear: 'doing it costs more than leaving it',
+} as const;
+
+/** Why a visit is no longer on the day on which the published plan has it. */
+export function movedInWords({
+  from,
+  breaks,
+  staying,
+  currency,
+}: {
+  from: string;
+  /** What staying would break, in words. */
+  breaks: readonly string[];
+  /** What staying would cost more. */
+  staying: number;
+  currency: string;
+}): string {
+  const before = `Before on ${dayInWords(from)}`;
+  if (breaks.length > 0) return `${before}, where it can’t stay: ${breaks.join(' ')}`;
+  if (staying <= 0) return `${before}; a person moved it.`;
+  return `${before}; staying there would cost ${moneyInWords(Math.round(staying * MINOR), currency)} more.`;
+}
+
+/** What would free an axle that could not be placed. */
+export function remedyInWords(binds: keyof typeof CONSTRAINTS_IN_WORDS, unit: string): string {
+  switch (binds) {
+    case 'kit':
+      return 'Order its kit, or enter who sells it.';
+    case 'away':
+      return `Bring ${unit} in on a day on which it is said to be away.`;
+    case 'off the road':
+      return 'Let one more of its class stand, or move another visit.';
+    case 'hours':
+      return 'More overtime, another person, or an outside shop.';
+    case 'dear':
+      return 'Nothing, unless the costs in Plan, Shop are not right.';
+  }
+}
+
+/** What a move breaks, in words. */
+export function brokenInWords(code: string, unit: string, date: string): string {
+  const day = dayInWords(date);
+  switch (code) {
+    case 'kit':
+      return `${unit}: its kit is not there on ${day}.`;
+    case 'closed':
+      return `${unit} is away on ${day}.`;
+    case 'lock':
+      return `${unit} is locked on another day.`;
+    case 'off the road':
+      return `Too many of ${unit}’s class are off the road on ${day}.`;
+    case 'hours':
+      return `${day} has not the hours, overtime included.`;
+    case 'beyond':
+      return `${unit} would not be done before the plan ends.`;
+    case 'outside':
+      return 'No outside shop is stated.';
+    default:
+      return `${unit} can’t be placed so.`;
+  }
+}

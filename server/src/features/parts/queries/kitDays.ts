@@ -1,0 +1,97 @@
+import { allocate, dayNumber, kitFrom, kitOf, type JobAction, type KitNeed, type KitState } from '@mile-mark/core';
+import { z } from 'zod';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
+import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
+import { offerInTime } from '../catalogue.ts';
+import { cardAxle, Disc, placeOf } from '../kits.ts';
+import { kitJob, standingOf, type Standing } from './standing.ts';
+
+/** What every set of pads goes with; the rest is known when somebody looked. */
+export const SURELY: readonly JobAction[] = ['pads', 'hardware', 'sensor'];
+
+const AxleSql = z.object({
+  vehicle_id: z.string(),
+  axle: z.number(),
+  depot_id: z.string(),
+  model_id: z.string(),
+  model: z.string(),
+  class: z.string(),
+  brake: z.enum(['hydraulic', 'air']),
+  detail: z.string(),
+  disc: Disc,
+  mark: z.string(),
+  job_id: z.string().nullable(),
+});
+const AXLES = `
+  select f.vehicle_id, f.axle, v.depot_id, v.model_id, m.name as model, m.class, x.brake, x.brake_detail as detail,
+    x.rotor_diameter_um as disc, f.mark->>'markDate' as mark, (select j.id from job j join job_axle a on a.job_id = j.id
+      where j.vehicle_id = v.id and a.axle = f.axle and j.state in ('proposed', 'booked', 'in work')) as job_id
+  from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
+    join model_axle x on x.model_id = v.model_id and x.axle = f.axle
+  where f.mark is not null order by f.vehicle_id, f.axle`;
+
+/** Received parts are looked at and put away within this, days. */
+const PUT_AWAY_DAYS = 1;
+
+/**
+ * Days from today on which the kit of each axle with a mark is there, by `vehicle/axle`: 0 where it lies there after the
+ * jobs and marks before it, the promised day where it is on order, the lead time where it would have to be ordered, and
+ * Infinity where nobody on record sells what fits. Without a catalogue every kit is taken to be there.
+ */
+export async function kitDays(em: EntityManager, today: string): Promise<Map<string, number>> {
+  const standing = await standingOf(em, today);
+  const rows = await rowsOf(em, AxleSql, AXLES);
+  const days = new Map<string, number>();
+  if (standing.catalogue.parts.length === 0) return days;
+  const needsOf = await needsByPlace(em, standing, rows);
+  const wanting = rows.filter(({ job_id }) => job_id === null);
+  const own = wanting.map((row) => ({
+    job: `${row.vehicle_id}/${row.axle}`,
+    depot: row.depot_id,
+    day: row.mark < today ? today : row.mark,
+    booked: false,
+    needs: needsOf(row),
+  }));
+  const states = new Map(
+    allocate([...standing.jobs.map(kitJob), ...own], standing.stock, standing.incoming).map((one) => [one.job, one]),
+  );
+  for (const row of rows) {
+    const key = `${row.vehicle_id}/${row.axle}`;
+    const state = states.get(row.job_id ?? key);
+    days.set(key, state ? dayThere(state, standing, today) : 0);
+  }
+  return days;
+}
+
+async function needsByPlace(em: EntityManager, { catalogue }: Standing, rows: readonly z.output<typeof AxleSql>[]) {
+  const changes = await kitChanges(em);
+  const needs = new Map<string, KitNeed[]>();
+  const scope = SURELY.map((action) => ({ action, sides: 'both' as const }));
+  for (const row of rows) {
+    const key = `${row.model_id}/${row.axle}`;
+    if (needs.has(key)) continue;
+    const policy = await policyOfModel(em, { name: row.model, class: row.class });
+    const lines = kitOf(
+      [cardAxle(row.axle, row.brake, row.detail, scope)],
+      policy,
+      kitVersion(changes, row.model_id).changes,
+    );
+    const place = placeOf(row.model_id, row.axle, row.disc);
+    needs.set(key, kitFrom(lines, new Map([[row.axle, place]]), catalogue.parts).needs);
+  }
+  return ({ model_id, axle }: { model_id: string; axle: number }) => needs.get(`${model_id}/${axle}`) ?? [];
+}
+
+function dayThere({ needs }: KitState, { catalogue }: Standing, today: string): number {
+  const now = dayNumber(today);
+  return Math.max(
+    0,
+    ...needs.map((need) => {
+      if (need.now.state === 'there') return 0;
+      if (need.now.state === 'comes') return dayNumber(need.now.day) - now + PUT_AWAY_DAYS;
+      const lead = need.order ? offerInTime(catalogue, need.order.part, 0)?.lead_days : undefined;
+      return lead === undefined ? Infinity : lead + PUT_AWAY_DAYS;
+    }),
+  );
+}

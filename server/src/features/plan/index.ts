@@ -1,0 +1,3 @@
+export { catchUpPlans, planJobs, planSubscriber } from './jobs/definitions.ts';
+export { PLAN_TASKS } from './jobs/tasks.ts';
+export { mountPlan } from './routes.ts';

@@ -1,0 +1,60 @@
+import { randomUUID } from 'node:crypto';
+import type { Plan, PlanItem } from '@mile-mark/contract/plan';
+import { computePool } from '../compute.ts';
+import { fillDemo } from '../demo/fill.ts';
+import { refreshFleet } from '../features/forecasts/index.ts';
+import { solveDepot } from '../features/plan/jobs/solve.ts';
+import { createTestApp, localComputer, TODAY } from './app.ts';
+
+/** The application with the demo fleet and its shops; with what tests of plans do again and again. */
+export async function createPlanApp() {
+  const test = await createTestApp();
+  const [coordinator, technician, viewer] = await Promise.all([
+    test.as('coordinator'),
+    test.as('technician'),
+    test.as('viewer'),
+  ]);
+  await fillDemo(test.orm.em.fork(), 60);
+  await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
+  const fork = () => test.orm.em.fork();
+  const pool = computePool(0);
+  const sql = async <T>(text: string, values: unknown[] = []) => fork().execute<T[]>(text, values);
+  const planOf = async (id: string) => (await coordinator.get(`/api/plans/${id}`).expect(200)).body as Plan;
+  const solve = async (id: string) => {
+    const depots = await sql<{ depot_id: string }>('select depot_id from plan_depot where plan_id = ?', [id]);
+    for (const { depot_id } of depots)
+      await solveDepot(fork, pool, { planId: id, depotId: depot_id }, TODAY, new AbortController().signal);
+  };
+  const ask = async (body: Record<string, unknown> = {}) => {
+    const id = randomUUID();
+    await coordinator
+      .post('/api/plans')
+      .send({ id, weeks: 26, seconds: 4, gap: 0.01, ...body })
+      .expect(201);
+    return id;
+  };
+  /** Asked for and solved. */
+  const propose = async (body: Record<string, unknown> = {}): Promise<Plan> => {
+    const id = await ask(body);
+    await solve(id);
+    return planOf(id);
+  };
+  const publish = (plan: Pick<Plan, 'id' | 'revision'>) =>
+    coordinator.post(`/api/plans/${plan.id}/publish`).send({ id: randomUUID(), revision: plan.revision });
+  const keyOf = ({ unit, axles }: Pick<PlanItem, 'unit' | 'axles'>) => `${unit}/${axles.join(' ')}`;
+  return { test, coordinator, technician, viewer, fork, pool, sql, planOf, solve, ask, propose, publish, keyOf };
+}
+export type PlanApp = Awaited<ReturnType<typeof createPlanApp>>;
+
+/** A visit that may be moved. */
+export const someItem = (plan: Plan, fits: (item: PlanItem) => boolean = () => true): PlanItem => {
+  const item = plan.items.find((one) => !one.locked && !one.outside && fits(one));
+  if (!item) throw new Error('the plan has no such visit');
+  return item;
+};
+/** A working day of a visit's depot that is not its own, the nearest. */
+export const otherDay = (plan: Plan, item: PlanItem): string => {
+  const days = plan.depots.find(({ depot }) => depot === item.depot)?.days.map(({ date }) => date) ?? [];
+  const at = days.indexOf(item.date);
+  return days[at + 1] ?? days[at - 1] ?? '';
+};

@@ -1,0 +1,123 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { PlanTermsChange, Shop } from '@mile-mark/contract/plan';
+import { ApiProblem } from '../../api/client.ts';
+import { useChangePlanTerms } from '../../api/plan.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Modal } from '../../ui/Modal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+
+const figure = (typed: string) => (typed.trim() === '' ? NaN : Number(typed.trim().replace(',', '.')));
+const minor = (typed: string) => Math.round(figure(typed) * 100);
+const plain = (cents: number) => (cents / 100).toFixed(2);
+
+const MONEY = {
+  visitMinor: 'A visit',
+  downtimePerHourMinor: 'An hour off the road',
+  overtimePerHourMinor: 'An hour of overtime',
+  outOfServicePerDayMinor: 'A day past the last on which it may run',
+  moveMinor: 'A booking that moves',
+  movePerDayMinor: '… and for each day it moves',
+} as const;
+type MoneyName = keyof typeof MONEY;
+
+/** What a plan weighs: prices, hours, the interval it is compared with, and how far ahead visits become jobs. */
+export function PlanTermsForm({
+  terms,
+  currency,
+  onClose,
+}: {
+  terms: Shop['terms'];
+  currency: string;
+  onClose: () => void;
+}) {
+  const change = useChangePlanTerms();
+  const [money, setMoney] = useState(
+    () =>
+      Object.fromEntries((Object.keys(MONEY) as MoneyName[]).map((name) => [name, plain(terms[name])])) as Record<
+        MoneyName,
+        string
+      >,
+  );
+  const [outside, setOutside] = useState(terms.outside !== null);
+  const [form, setForm] = useState({
+    fixed: plain(terms.outside?.fixedMinor ?? 0),
+    perHour: plain(terms.outside?.perHourMinor ?? 0),
+    setUpHours: String(terms.setUpHours),
+    hoursADay: String(terms.hoursADay),
+    light: String(terms.intervalMi.light),
+    heavy: String(terms.intervalMi.heavy),
+    bookWeeks: String(terms.bookWeeks),
+  });
+  const problem = change.error instanceof ApiProblem ? change.error : undefined;
+  const field = (name: keyof typeof form, label: string, at: string) => (
+    <Field
+      label={label}
+      inputMode="decimal"
+      value={form[name]}
+      onChange={(event) => setForm({ ...form, [name]: event.target.value })}
+      error={problem?.of(at)}
+    />
+  );
+  const body = (): PlanTermsChange => ({
+    revision: terms.revision,
+    visitMinor: minor(money.visitMinor),
+    downtimePerHourMinor: minor(money.downtimePerHourMinor),
+    overtimePerHourMinor: minor(money.overtimePerHourMinor),
+    outOfServicePerDayMinor: minor(money.outOfServicePerDayMinor),
+    moveMinor: minor(money.moveMinor),
+    movePerDayMinor: minor(money.movePerDayMinor),
+    outside: outside ? { fixedMinor: minor(form.fixed), perHourMinor: minor(form.perHour) } : null,
+    setUpHours: figure(form.setUpHours),
+    hoursADay: figure(form.hoursADay),
+    intervalMi: { light: figure(form.light), heavy: figure(form.heavy) },
+    bookWeeks: figure(form.bookWeeks),
+  });
+  return (
+    <Modal open onClose={onClose} title={`What a plan weighs, in ${currency}`}>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate(body(), {
+            onSuccess: () => {
+              toast('Kept. Plan anew to see what it changes.');
+              onClose();
+            },
+          });
+        }}
+      >
+        {(Object.keys(MONEY) as MoneyName[]).map((name) => (
+          <Field
+            key={name}
+            label={MONEY[name]}
+            inputMode="decimal"
+            value={money[name]}
+            onChange={(event) => setMoney({ ...money, [name]: event.target.value })}
+            error={problem?.of(name)}
+          />
+        ))}
+        <div className="col-span-2">
+          <Tick checked={outside} onChange={setOutside}>
+            There is an outside shop
+          </Tick>
+        </div>
+        {outside && field('fixed', 'Outside: a visit', 'outside.fixedMinor')}
+        {outside && field('perHour', 'Outside: an hour', 'outside.perHourMinor')}
+        {field('setUpHours', 'Setting up, hours a visit', 'setUpHours')}
+        {field('hoursADay', 'Hours one vehicle is worked on in a day', 'hoursADay')}
+        {field('light', 'Compared with a change every … mi, pickups and vans', 'intervalMi.light')}
+        {field('heavy', '… and heavy vehicles', 'intervalMi.heavy')}
+        {field('bookWeeks', 'Weeks ahead that become jobs', 'bookWeeks')}
+        <Refusal problem={problem} className="col-span-2" />
+        <div className="col-span-2">
+          <Button look="next" type="submit" disabled={change.isPending}>
+            Save
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,190 @@
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import type { Plan, PlanItem } from '@mile-mark/contract/plan';
+import { useLockVisit } from '../../api/plan.ts';
+import { Button } from '../../ui/Button.tsx';
+import { formatDate } from '../../ui/format.ts';
+import { axlesInWords, hours } from './figures.ts';
+
+interface Props {
+  plan: Plan;
+  depot: string;
+  item: PlanItem | undefined;
+  /** Whether it can be changed. */
+  may: boolean;
+  onChoose: (id: string) => void;
+  onHold: (item: PlanItem) => void;
+}
+
+/** The chosen visit with its reasons; below it what the plan changes, and what it could not place. */
+export function SidePanel({ plan, depot, item, may, onChoose, onHold }: Props) {
+  return (
+    <aside aria-label="About the plan" className="min-h-0 overflow-y-auto border-line lg:border-l lg:pl-4">
+      {item ? (
+        <Visit plan={plan} item={item} may={may} onHold={onHold} />
+      ) : (
+        <p className="text-soft">
+          Choose a visit to see why it is on its day
+          {may ? '; drag it, or press M, to see what another day would cost' : ''}.
+        </p>
+      )}
+      <PastMark plan={plan} depot={depot} onChoose={onChoose} />
+      <Unplaced plan={plan} depot={depot} />
+      <Changes plan={plan} depot={depot} onChoose={onChoose} />
+    </aside>
+  );
+}
+
+function Visit({
+  plan,
+  item,
+  may,
+  onHold,
+}: {
+  plan: Plan;
+  item: PlanItem;
+  may: boolean;
+  onHold: (item: PlanItem) => void;
+}) {
+  const lock = useLockVisit(plan.id);
+  const { unit, axles, date, bay, outside, locked, byHand, jobId, mark, why } = item;
+  return (
+    <section aria-label={`Visit of ${unit}`} className="border-b border-line pb-3">
+      <h2 className="text-lg font-semibold">
+        <Link className="figures underline decoration-line underline-offset-4" to={`/vehicles/${unit}`}>
+          {unit}
+        </Link>{' '}
+        {axlesInWords(axles)}
+      </h2>
+      <p className="font-medium">
+        {formatDate(date)}, {outside ? 'outside shop' : (bay ?? 'no bay of its kind')},{' '}
+        <span className="figures">{hours(item.hours)} h</span>
+      </p>
+      <p className="text-soft">
+        {mark === null ? 'No mark.' : `Mile mark ${formatDate(mark)}.`}{' '}
+        {locked ? (byHand ? 'Moved and locked by hand.' : 'Locked.') : ''}
+      </p>
+      <ul className="my-2 list-disc pl-4">
+        {why.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        {may && (
+          <Button
+            hotkey="M"
+            onClick={() => {
+              onHold(item);
+              document.querySelector<HTMLElement>(`[data-visit="${unit}/${axles.join(' ')}"]`)?.focus();
+            }}
+          >
+            Move
+          </Button>
+        )}
+        {may && (
+          <Button
+            disabled={lock.isPending}
+            onClick={() =>
+              lock.mutate(
+                { id: crypto.randomUUID(), revision: plan.revision, visitId: item.id, locked: !locked },
+                {
+                  onSuccess: () =>
+                    toast(
+                      locked
+                        ? `${unit} may be moved by the next plan.`
+                        : `${unit} stays on ${formatDate(date)}, whatever comes.`,
+                    ),
+                  onError: (error) => toast(error.message),
+                },
+              )
+            }
+          >
+            {locked ? 'Unlock' : 'Lock'}
+          </Button>
+        )}
+        {jobId !== null && (
+          <Link className="self-center underline underline-offset-2" to={`/jobs/${jobId}`}>
+            Its job
+          </Link>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** Visits whose mark comes before their day: marks moved since, or nothing sooner was to be had. */
+function PastMark({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
+  const own = plan.items.filter((one) => one.depot === depot && one.mark !== null && one.mark < one.date);
+  if (own.length === 0) return null;
+  return (
+    <section aria-label="Mark before the visit" className="border-b border-line py-3">
+      <h2 className="font-semibold">Mark before the visit {own.length}</h2>
+      {plan.state === 'published' && <p className="text-soft">Plan anew, if marks moved since it was published.</p>}
+      <ul className="flex flex-col gap-1">
+        {own.map((one) => (
+          <li key={one.id}>
+            <button type="button" className="text-left" onClick={() => onChoose(one.id)}>
+              <span className="figures font-semibold underline decoration-line">{one.unit}</span>{' '}
+              {axlesInWords(one.axles)}: mark {formatDate(one.mark ?? '')}, visit {formatDate(one.date)}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Unplaced({ plan, depot }: { plan: Plan; depot: string }) {
+  const own = plan.unplaced.filter((one) => one.depot === depot);
+  if (own.length === 0) return null;
+  return (
+    <section aria-label="Not placed" className="border-b border-line py-3">
+      <h2 className="font-semibold">Not placed {own.length}</h2>
+      <ul className="flex flex-col gap-1">
+        {own.map(({ unit, axle, constraint, remedy }) => (
+          <li key={`${unit}/${axle}`} className="border-l-4 border-brick pl-2">
+            <Link className="figures font-semibold underline decoration-line" to={`/vehicles/${unit}?axle=${axle}`}>
+              {unit}
+            </Link>{' '}
+            axle {axle}: {constraint}. <span className="text-soft">{remedy}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What publishing would change against the plan that counts. */
+function Changes({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
+  const moved = plan.items.filter((one) => one.depot === depot && one.moved !== null);
+  const gone = plan.gone.filter((one) => one.depot === depot);
+  const fresh = plan.items.filter((one) => one.depot === depot && one.fresh).length;
+  if (plan.state !== 'proposed') return null;
+  return (
+    <section aria-label="Against the published plan" className="py-3">
+      <h2 className="font-semibold">{plan.replaces ? 'Against the published plan' : 'Nothing is published yet'}</h2>
+      <p className="text-soft">
+        {plan.replaces
+          ? `${moved.length} moved, ${fresh} new, ${gone.length} no longer.`
+          : `Publishing books what begins within the next weeks, and tells who works here.`}
+      </p>
+      <ul className="flex flex-col gap-1">
+        {moved.map((one) => (
+          <li key={one.id}>
+            <button type="button" className="text-left" onClick={() => onChoose(one.id)}>
+              <span className="figures font-semibold underline decoration-line">{one.unit}</span>{' '}
+              {axlesInWords(one.axles)}: {formatDate(one.moved ?? '')} → {formatDate(one.date)}
+            </button>
+            <p className="text-[13px] text-soft">{one.why[0]}</p>
+          </li>
+        ))}
+        {gone.map((one) => (
+          <li key={`${one.unit}/${one.axles.join(' ')}`}>
+            <span className="figures font-semibold">{one.unit}</span> {axlesInWords(one.axles)}: no longer{' '}
+            {formatDate(one.date)}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
