@@ -1,6 +1,6 @@
 /** Every route at three sizes in both themes: nothing that axe finds, best practice included, and nothing past the edge. */
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { faultsOf } from '../support/accessible.ts';
 import { signIn, test } from '../support/app.ts';
 
 const SIZES = [
@@ -10,14 +10,6 @@ const SIZES = [
 ];
 /** What a page of 1,280 px has left where it is magnified four times. */
 const MAGNIFIED = { width: 320, height: 256 };
-const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
-
-async function faultsOf(page: Page, rules?: string[]): Promise<string[]> {
-  const axe = new AxeBuilder({ page });
-  const { violations } = await (rules ? axe.withRules(rules) : axe.withTags(TAGS)).analyze();
-  return violations.map(({ id, nodes }) => `${id} (${nodes.length}): ${nodes[0]?.html.slice(0, 160) ?? ''}`);
-}
-
 /** What reaches past the right edge, where it does not scroll by itself (a table, the road). */
 const pastTheEdge = (page: Page) =>
   page.evaluate(() => {

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import ICAL from 'ical.js';
 import type { Plan, PlanItem } from '@mile-mark/contract/plan';
+import { faultsOf } from '../support/accessible.ts';
 import { expect, signIn, test, type App } from '../support/app.ts';
 
 // Publishing books jobs of many vehicles: an application of its own.
@@ -180,6 +181,8 @@ test('an emergency is placed now, with what it displaces; a wrong unit is told a
     moved: later.date,
   });
   await expect(page.getByRole('region', { name: 'Against the published plan' })).toContainText(later.unit);
+  // Lists of one line each, close together.
+  expect(await faultsOf(page), 'what it displaces').toEqual([]);
   await page.getByRole('button', { name: 'Drop it' }).click();
   await expect(page.getByText('Dropped.')).toBeVisible();
 });

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { Plan, PlanItem } from '@mile-mark/contract/plan';
@@ -112,6 +113,24 @@ function Visit({
   );
 }
 
+/** A line of a list that chooses its visit: as tall as a finger needs, however close the lines stand. */
+function ChooseVisit({
+  visit,
+  onChoose,
+  children,
+}: {
+  visit: PlanItem;
+  onChoose: (id: string) => void;
+  children: ReactNode;
+}) {
+  return (
+    <button type="button" className="min-h-8 w-full text-left" onClick={() => onChoose(visit.id)}>
+      <span className="figures font-semibold underline decoration-line">{visit.unit}</span> {axlesInWords(visit.axles)}:{' '}
+      {children}
+    </button>
+  );
+}
+
 /** Visits whose mark comes before their day: marks moved since, or nothing sooner was to be had. */
 function PastMark({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
   const own = plan.items.filter((one) => one.depot === depot && one.mark !== null && one.mark < one.date);
@@ -123,10 +142,9 @@ function PastMark({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoo
       <ul className="flex flex-col gap-1">
         {own.map((one) => (
           <li key={one.id}>
-            <button type="button" className="text-left" onClick={() => onChoose(one.id)}>
-              <span className="figures font-semibold underline decoration-line">{one.unit}</span>{' '}
-              {axlesInWords(one.axles)}: mark {formatDate(one.mark ?? '')}, visit {formatDate(one.date)}
-            </button>
+            <ChooseVisit visit={one} onChoose={onChoose}>
+              mark {formatDate(one.mark ?? '')}, visit {formatDate(one.date)}
+            </ChooseVisit>
           </li>
         ))}
       </ul>
@@ -143,7 +161,7 @@ function Unplaced({ plan, depot }: { plan: Plan; depot: string }) {
       <ul className="flex flex-col gap-1">
         {own.map(({ unit, axle, constraint, remedy }) => (
           <li key={`${unit}/${axle}`} className="border-l-4 border-brick pl-2">
-            <Link className="figures font-semibold underline decoration-line" to={`/vehicles/${unit}?axle=${axle}`}>
+            <Link className="figures inline-block min-h-6 min-w-6 font-semibold underline decoration-line" to={`/vehicles/${unit}?axle=${axle}`}>
               {unit}
             </Link>{' '}
             axle {axle}: {constraint}. <span className="text-soft">{remedy}</span>
@@ -171,10 +189,9 @@ function Changes({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoos
       <ul className="flex flex-col gap-1">
         {moved.map((one) => (
           <li key={one.id}>
-            <button type="button" className="text-left" onClick={() => onChoose(one.id)}>
-              <span className="figures font-semibold underline decoration-line">{one.unit}</span>{' '}
-              {axlesInWords(one.axles)}: {formatDate(one.moved ?? '')} → {formatDate(one.date)}
-            </button>
+            <ChooseVisit visit={one} onChoose={onChoose}>
+              {formatDate(one.moved ?? '')} → {formatDate(one.date)}
+            </ChooseVisit>
             <p className="text-[13px] text-soft">{one.why[0]}</p>
           </li>
         ))}
