@@ -1,15 +1,18 @@
-import { valueAt } from '../numeric/index.ts';
+import type { DayBounds, DayCut, DayPart } from './dayCuts.ts';
 
 /**
  * A single-row cut of hours: Σ aⱼxⱼ ≤ b + o, divided by δ and rounded, so that parts of visits no longer fill a day to the
  * minute: Σ F(aⱼ/δ)·xⱼ − o ÷ (δ(1 − f)) ≤ ⌊b/δ⌋ with F(a) = ⌊a⌋ + max(0, (a − ⌊a⌋ − f) ÷ (1 − f)) and f = b/δ − ⌊b/δ⌋
  * (mixed-integer rounding: G. Nemhauser and L. Wolsey, A recursive procedure to generate all cuts for 0–1 mixed integer
- * programs, Mathematical Programming 46 (1990), from memory).
+ * programs, Mathematical Programming 46 (1990), from memory). The same with o at its most, as o is bounded: what fits into a
+ * day however long it is made.
  */
 export interface HoursCut {
   delta: number;
   f: number;
   most: number;
+  /** Whether all the overtime there may be is in b already: then an hour of it takes nothing off. */
+  whole: boolean;
 }
 
 const HAIR = 1e-9;
@@ -22,63 +25,57 @@ export function weightIn({ delta, f }: HoursCut, hours: number): number {
 }
 
 /** What an hour of overtime takes off again. */
-export const overtimeIn = ({ delta, f }: HoursCut): number => 1 / (delta * (1 - f));
+export const overtimeIn = ({ delta, f, whole }: HoursCut): number => (whole ? 0 : 1 / (delta * (1 - f)));
 
 /** Remainders nearer to nought or one than this give cuts that no number can be trusted in. */
 const LEAST_REMAINDER = 0.02;
 const LEAST_VIOLATION = 1e-3;
 
 /**
- * The cut of a day that is broken most by a fractional solution; undefined where none is.
+ * The cuts that are broken most by a fractional solution, without and with all of a day's overtime; none where none is.
  *
  * @param there hours without overtime
+ * @param most overtime that there may be
  * @param parts hours of each visit that is there in part, and how much of it
+ * @param overtime in the solution
  */
-export function brokenCut(
+export function brokenCuts(
   there: number,
+  most: number,
   parts: readonly { hours: number; share: number }[],
   overtime: number,
-): HoursCut | undefined {
-  let [worst, found] = [LEAST_VIOLATION, undefined as HoursCut | undefined];
-  for (const delta of new Set(parts.map(({ hours }) => hours))) {
-    const most = Math.floor(there / delta + HAIR);
-    const f = there / delta - most;
-    if (f < LEAST_REMAINDER || f > 1 - LEAST_REMAINDER) continue;
-    const cut = { delta, f, most };
-    const left = parts.reduce((sum, { hours, share }) => sum + share * weightIn(cut, hours), 0);
-    const broken = left - overtime * overtimeIn(cut) - most;
-    if (broken > worst) [worst, found] = [broken, cut];
-  }
-  return found;
+): HoursCut[] {
+  return [false, true].flatMap((whole) => {
+    let [worst, found] = [LEAST_VIOLATION, undefined as HoursCut | undefined];
+    const b = whole ? there + most : there;
+    for (const delta of new Set(parts.map(({ hours }) => hours))) {
+      const floor = Math.floor(b / delta + HAIR);
+      const f = b / delta - floor;
+      if (f < LEAST_REMAINDER || f > 1 - LEAST_REMAINDER) continue;
+      const cut = { delta, f, most: floor, whole };
+      const left = parts.reduce((sum, { hours, share }) => sum + share * weightIn(cut, hours), 0);
+      const broken = left - overtime * overtimeIn(cut) - floor;
+      if (broken > worst) [worst, found] = [broken, cut];
+    }
+    return found ?? [];
+  });
 }
 
-/** The cuts of a resource, day by day, each with the row it has in the model. */
-export class CutsOfDays {
-  private readonly byDay: { cut: HoursCut; row: number }[][];
-
-  constructor(days: number) {
-    this.byDay = Array.from({ length: days }, () => []);
-  }
-
-  add(day: number, cut: HoursCut, row: number): void {
-    this.byDay[day]?.push({ cut, row });
-  }
-
-  /** Rows of a day's cuts, with what a visit of so many hours counts in each. */
-  entries(day: number, hours: number): [number, number][] {
-    return (this.byDay[day] ?? []).flatMap(({ cut, row }): [number, number][] => {
-      const weight = weightIn(cut, hours);
-      return weight > HAIR ? [[row, weight]] : [];
-    });
-  }
-
-  /** What the duals of a day's cuts ask of a visit of so many hours. */
-  price(day: number, hours: number, duals: Float64Array): number {
-    let sum = 0;
-    for (const { cut, row } of this.byDay[day] ?? []) {
-      const dual = valueAt(duals, row);
-      if (dual !== 0) sum += dual * weightIn(cut, hours);
-    }
-    return sum;
-  }
+/** The cuts of a day's technicians, certified hours and each kind of bay that a fractional solution breaks. */
+export function hoursCuts(bounds: DayBounds, parts: readonly DayPart[], overtime: number): DayCut[] {
+  const cutsOf = (there: number, hoursOf: (bay: string, use: Pick<DayPart, 'hours' | 'certifiedHours'>) => number) => {
+    const own = parts
+      .map((part) => ({ hours: hoursOf(part.bay, part), share: part.share }))
+      .filter(({ hours }) => hours > 0);
+    return brokenCuts(there, bounds.overtime, own, overtime).map((cut): DayCut => ({
+      weight: (bay, use) => weightIn(cut, hoursOf(bay, use)),
+      overtime: overtimeIn(cut),
+      most: cut.most,
+    }));
+  };
+  return [
+    ...cutsOf(bounds.technician, (_bay, { hours }) => hours),
+    ...cutsOf(bounds.certified, (_bay, { certifiedHours }) => certifiedHours),
+    ...[...bounds.bays].flatMap(([kind, there]) => cutsOf(there, (bay, { hours }) => (bay === kind ? hours : 0))),
+  ];
 }

@@ -23,7 +23,14 @@ export interface ProvedPlan {
 }
 
 /** Rounds of pricing and cutting at most. */
-const MOST_ROUNDS = 200;
+const MOST_ROUNDS = 1000;
+/** Visits that could still be of a better plan, below which branching on them is quicker than cutting on. */
+const FEW = 4000;
+/** Rounds that may bring less than so much of what is left to prove. */
+const PATIENT_ROUNDS = 20;
+const LEAST_GAIN = 0.02;
+/** Cuts are made once what could enter lowers the bound by no more than this share of the cost. */
+const NEARLY = 0.002;
 
 /**
  * A depot's best plan by column generation and branch and cut: a column is a visit (vehicle, set of axles, day, inside or
@@ -40,17 +47,20 @@ export async function provePlan(shop: DepotShop, from: DepotPlan, until: ExactUn
   const master = new Master(await load(), shop, from);
   try {
     let bound = -Infinity;
-    for (let round = 0; round < MOST_ROUNDS && now() < end && !until.stop?.(); round += 1) {
+    const closed = () => from.cost - bound <= until.gap * from.cost;
+    const stalls = new Stalls();
+    const over = () => now() >= end || until.stop?.() === true;
+    for (let round = 0; round < MOST_ROUNDS && !over(); round += 1) {
       const { objective, duals } = master.solve();
-      const { entering, below } = master.price(duals);
+      const { entering, below, near } = master.price(duals, from.cost - bound);
       bound = Math.max(bound, objective + below);
-      if (from.cost - bound <= until.gap * from.cost) break;
-      if (entering.length > 0) master.add(entering);
-      else if (master.cutHours() === 0) break;
+      if (closed() || near <= FEW || stalls.at(bound, from.cost - bound)) break;
+      // Cut where what could still enter matters little: waiting for the last of it only takes longer.
+      const cuts = below >= -NEARLY * from.cost ? master.cut() : 0;
+      master.add(entering);
+      if (cuts === 0 && entering.length === 0) break;
     }
-    const spare = from.cost - bound;
-    if (spare <= until.gap * from.cost || now() >= end || until.stop?.())
-      return { plan: from, bound: Math.min(bound, from.cost), columns: master.columns.length };
+    if (closed() || over()) return { plan: from, bound: Math.min(bound, from.cost), columns: master.columns.length };
     const { objective, duals } = master.solve();
     // Where pricing had not come to its end, what could still enter lowers what is proved.
     const base = objective + master.price(duals).below;
@@ -61,5 +71,16 @@ export async function provePlan(shop: DepotShop, from: DepotPlan, until: ExactUn
     return { plan, bound: Math.min(plan.cost, Math.max(bound, proved)), columns: within.length };
   } finally {
     master.dispose();
+  }
+}
+
+/** Tells when cutting no longer pays: many rounds brought little of what is left to prove. */
+class Stalls {
+  private readonly bounds: number[] = [];
+
+  at(bound: number, left: number): boolean {
+    this.bounds.push(bound);
+    const before = this.bounds.at(-1 - PATIENT_ROUNDS);
+    return before !== undefined && bound - before < LEAST_GAIN * left;
   }
 }

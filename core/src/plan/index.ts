@@ -20,8 +20,9 @@ export {
   searchDepot,
   type SolvedDepot,
   type SolveUntil,
+  SEARCH_SHARE,
 } from './solve.ts';
-export { planTrial } from './planTrial.ts';
+export { everyDay, planTrial, TRIAL_PRICES, type PlanTrial } from './planTrial.ts';
 export { placeInBays, shopDays, weekdayOf, type ShopWeek } from './shop.ts';
 export {
   hoursOf,

@@ -1,8 +1,10 @@
 import type loadTyped from 'highs';
 import { itemAt, valueAt } from '../numeric/index.ts';
-import { brokenCut, CutsOfDays, overtimeIn, weightIn } from './cuts.ts';
+import { hoursCuts } from './cuts.ts';
+import { DayCuts, type DayBounds, type DayPart } from './dayCuts.ts';
+import { patternCut } from './patternCuts.ts';
 import type { DepotPlan, DepotShop } from './search.ts';
-import { neverCost, usesOf, type Visit } from './visits.ts';
+import { neverCost, type Visit } from './visits.ts';
 
 /** The solver as it is loaded. */
 type Highs = Awaited<ReturnType<typeof loadTyped.default>>;
@@ -11,6 +13,18 @@ type Model = ReturnType<Highs['createModel']>;
 /** Columns that the branching is given at most. */
 const MOST_COLUMNS = 40_000;
 const HAIR = 1e-6;
+/** The solver's numbers of its simplex methods. */
+const [DUAL, PRIMAL] = [1, 4];
+/** Of the visits that are not in the solution, those whose reduced cost is less are weighed in a day's cut too; so many at most. */
+const [NEAR, MOST_KINDS] = [100, 14];
+
+/** The solver's own search for plans costs more than it brings: the plan that is known comes from a better one. */
+const WITHOUT_SEARCH = {
+  mip_heuristic_effort: 0,
+  mip_heuristic_run_rins: false,
+  mip_heuristic_run_rens: false,
+  mip_heuristic_run_root_reduced_cost: false,
+};
 
 /** How long a branching may take, and what need not be proved. */
 interface BranchUntil {
@@ -18,6 +32,9 @@ interface BranchUntil {
   gap: number;
   stop?: (() => boolean) | undefined;
 }
+
+/** Told of each visit there could be: what it costs, and its reduced cost. */
+type TellVisit = (vehicle: number, set: number, day: number, outside: boolean, cost: number, reduced: number) => void;
 
 /** A dual for each row, and where the rows of a kind begin. */
 type Duals = Float64Array;
@@ -30,11 +47,17 @@ export class Master {
   private readonly model: Model;
   /** Row of each axle, by vehicle and place. */
   private readonly axleRow: number[][] = [];
+  /**
+   * Row of each vehicle of three axles and more: of its sets of more than half its axles any two share one, so that at most
+   * one of them is done; halves of three pairs are no plan.
+   */
+  private readonly largeRow: (number | undefined)[];
   /** Rows of hours by day: technicians, certified, each kind of bay; and of classes off the road. */
   private readonly rows: { technician: number; certified: number; bays: Map<string, number>; off: Map<string, number> };
-  private rowCount: number;
-  /** Cuts of the days' hours, by resource. */
-  private readonly cuts: { technician: CutsOfDays; certified: CutsOfDays; bays: Map<string, CutsOfDays> };
+  private readonly cuts: DayCuts;
+  /** Rows as it was solved last. */
+  private solvedRows = 0;
+  private readonly overtimeMost: Float64Array;
   private readonly fixed: number;
   private readonly known = new Set<string>();
   private readonly upper: number[] = [];
@@ -45,8 +68,11 @@ export class Master {
     let row = 0;
     for (const { vehicle } of shop.vehicles) this.axleRow.push(vehicle.axles.map(() => row++));
     const assigned = row;
+    this.largeRow = shop.vehicles.map(({ vehicle }) => (vehicle.axles.length > 2 ? row++ : undefined));
+    const vehicleRows = row;
     const days = shop.problem.days.length;
     const { technician, certified, bays, off, overtime } = shop.load().bounds();
+    this.overtimeMost = overtime;
     const block = () => (row += days) - days;
     this.rows = {
       technician: block(),
@@ -54,13 +80,8 @@ export class Master {
       bays: new Map([...bays.keys()].map((kind) => [kind, block()])),
       off: new Map([...off.keys()].map((name) => [name, block()])),
     };
-    this.rowCount = row;
-    this.cuts = {
-      technician: new CutsOfDays(days),
-      certified: new CutsOfDays(days),
-      bays: new Map([...bays.keys()].map((kind) => [kind, new CutsOfDays(days)])),
-    };
-    for (let i = 0; i < assigned; i += 1) this.upper.push(1);
+    this.cuts = new DayCuts(days, row);
+    for (let i = 0; i < vehicleRows; i += 1) this.upper.push(1);
     for (const bound of [technician, certified, ...bays.values(), ...off.values()]) this.upper.push(...bound);
     const entries: [number, number][][] = [];
     const costs: number[] = [];
@@ -103,13 +124,13 @@ export class Master {
     const { infinity } = this.highs;
     return {
       numCols: costs.length,
-      numRows: this.rowCount,
+      numRows: this.cuts.rowCount,
       colCost: costs,
       colLower: costs.map(() => 0),
       colUpper: most,
       rowLower: this.upper.map((_one, i) => (i < assigned ? 1 : -infinity)),
       rowUpper: this.upper,
-      matrix: { format: 'csc' as const, numRows: this.rowCount, numCols: costs.length, ...packed(entries) },
+      matrix: { format: 'csc' as const, numRows: this.cuts.rowCount, numCols: costs.length, ...packed(entries) },
     };
   }
 
@@ -118,22 +139,17 @@ export class Master {
     const entries = itemAt(this.axleRow, vehicle).flatMap((row, i): [number, number][] =>
       (set >> i) & 1 ? [[row, 1]] : [],
     );
+    const large = this.largeRow[vehicle];
+    if (large !== undefined && isLarge(set, own.axles.length)) entries.push([large, 1]);
     const off = this.rows.off.get(own.vehicle.class);
     const bay = this.rows.bays.get(own.vehicle.bay);
-    for (const use of usesOf(itemAt(own.sets, set), day, this.shop.problem.hoursADay)) {
-      if (off !== undefined) entries.push([off + use.day, 1]);
+    for (const use of itemAt(own.sets, set).uses) {
+      const at = day + use.day;
+      if (off !== undefined) entries.push([off + at, 1]);
       if (outside) continue;
-      entries.push([this.rows.technician + use.day, use.hours], ...this.cuts.technician.entries(use.day, use.hours));
-      if (use.certifiedHours > 0)
-        entries.push(
-          [this.rows.certified + use.day, use.certifiedHours],
-          ...this.cuts.certified.entries(use.day, use.certifiedHours),
-        );
-      if (bay !== undefined)
-        entries.push(
-          [bay + use.day, use.hours],
-          ...(this.cuts.bays.get(own.vehicle.bay)?.entries(use.day, use.hours) ?? []),
-        );
+      entries.push([this.rows.technician + at, use.hours], ...this.cuts.entries(at, own.vehicle.bay, use));
+      if (use.certifiedHours > 0) entries.push([this.rows.certified + at, use.certifiedHours]);
+      if (bay !== undefined) entries.push([bay + at, use.hours]);
     }
     return entries;
   }
@@ -153,7 +169,7 @@ export class Master {
       upper: new Float64Array(fresh.length).fill(infinity),
       matrix: {
         format: 'csc',
-        numRows: this.rowCount,
+        numRows: this.cuts.rowCount,
         numCols: fresh.length,
         ...packed(fresh.map((visit) => this.entriesOf(visit))),
       },
@@ -162,81 +178,101 @@ export class Master {
   }
 
   solve(): { objective: number; duals: Duals } {
+    // What has only more columns is still feasible, what has more rows is still priced right: each has its simplex.
+    this.model.options.set({ simplex_strategy: this.cuts.rowCount === this.solvedRows ? PRIMAL : DUAL });
     this.model.run();
+    this.solvedRows = this.cuts.rowCount;
     return { objective: this.model.getObjectiveValue(), duals: this.model.getSolution().rowDual };
   }
 
-  /** Cuts each day's hours where the solution breaks one. @returns how many were added */
-  cutHours(): number {
-    const { colValue } = this.model.getSolution();
-    const { shop } = this;
-    const days = shop.problem.days.length;
-    const empty = () => Array.from({ length: days }, (): { hours: number; share: number; column: number }[] => []);
-    const asked = {
-      technician: empty(),
-      certified: empty(),
-      bays: new Map([...this.rows.bays.keys()].map((kind) => [kind, empty()])),
-    };
-    this.columns.forEach(({ vehicle, set, day, outside }, i) => {
-      if (outside) return;
-      const own = itemAt(shop.vehicles, vehicle);
-      const share = valueAt(colValue, this.fixed + i);
-      for (const use of usesOf(itemAt(own.sets, set), day, shop.problem.hoursADay)) {
-        const at = { hours: use.hours, share, column: this.fixed + i };
-        asked.technician[use.day]?.push(at);
-        asked.bays.get(own.vehicle.bay)?.[use.day]?.push(at);
-        if (use.certifiedHours > 0) asked.certified[use.day]?.push({ ...at, hours: use.certifiedHours });
-      }
-    });
-    const resources: [CutsOfDays, ReturnType<typeof empty>, number][] = [
-      [this.cuts.technician, asked.technician, this.rows.technician],
-      [this.cuts.certified, asked.certified, this.rows.certified],
-      ...[...this.cuts.bays].map(([kind, cuts]): [CutsOfDays, ReturnType<typeof empty>, number] => [
-        cuts,
-        asked.bays.get(kind) ?? empty(),
-        this.rows.bays.get(kind) ?? 0,
-      ]),
-    ];
-    const overtimeAt = this.fixed - days;
+  /** Cuts the solution off where whole visits can't make it, day by day. @returns how many cuts were added */
+  cut(): number {
+    const { colValue, colDual, rowDual } = this.model.getSolution();
+    const { model, highs, cuts } = this;
+    this.dropIdle(rowDual);
+    const overtimeAt = this.fixed - this.shop.problem.days.length;
     let added = 0;
-    for (const [cuts, own, row] of resources)
-      for (let day = 0; day < days; day += 1) {
-        const all = itemAt(own, day);
-        const cut = brokenCut(
-          this.upper[row + day] ?? 0,
-          all.filter(({ share }) => share > HAIR),
-          valueAt(colValue, overtimeAt + day),
-        );
-        if (!cut) continue;
-        const entries = all.flatMap(({ hours, column }): [number, number][] => {
-          const weight = weightIn(cut, hours);
-          return weight > HAIR ? [[column, weight]] : [];
+    this.partsOf(colValue, colDual).forEach((all, day) => {
+      const there = all.filter(({ share }) => share > HAIR);
+      if (there.every(({ share }) => share > 1 - HAIR)) return;
+      const near = all
+        .filter(({ share, reduced }) => share <= HAIR && reduced < NEAR)
+        .sort((a, b) => a.reduced - b.reduced)
+        .slice(0, Math.max(0, MOST_KINDS - there.length));
+      const overtime = valueAt(colValue, overtimeAt + day);
+      const bounds = this.boundsOf(day);
+      const byPattern = patternCut(highs, bounds, [...there, ...near], overtime);
+      for (const cut of [...hoursCuts(bounds, there, overtime), ...(byPattern ? [byPattern] : [])]) {
+        const entries = all.flatMap((part): [number, number][] => {
+          const weight = cut.weight(part.bay, part);
+          return weight > 0 ? [[part.column, weight]] : [];
         });
-        entries.push([overtimeAt + day, -overtimeIn(cut)]);
-        this.model.addRow(-this.highs.infinity, cut.most, {
+        if (cut.overtime > 0) entries.push([overtimeAt + day, -cut.overtime]);
+        model.addRow(-highs.infinity, cut.most, {
           indices: entries.map(([column]) => column),
           values: entries.map(([, value]) => value),
         });
-        cuts.add(day, cut, this.rowCount);
-        this.rowCount += 1;
+        cuts.add(day, cut);
         added += 1;
       }
+    });
     return added;
   }
 
+  private boundsOf(day: number): DayBounds {
+    const at = (row: number) => this.upper[row + day] ?? 0;
+    return {
+      technician: at(this.rows.technician),
+      certified: at(this.rows.certified),
+      bays: new Map([...this.rows.bays].map(([kind, row]) => [kind, at(row)])),
+      overtime: valueAt(this.overtimeMost, day),
+    };
+  }
+
+  /** What each visit in the model takes of each day. */
+  private partsOf(colValue: Float64Array, colDual: Float64Array) {
+    const parts = this.shop.problem.days.map((): (DayPart & { column: number; reduced: number })[] => []);
+    this.columns.forEach(({ vehicle, set, day, outside }, i) => {
+      if (outside) return;
+      const column = this.fixed + i;
+      const own = itemAt(this.shop.vehicles, vehicle);
+      const { bay } = own.vehicle;
+      const [share, reduced] = [valueAt(colValue, column), valueAt(colDual, column)];
+      for (const { day: k, hours, certifiedHours } of itemAt(own.sets, set).uses)
+        parts[day + k]?.push({ column, bay, hours, certifiedHours, share, reduced });
+    });
+    return parts;
+  }
+
+  /** Takes cuts out of the model that nothing rests on. */
+  private dropIdle(rowDual: Float64Array): void {
+    const { model } = this;
+    const { rowStatus, colStatus } = model.getBasis();
+    const { basic } = this.highs.constants.basisStatus;
+    const out = this.cuts.dropIdle((row) => valueAt(rowDual, row) === 0 && rowStatus[row] === basic);
+    if (out.length === 0) return;
+    const gone = new Set(out);
+    model.deleteRows({ kind: 'set', indices: Int32Array.from(out) });
+    model.setBasis({ colStatus, rowStatus: rowStatus.filter((_status, row) => !gone.has(row)) });
+  }
+
   /** Reduced cost of every visit there could be, told one after the other. */
-  private reduced(duals: Duals, tell: (visit: Visit, reduced: number) => void): void {
+  private reduced(duals: Duals, tell: TellVisit): void {
     const { shop, rows } = this;
+    const priceOf = this.cuts.prices(duals);
     shop.vehicles.forEach((own, vehicle) => {
       const axles = itemAt(this.axleRow, vehicle);
       const off = rows.off.get(own.vehicle.class);
       const bay = rows.bays.get(own.vehicle.bay);
-      const bayCuts = this.cuts.bays.get(own.vehicle.bay);
       for (let set = 1; set < own.sets.length; set += 1) {
         const byDay = shop.costsByDay(vehicle, set);
         const outsideCost = shop.outsideCost(vehicle, set);
-        const gained = axles.reduce((sum, row, i) => sum + ((set >> i) & 1 ? valueAt(duals, row) : 0), 0);
-        const uses = usesOf(itemAt(own.sets, set), 0, shop.problem.hoursADay);
+        const large = this.largeRow[vehicle];
+        const gained = axles.reduce(
+          (sum, row, i) => sum + ((set >> i) & 1 ? valueAt(duals, row) : 0),
+          large !== undefined && isLarge(set, axles.length) ? valueAt(duals, large) : 0,
+        );
+        const { uses } = itemAt(own.sets, set);
         for (let day = 0; day < byDay.length; day += 1) {
           const cost = valueAt(byDay, day);
           if (cost === Infinity) continue;
@@ -247,34 +283,38 @@ export class Master {
             hours -= use.hours * valueAt(duals, rows.technician + at);
             hours -= use.certifiedHours * valueAt(duals, rows.certified + at);
             if (bay !== undefined) hours -= use.hours * valueAt(duals, bay + at);
-            hours -= this.cuts.technician.price(at, use.hours, duals);
-            if (use.certifiedHours > 0) hours -= this.cuts.certified.price(at, use.certifiedHours, duals);
-            if (bayCuts) hours -= bayCuts.price(at, use.hours, duals);
+            hours -= priceOf(at, own.vehicle.bay, use);
           }
-          tell({ vehicle, set, day, outside: false, cost }, cost - gained + hours + away);
+          tell(vehicle, set, day, false, cost, cost - gained + hours + away);
           if (outsideCost < Infinity)
-            tell({ vehicle, set, day, outside: true, cost: cost + outsideCost }, cost + outsideCost - gained + away);
+            tell(vehicle, set, day, true, cost + outsideCost, cost + outsideCost - gained + away);
         }
       }
     });
   }
 
-  /** The best visit of each set that would lower the cost, and by how much all vehicles together could lower it at most. */
-  price(duals: Duals): { entering: Visit[]; below: number } {
+  /**
+   * The best visit of each set that would lower the cost, by how much all vehicles together could lower it at most, and how
+   * many visits could be of a plan that is better by so much as there is to gain.
+   */
+  price(duals: Duals, gain = 0): { entering: Visit[]; below: number; near: number } {
     const best = this.shop.vehicles.map(({ sets }) => ({
       reduced: new Float64Array(sets.length),
       visits: [] as (Visit | undefined)[],
     }));
-    this.reduced(duals, (visit, reduced) => {
-      const own = itemAt(best, visit.vehicle);
-      if (reduced < valueAt(own.reduced, visit.set) - HAIR) {
-        own.reduced[visit.set] = reduced;
-        own.visits[visit.set] = visit;
-      }
+    let near = 0;
+    this.reduced(duals, (vehicle, set, day, outside, cost, reduced) => {
+      if (reduced <= gain) near += 1;
+      if (reduced >= -HAIR) return;
+      const own = itemAt(best, vehicle);
+      if (reduced >= valueAt(own.reduced, set)) return;
+      own.reduced[set] = reduced;
+      own.visits[set] = { vehicle, set, day, outside, cost };
     });
     return {
       entering: best.flatMap(({ visits }) => visits.flatMap((visit) => visit ?? [])),
       below: best.reduce((sum, { reduced }) => sum + leastSplit(reduced), 0),
+      near,
     };
   }
 
@@ -285,8 +325,8 @@ export class Master {
    */
   within(duals: Duals, gain: number): { within: Visit[]; cut: number } {
     const found: { visit: Visit; reduced: number }[] = [];
-    this.reduced(duals, (visit, reduced) => {
-      if (reduced <= gain + HAIR) found.push({ visit, reduced });
+    this.reduced(duals, (vehicle, set, day, outside, cost, reduced) => {
+      if (reduced <= gain + HAIR) found.push({ visit: { vehicle, set, day, outside, cost }, reduced });
     });
     if (found.length <= MOST_COLUMNS) return { within: found.map(({ visit }) => visit), cut: gain };
     found.sort((a, b) => a.reduced - b.reduced);
@@ -317,7 +357,7 @@ export class Master {
       i < axles || i >= this.fixed ? integer : continuous,
     );
     model.changeColsIntegrality({ kind: 'range', from: 0, to: types.length - 1 }, types);
-    model.options.set({ mip_rel_gap: gap, time_limit: model.getRunTime() + seconds });
+    model.options.set({ mip_rel_gap: gap, time_limit: model.getRunTime() + seconds, ...WITHOUT_SEARCH });
     const values = this.columns.map((visit) => (start.has(keyOf(visit)) ? 1 : 0));
     const placed = this.shop.vehicles.map((_own, v) => (from.visits[v] ?? []).reduce((bits, { set }) => bits | set, 0));
     const unplaced = this.shop.vehicles.flatMap(({ axles: own }, v) =>
@@ -362,6 +402,13 @@ export class Master {
 }
 
 const keyOf = ({ vehicle, set, day, outside }: Visit) => `${vehicle}/${set}/${day}/${outside ? 1 : 0}`;
+
+/** Whether a set has more than half of so many axles. */
+function isLarge(set: number, axles: number): boolean {
+  let count = 0;
+  for (let rest = set; rest > 0; rest &= rest - 1) count += 1;
+  return 2 * count > axles;
+}
 
 /** The least sum of values of disjoint sets: how far a vehicle's visits could lower the cost together. */
 function leastSplit(values: Float64Array): number {

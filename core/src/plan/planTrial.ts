@@ -1,5 +1,5 @@
-import { seededRandom, type Random } from '../numeric/index.ts';
-import type { PlanAxle, PlanDepot, PlanProblem, PlanVehicle } from './model.ts';
+import { itemAt, seededRandom, type Random } from '../numeric/index.ts';
+import type { PlanAxle, PlanDepot, PlanPrices, PlanProblem, PlanVehicle } from './model.ts';
 
 /** A fleet to plan for, drawn by a seed. */
 export interface PlanTrial {
@@ -7,6 +7,8 @@ export interface PlanTrial {
   depots: number;
   /** Hours asked for as a share of the technicians' hours. */
   load: number;
+  /** How a technician's hours lie: a few every working day (as it is where nothing is said), or in whole shifts on some. */
+  shifts?: 'every day' | 'whole days' | undefined;
   weeks: number;
   seed: number;
 }
@@ -26,12 +28,23 @@ const NORMAL: readonly [number, number][] = [
   [0.95, 1.645],
 ];
 
+/** What a trial's shop weighs; invented. */
+export const TRIAL_PRICES: PlanPrices = {
+  visit: 90,
+  setUpHours: 0.5,
+  downtimePerHour: 18,
+  overtimePerHour: 65,
+  outside: { fixed: 350, perHour: 130 },
+  outOfServicePerDay: 280,
+  move: { fixed: 60, perDay: 3, nearDays: 10, nearTimes: 3 },
+};
+
 /**
  * A seeded fleet with its shops: axles that come due over the horizon and beyond with 10 to 30 % of spread, two kinds of
  * bays, technicians' and certified hours, kits that come later, days on which vehicles are away, caps off the road, and one
  * booking in twenty that is locked.
  */
-export function planTrial({ vehicles, depots, load, weeks, seed }: PlanTrial): PlanProblem {
+export function planTrial({ vehicles, depots, load, weeks, seed, shifts = 'every day' }: PlanTrial): PlanProblem {
   const random = seededRandom(seed);
   const days = Array.from(
     { length: weeks * WORKDAYS },
@@ -44,25 +57,56 @@ export function planTrial({ vehicles, depots, load, weeks, seed }: PlanTrial): P
       .flatMap(({ axles }) => axles)
       .filter(({ latest }) => latest <= (days.at(-1) ?? 0))
       .reduce((sum, { hours }) => sum + hours, 0);
+  const wanted = (depot: string) => asked(depot) / load;
+  const ids = Array.from({ length: depots }, (_, i) => `depot ${i}`);
+  // Shops that work in whole shifts are on brakes on as many weekdays as the least of them fills.
+  const least = Math.min(...ids.map(wanted)) / HOURS_A_DAY / weeks;
+  const weekdays = shifts === 'every day' ? WORKDAYS : Math.min(WORKDAYS, Math.max(1, Math.floor(least)));
+  const open = days.flatMap((_day, i) => (((i % WORKDAYS) * weekdays) % WORKDAYS < weekdays ? [i] : []));
   return {
-    days,
+    days: open.map((i) => itemAt(days, i)),
     hoursADay: HOURS_A_DAY,
-    depots: Array.from({ length: depots }, (_, i) => depotOf(`depot ${i}`, asked(`depot ${i}`), load, days.length)),
-    vehicles: fleet,
-    prices: {
-      visit: 90,
-      setUpHours: 0.5,
-      downtimePerHour: 18,
-      overtimePerHour: 65,
-      outside: { fixed: 350, perHour: 130 },
-      outOfServicePerDay: 280,
-      move: { fixed: 60, perDay: 3, nearDays: 10, nearTimes: 3 },
-    },
+    depots: ids.map((id) =>
+      shifts === 'every day' ? everyDay(id, wanted(id), days.length) : wholeDays(id, wanted(id), open.length),
+    ),
+    vehicles: fleet.map((vehicle) => onDays(vehicle, open)),
+    prices: TRIAL_PRICES,
   };
 }
 
-function depotOf(id: string, asked: number, load: number, days: number): PlanDepot {
-  const hours = Math.max(4, asked / load / days);
+/** A vehicle's working days as the shop counts its own; what is locked is locked on the next of them. */
+function onDays(vehicle: PlanVehicle, open: readonly number[]): PlanVehicle {
+  const day = vehicle.lock ? open.findIndex((one) => one >= (vehicle.lock?.day ?? 0)) : -1;
+  return {
+    ...vehicle,
+    closed: new Set(open.flatMap((one, i) => (vehicle.closed.has(one) ? [i] : []))),
+    lock: vehicle.lock && day >= 0 ? { ...vehicle.lock, day } : undefined,
+  };
+}
+
+/**
+ * Whole shifts on the days the shop works on brakes, spread evenly; a little under half of them by who is certified, and one
+ * at least on each of those days.
+ */
+function wholeDays(id: string, wanted: number, days: number): PlanDepot {
+  const shifts = Math.max(days, Math.round(wanted / HOURS_A_DAY));
+  const spread = (count: number) =>
+    Array.from({ length: days }, (_, day) => Math.floor(((day + 1) * count) / days) - Math.floor((day * count) / days));
+  const all = spread(shifts);
+  const bays = (share: number) => all.map((count) => HOURS_A_DAY * Math.max(1, Math.ceil(count * share)));
+  return {
+    id,
+    bayHours: { light: bays(0.75), heavy: bays(0.6) },
+    technicianHours: all.map((count) => HOURS_A_DAY * count),
+    certifiedHours: spread(Math.max(1, Math.round(0.45 * shifts))).map((count) => HOURS_A_DAY * count),
+    overtimeHours: all.map(() => 3),
+    offRoad: { heavy: 3, van: 4 },
+  };
+}
+
+/** A shop with so many hours over so many days, the same every working day, whatever a shift is. */
+export function everyDay(id: string, wanted: number, days: number): PlanDepot {
+  const hours = Math.max(4, wanted / days);
   const every = (value: number) => Array.from({ length: days }, () => value);
   return {
     id,

@@ -1,4 +1,4 @@
-import { itemAt, type Random, seededRandom, valueAt } from '../numeric/index.ts';
+import { itemAt, valueAt } from '../numeric/index.ts';
 import type { PlanDepot, PlannedVisit, PlanProblem } from './model.ts';
 import { ShopLoad } from './shopLoad.ts';
 import { mayBegin, neverCost, vehicleCosts, visitCost, type VehicleCosts, type Visit } from './visits.ts';
@@ -12,18 +12,26 @@ export interface DepotPlan {
   cost: number;
 }
 
+/** A visit with all that it costs as the shop is loaded. */
+interface Found {
+  visit: Visit;
+  cost: number;
+}
+
 /** A depot with everything worked out that its plans are made of. */
 export class DepotShop {
   readonly problem: PlanProblem;
   readonly depot: PlanDepot;
   readonly vehicles: VehicleCosts[];
   private readonly byDay: Map<number, CostsByDay>[];
+  private readonly cheapest: Map<number, Uint16Array>[];
 
   constructor(problem: PlanProblem, depot: PlanDepot) {
     this.problem = problem;
     this.depot = depot;
     this.vehicles = vehicleCosts(problem, depot);
     this.byDay = this.vehicles.map(() => new Map<number, CostsByDay>());
+    this.cheapest = this.vehicles.map(() => new Map<number, Uint16Array>());
   }
 
   load(): ShopLoad {
@@ -43,6 +51,18 @@ export class DepotShop {
     return made;
   }
 
+  /** The days a set of axles may begin on, the cheapest by itself first. */
+  private daysByCost(vehicle: number, set: number): Uint16Array {
+    const kept = itemAt(this.cheapest, vehicle);
+    const there = kept.get(set);
+    if (there) return there;
+    const costs = this.costsByDay(vehicle, set);
+    const days = this.problem.days.map((_day, day) => day).filter((day) => valueAt(costs, day) < Infinity);
+    const made = Uint16Array.from(days.sort((a, b) => valueAt(costs, a) - valueAt(costs, b) || a - b));
+    kept.set(set, made);
+    return made;
+  }
+
   /** What an outside shop asks for a set of axles; Infinity where there is none. */
   outsideCost(vehicle: number, set: number): number {
     const { outside } = this.problem.prices;
@@ -51,28 +71,35 @@ export class DepotShop {
       : Infinity;
   }
 
-  /** The best day of a set as the shop is loaded; undefined where it has none better than not being done at all. */
-  best(vehicle: number, set: number, load: ShopLoad): Visit | undefined {
+  /**
+   * The best day of a set as the shop is loaded; undefined where it has none better than not being done at all.
+   *
+   * @param skip a day that is passed over this time: how the search leaves what looks best at first
+   */
+  best(vehicle: number, set: number, load: ShopLoad, skip?: () => boolean): Found | undefined {
     const costs = itemAt(this.vehicles, vehicle);
     const byDay = this.costsByDay(vehicle, set);
     const outside = this.outsideCost(vehicle, set);
     // What is locked is done, whatever it costs.
     let least = set & costs.locked ? Infinity : neverCost(costs, set);
-    let best: Visit | undefined;
-    for (let day = 0; day < byDay.length; day += 1) {
+    let found: Found | undefined;
+    const order = this.daysByCost(vehicle, set);
+    for (const day of order) {
       const cost = valueAt(byDay, day);
-      if (cost >= least) continue;
+      // Hours only add to what a day costs by itself: none of those that follow is better.
+      if (cost >= least) break;
+      if (skip?.()) continue;
       const own = cost + load.costOf(costs, { set, day, outside: false });
       if (own < least) {
         least = own;
-        best = { vehicle, set, day, outside: false, cost };
+        found = { visit: { vehicle, set, day, outside: false, cost }, cost: own };
       }
       if (cost + outside < least && load.costOf(costs, { set, day, outside: true }) < Infinity) {
         least = cost + outside;
-        best = { vehicle, set, day, outside: true, cost: cost + outside };
+        found = { visit: { vehicle, set, day, outside: true, cost: cost + outside }, cost: least };
       }
     }
-    return best;
+    return found;
   }
 
   /** Visits as they are told, in the shop's own terms; what it does not know is left out. */
@@ -93,33 +120,38 @@ export class DepotShop {
 
   /** What a plan costs: its visits, what is not placed, and overtime. */
   costOf(visits: readonly Visit[][], load: ShopLoad): number {
-    let cost = load.overtimeCost();
+    return visits.reduce((sum, own, vehicle) => sum + this.ownCost(vehicle, own), load.overtimeCost());
+  }
+
+  /** What a plan costs, its days' load worked out anew. */
+  planCost(visits: readonly Visit[][]): number {
+    const load = this.load();
     visits.forEach((own, vehicle) => {
-      const costs = itemAt(this.vehicles, vehicle);
-      const placed = own.reduce((bits, visit) => bits | visit.set, 0);
-      cost += neverCost(costs, (costs.sets.length - 1) & ~placed);
-      for (const visit of own) cost += visit.cost;
+      for (const visit of own) load.put(itemAt(this.vehicles, vehicle), visit, 1);
     });
-    return cost;
+    return this.costOf(visits, load);
+  }
+
+  /** What a vehicle's visits cost by themselves, with what is not placed of it. */
+  ownCost(vehicle: number, visits: readonly Visit[]): number {
+    const costs = itemAt(this.vehicles, vehicle);
+    const placed = visits.reduce((bits, visit) => bits | visit.set, 0);
+    return visits.reduce((sum, { cost }) => sum + cost, neverCost(costs, (costs.sets.length - 1) & ~placed));
   }
 
   /**
    * The best visits of a vehicle as the shop is loaded: each set of its axles at its own best, and the split of all axles
    * into such sets that costs least.
    */
-  insert(vehicle: number, load: ShopLoad): Visit[] {
+  insert(vehicle: number, load: ShopLoad, skip?: () => boolean): Visit[] {
     const costs = itemAt(this.vehicles, vehicle);
     const full = costs.sets.length - 1;
     const options: (Visit | undefined)[] = [];
     const alone = new Float64Array(full + 1);
     for (let set = 1; set <= full; set += 1) {
-      options[set] = this.best(vehicle, set, load);
-      const visit = options[set];
-      alone[set] = visit
-        ? visit.cost + load.costOf(costs, visit)
-        : set & costs.locked
-          ? Infinity
-          : neverCost(costs, set);
+      const found = this.best(vehicle, set, load, skip);
+      options[set] = found?.visit;
+      alone[set] = found ? found.cost : set & costs.locked ? Infinity : neverCost(costs, set);
     }
     const least = new Float64Array(full + 1).fill(Infinity);
     const cut = new Int32Array(full + 1);
@@ -142,7 +174,7 @@ export class DepotShop {
       const visit = options[part];
       if (visit) {
         // Two parts were each tried alone: where together they have no room, the second is looked for again.
-        const own = load.costOf(costs, visit) < Infinity ? visit : this.best(vehicle, part, load);
+        const own = load.costOf(costs, visit) < Infinity ? visit : this.best(vehicle, part, load)?.visit;
         if (own) {
           load.put(costs, own, 1);
           visits.push(own);
@@ -152,85 +184,6 @@ export class DepotShop {
     }
     return visits;
   }
-}
-
-/** How long a search goes on. */
-export interface SearchUntil {
-  /** Rounds of taking out and putting back. */
-  rounds: number;
-  seed: number;
-  /** Asked now and then; true ends the search with what it has. */
-  stop?: (() => boolean) | undefined;
-}
-
-/** How many vehicles are taken out at a time. */
-const [FEWEST, MOST] = [2, 7];
-/** Worse plans are gone on with at first, up to this share of the cost with a chance of 1/e. */
-const WARM = 0.002;
-const ASK_EVERY = 32;
-
-/**
- * Takes out the visits of a few vehicles near one day and puts them back at their best, again and again; a plan that is a
- * little worse is gone on with, less and less (ruin and recreate by annealing: G. Schrimpf and others, Record breaking
- * optimization results using the ruin and recreate principle, Journal of Computational Physics 159 (2000), from memory).
- */
-export function improve(shop: DepotShop, from: DepotPlan, { rounds, seed, stop }: SearchUntil): DepotPlan {
-  const random = seededRandom(seed);
-  const load = shop.load();
-  const now = from.visits.map((own) => [...own]);
-  now.forEach((own, vehicle) => {
-    for (const visit of own) load.put(itemAt(shop.vehicles, vehicle), visit, 1);
-  });
-  let cost = shop.costOf(now, load);
-  let best: DepotPlan = { visits: now.map((own) => [...own]), cost };
-  if (shop.vehicles.length === 0) return best;
-  for (let round = 0; round < rounds; round += 1) {
-    if (round % ASK_EVERY === 0 && stop?.()) break;
-    const out = ruined(now, shop.problem.days.length, random);
-    const before = out.map((vehicle) => itemAt(now, vehicle));
-    out.forEach((vehicle) => takeOut(shop, load, now, vehicle));
-    for (const vehicle of out) now[vehicle] = shop.insert(vehicle, load);
-    const next = shop.costOf(now, load);
-    const warmth = WARM * best.cost * (1 - round / rounds);
-    if (next <= cost || random() < Math.exp(-(next - cost) / Math.max(1e-9, warmth))) {
-      cost = next;
-      if (cost < best.cost - 1e-9) best = { visits: now.map((own) => [...own]), cost };
-      continue;
-    }
-    out.forEach((vehicle) => takeOut(shop, load, now, vehicle));
-    out.forEach((vehicle, i) => {
-      const own = itemAt(before, i);
-      now[vehicle] = own;
-      for (const visit of own) load.put(itemAt(shop.vehicles, vehicle), visit, 1);
-    });
-  }
-  return best;
-}
-
-function takeOut(shop: DepotShop, load: ShopLoad, now: Visit[][], vehicle: number): void {
-  for (const visit of itemAt(now, vehicle)) load.put(itemAt(shop.vehicles, vehicle), visit, -1);
-  now[vehicle] = [];
-}
-
-/** A few vehicles whose visits lie near one day, in an order drawn anew; some that have none are among them. */
-function ruined(now: readonly (readonly Visit[])[], days: number, random: Random): number[] {
-  const count = Math.min(now.length, FEWEST + Math.floor(random() * (MOST - FEWEST + 1)));
-  const seed = Math.floor(random() * now.length);
-  const dayOf = (vehicle: number) => now[vehicle]?.[0]?.day;
-  const centre = dayOf(seed) ?? Math.floor(random() * days);
-  const near = now
-    .map((_own, vehicle) => ({
-      vehicle,
-      away: Math.abs((dayOf(vehicle) ?? centre + 20 * random()) - centre) + 3 * random(),
-    }))
-    .sort((a, b) => a.away - b.away)
-    .slice(0, count)
-    .map(({ vehicle }) => vehicle);
-  for (let i = near.length - 1; i > 0; i -= 1) {
-    const k = Math.floor(random() * (i + 1));
-    [near[i], near[k]] = [itemAt(near, k), itemAt(near, i)];
-  }
-  return near;
 }
 
 /** Every vehicle put in by itself, in the order of its first mark: where the search begins. */

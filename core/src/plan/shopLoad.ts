@@ -1,34 +1,51 @@
 import { itemAt, valueAt } from '../numeric/index.ts';
 import type { PlanDepot, PlanProblem } from './model.ts';
-import { usesOf, type VehicleCosts, type Visit } from './visits.ts';
+import type { VehicleCosts, Visit } from './visits.ts';
 
-/** A resource of a depot whose hours a day are bounded, with the overtime that all of them share. */
+/** A resource of a depot whose hours a day are bounded. */
 interface Resource {
   there: Float64Array;
-  asked: Float64Array;
+  /** Hours asked beyond those that are there; below nought while some are left. */
+  over: Float64Array;
 }
 
-/** What a depot's days carry: hours by resource, overtime, vehicles off the road. A visit is tried before it is put in. */
+/** Vehicles of a class that may be off the road, and how many are. */
+interface OffRoad {
+  most: Float64Array;
+  there: Float64Array;
+}
+
+type Place = Pick<Visit, 'set' | 'day' | 'outside'>;
+
+/**
+ * What a depot's days carry: hours by resource, the overtime that all of them share, vehicles off the road. A visit is tried
+ * before it is put in, a hundred thousand times a second: overtime is kept by day and as a sum.
+ */
 export class ShopLoad {
-  private readonly problem: PlanProblem;
+  private readonly price: number;
   private readonly technician: Resource;
   private readonly certified: Resource;
   private readonly bays = new Map<string, Resource>();
+  private readonly resources: Resource[];
   private readonly overtimeMost: Float64Array;
-  private readonly off = new Map<string, { most: Float64Array; there: Float64Array }>();
+  private readonly overtime: Float64Array;
+  private overtimeSum = 0;
+  private readonly off = new Map<string, OffRoad>();
 
   /** @param vehicles of the depot; what is locked there is let in whatever it takes */
-  constructor(problem: PlanProblem, depot: PlanDepot, vehicles: readonly VehicleCosts[]) {
+  constructor({ prices }: PlanProblem, depot: PlanDepot, vehicles: readonly VehicleCosts[]) {
     const resource = (there: readonly number[]): Resource => ({
       there: Float64Array.from(there),
-      asked: new Float64Array(there.length),
+      over: Float64Array.from(there, (hours) => -hours),
     });
-    this.problem = problem;
+    this.price = prices.overtimePerHour;
     this.technician = resource(depot.technicianHours);
     this.certified = resource(depot.certifiedHours);
     for (const [kind, hours] of Object.entries(depot.bayHours)) this.bays.set(kind, resource(hours));
+    this.resources = [this.technician, this.certified, ...this.bays.values()];
     this.overtimeMost = Float64Array.from(depot.overtimeHours);
     const days = depot.technicianHours.length;
+    this.overtime = new Float64Array(days);
     for (const [name, most] of Object.entries(depot.offRoad))
       this.off.set(name, { most: new Float64Array(days).fill(most), there: new Float64Array(days) });
     this.letLocksIn(vehicles);
@@ -41,76 +58,63 @@ export class ShopLoad {
     );
     for (const { costs, set, day } of locks) this.put(costs, { set, day, outside: false }, 1);
     for (let day = 0; day < this.overtimeMost.length; day += 1) {
-      this.overtimeMost[day] = Math.max(valueAt(this.overtimeMost, day), this.overtimeAt(day));
+      this.overtimeMost[day] = Math.max(valueAt(this.overtimeMost, day), valueAt(this.overtime, day));
       for (const { most, there } of this.off.values()) most[day] = Math.max(valueAt(most, day), valueAt(there, day));
     }
     for (const { costs, set, day } of locks) this.put(costs, { set, day, outside: false }, -1);
   }
 
-  /** Overtime that a day needs as it is loaded. */
+  /** Overtime that a day needs as it is loaded, hours. */
   overtimeAt(day: number): number {
-    let most = 0;
-    for (const { there, asked } of this.resources()) most = Math.max(most, valueAt(asked, day) - valueAt(there, day));
-    return most;
-  }
-
-  private *resources(): Iterable<Resource> {
-    yield this.technician;
-    yield this.certified;
-    yield* this.bays.values();
+    return valueAt(this.overtime, day);
   }
 
   /** What the overtime costs that a visit adds; Infinity where the day has no room for it. */
-  costOf(costs: VehicleCosts, visit: Pick<Visit, 'set' | 'day' | 'outside'>): number {
-    const { overtimePerHour } = this.problem.prices;
+  costOf(costs: VehicleCosts, { set, day: from, outside }: Place): number {
     const off = this.off.get(costs.vehicle.class);
     const bay = this.bays.get(costs.vehicle.bay);
-    let cost = 0;
-    for (const { day, hours, certifiedHours } of usesOf(
-      itemAt(costs.sets, visit.set),
-      visit.day,
-      this.problem.hoursADay,
-    )) {
+    let more = 0;
+    for (const use of itemAt(costs.sets, set).uses) {
+      const day = from + use.day;
       if (off && valueAt(off.there, day) + 1 > valueAt(off.most, day)) return Infinity;
-      if (visit.outside) continue;
-      const before = this.overtimeAt(day);
-      const excess = ({ there, asked }: Resource, more: number) => valueAt(asked, day) + more - valueAt(there, day);
+      if (outside) continue;
+      const before = valueAt(this.overtime, day);
       const after = Math.max(
         before,
-        excess(this.technician, hours),
-        excess(this.certified, certifiedHours),
-        bay ? excess(bay, hours) : 0,
+        valueAt(this.technician.over, day) + use.hours,
+        valueAt(this.certified.over, day) + use.certifiedHours,
+        bay ? valueAt(bay.over, day) + use.hours : 0,
       );
       if (after > valueAt(this.overtimeMost, day) + 1e-9) return Infinity;
-      cost += overtimePerHour * (after - before);
+      more += after - before;
     }
-    return cost;
+    return this.price * more;
   }
 
   /** Puts a visit in (1), or takes it out again (−1). */
-  put(costs: VehicleCosts, visit: Pick<Visit, 'set' | 'day' | 'outside'>, sign: 1 | -1): void {
+  put(costs: VehicleCosts, { set, day: from, outside }: Place, sign: 1 | -1): void {
     const off = this.off.get(costs.vehicle.class);
-    const plus = (array: Float64Array | undefined, day: number, more: number) => {
-      if (array) array[day] = valueAt(array, day) + sign * more;
-    };
-    for (const { day, hours, certifiedHours } of usesOf(
-      itemAt(costs.sets, visit.set),
-      visit.day,
-      this.problem.hoursADay,
-    )) {
-      plus(off?.there, day, 1);
-      if (visit.outside) continue;
-      plus(this.technician.asked, day, hours);
-      plus(this.certified.asked, day, certifiedHours);
-      plus(this.bays.get(costs.vehicle.bay)?.asked, day, hours);
+    const bay = this.bays.get(costs.vehicle.bay);
+    for (const use of itemAt(costs.sets, set).uses) {
+      const day = from + use.day;
+      if (off) off.there[day] = valueAt(off.there, day) + sign;
+      if (outside) continue;
+      const { technician, certified } = this;
+      technician.over[day] = valueAt(technician.over, day) + sign * use.hours;
+      certified.over[day] = valueAt(certified.over, day) + sign * use.certifiedHours;
+      if (bay) bay.over[day] = valueAt(bay.over, day) + sign * use.hours;
+      let needed = 0;
+      for (const { over } of this.resources) needed = Math.max(needed, valueAt(over, day));
+      // What sums of hours leave over is no overtime.
+      if (needed < 1e-9) needed = 0;
+      this.overtimeSum += needed - valueAt(this.overtime, day);
+      this.overtime[day] = needed;
     }
   }
 
   /** What all overtime costs as it stands. */
   overtimeCost(): number {
-    let sum = 0;
-    for (let day = 0; day < this.overtimeMost.length; day += 1) sum += this.overtimeAt(day);
-    return sum * this.problem.prices.overtimePerHour;
+    return this.price * this.overtimeSum;
   }
 
   /** The bounds, as the exact model takes them. */

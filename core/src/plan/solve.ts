@@ -1,7 +1,8 @@
 import { itemAt } from '../numeric/index.ts';
 import { provePlan, type ExactUntil } from './exact.ts';
 import type { PlanAxle, PlannedVisit, PlanProblem } from './model.ts';
-import { DepotShop, firstPlan, improve, publishedPlan, type DepotPlan } from './search.ts';
+import { improve } from './anneal.ts';
+import { DepotShop, firstPlan, publishedPlan, type DepotPlan } from './search.ts';
 import { axlesOf } from './visits.ts';
 
 /** A depot's plan, what it costs, and what was proved of it. */
@@ -20,10 +21,10 @@ export interface SolveUntil extends ExactUntil {
 }
 
 /** Rounds of the search by vehicle: so many that it is mostly within a per cent before anything is proved. */
-const ROUNDS_EACH = 30;
+const ROUNDS_EACH = 300;
 const LEAST_ROUNDS = 400;
 /** Of the time there is, so much for the search at most. */
-const SEARCH_SHARE = 0.4;
+export const SEARCH_SHARE = 0.25;
 
 const visitsOf = (shop: DepotShop, { visits }: DepotPlan): PlannedVisit[] =>
   visits.flat().map(({ vehicle, set, day, outside }) => {
@@ -61,12 +62,14 @@ export function searchDepot(problem: PlanProblem, depotId: string, until: SolveU
   return solvedOf(shop, plan, 0, until.now() - begun);
 }
 
-const searched = (shop: DepotShop, until: SolveUntil, ends: number): DepotPlan =>
-  improve(shop, beginning(shop), {
+function searched(shop: DepotShop, until: SolveUntil, ends: number): DepotPlan {
+  const begun = until.now();
+  return improve(shop, beginning(shop), {
     rounds: Math.max(LEAST_ROUNDS, ROUNDS_EACH * shop.vehicles.length),
     seed: until.seed,
-    stop: () => until.now() >= ends || until.stop?.() === true,
+    spent: () => (until.stop?.() ? 1 : (until.now() - begun) / Math.max(1e-9, ends - begun)),
   });
+}
 
 /**
  * Proves how good a depot's plan is, and makes it better where it can be: by cuts and branching from the plan that is known.

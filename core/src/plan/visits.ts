@@ -2,7 +2,7 @@ import { itemAt, valueAt } from '../numeric/index.ts';
 import { axleCosts, type AxleCosts } from './axleCosts.ts';
 import { needsTrip, type PlanDepot, type PlanProblem, type PlanVehicle } from './model.ts';
 
-/** What a visit takes on a working day of its depot. */
+/** What a visit takes of its depot on a working day, counted from the one it begins on. */
 export interface Use {
   day: number;
   hours: number;
@@ -14,8 +14,8 @@ export interface VehicleCosts {
   vehicle: PlanVehicle;
   depot: PlanDepot;
   axles: AxleCosts[];
-  /** By set of axles (bits in the order of its axles): hours, hours of a certified technician, first working day with its kits. */
-  sets: { hours: number; certifiedHours: number; from: number }[];
+  /** By set of axles (bits in the order of its axles): its hours, what it takes day by day, first working day with its kits. */
+  sets: { hours: number; uses: Use[]; from: number }[];
   /** Bits of the axles that are locked; 0 where none is. */
   locked: number;
 }
@@ -50,9 +50,11 @@ export function vehicleCosts(problem: PlanProblem, depot: PlanDepot): VehicleCos
           // A lock waives no kit: neither its own axles' nor those of others that join the visit.
           const kits = Math.max(0, ...own.map(({ kitDay }) => kitDay));
           const first = days.findIndex((day) => day >= kits);
+          const hours = own.reduce((sum, one) => sum + one.hours, prices.setUpHours);
+          const certifiedHours = own.reduce((sum, one) => sum + one.certifiedHours, 0);
           return {
-            hours: own.reduce((sum, { hours }) => sum + hours, prices.setUpHours),
-            certifiedHours: own.reduce((sum, one) => sum + one.certifiedHours, 0),
+            hours,
+            uses: usesOf(hours, certifiedHours, problem.hoursADay),
             from: first < 0 ? days.length : first,
           };
         }),
@@ -63,15 +65,15 @@ export function vehicleCosts(problem: PlanProblem, depot: PlanDepot): VehicleCos
 /** Working days that so many hours take. */
 const spanOf = (hours: number, hoursADay: number): number => Math.max(1, Math.ceil(hours / hoursADay - 1e-9));
 
-/** What a visit takes of its depot, day by day: the certified hours go with the first. */
-export function usesOf(set: VehicleCosts['sets'][number], day: number, hoursADay: number): Use[] {
-  let { hours, certifiedHours } = set;
-  return Array.from({ length: spanOf(set.hours, hoursADay) }, (_, k) => {
-    const own = Math.min(hoursADay, hours);
-    const certified = Math.min(own, certifiedHours);
-    hours -= own;
-    certifiedHours -= certified;
-    return { day: day + k, hours: own, certifiedHours: certified };
+/** What so many hours take, day by day: the certified ones go with the first. */
+function usesOf(hours: number, certifiedHours: number, hoursADay: number): Use[] {
+  let [left, certified] = [hours, certifiedHours];
+  return Array.from({ length: spanOf(hours, hoursADay) }, (_, day) => {
+    const own = Math.min(hoursADay, left);
+    const ownCertified = Math.min(own, certified);
+    left -= own;
+    certified -= ownCertified;
+    return { day, hours: own, certifiedHours: ownCertified };
   });
 }
 
@@ -82,7 +84,7 @@ export function usesOf(set: VehicleCosts['sets'][number], day: number, hoursADay
 export function mayBegin(costs: VehicleCosts, set: number, day: number, problem: PlanProblem): boolean {
   const { vehicle, locked } = costs;
   const own = itemAt(costs.sets, set);
-  const span = spanOf(own.hours, problem.hoursADay);
+  const span = own.uses.length;
   if (day + span > problem.days.length) return false;
   const holds = (set & locked) !== 0;
   if (holds && ((set & locked) !== locked || day !== vehicle.lock?.day)) return false;
@@ -101,9 +103,8 @@ export function visitCost(
   problem: PlanProblem,
 ): number {
   const { prices, hoursADay } = problem;
-  const { hours } = itemAt(costs.sets, set);
-  let cost =
-    (needsTrip(costs.vehicle, day) ? prices.visit : 0) + prices.downtimePerHour * spanOf(hours, hoursADay) * hoursADay;
+  const { hours, uses } = itemAt(costs.sets, set);
+  let cost = (needsTrip(costs.vehicle, day) ? prices.visit : 0) + prices.downtimePerHour * uses.length * hoursADay;
   for (let i = 0; i < costs.axles.length; i += 1) if ((set >> i) & 1) cost += valueAt(itemAt(costs.axles, i).on, day);
   return cost + (outside && prices.outside ? prices.outside.fixed + prices.outside.perHour * hours : 0);
 }

@@ -7,10 +7,12 @@ import {
   earliestDueFirst,
   movedTo,
   planTrial,
+  SEARCH_SHARE,
   tryChange,
   weighPlan,
   type PlannedVisit,
   type PlanProblem,
+  type PlanTrial,
   type SolvedDepot,
 } from '@mile-mark/core/plan';
 import { seededRandom } from '@mile-mark/core';
@@ -23,11 +25,12 @@ const now = () => performance.now() / 1000;
 const pool = computePool(2);
 const never = new AbortController().signal;
 
-const FLEETS = [
+const FLEETS: (Omit<PlanTrial, 'weeks' | 'seed'> & { seconds: number; gap: number })[] = [
   { vehicles: 60, depots: 3, load: 0.6, seconds: 4, gap: 0.005 },
   { vehicles: 60, depots: 1, load: 0.75, seconds: 20, gap: 0.005 },
   { vehicles: 400, depots: 4, load: 0.6, seconds: 30, gap: 0.005 },
   { vehicles: 400, depots: 4, load: 0.75, seconds: 30, gap: 0.005 },
+  { vehicles: 400, depots: 4, load: 0.75, shifts: 'whole days', seconds: 30, gap: 0.005 },
   { vehicles: 2000, depots: 10, load: 0.75, seconds: 18, gap: 0.01 },
 ];
 
@@ -46,7 +49,7 @@ async function solveAll(
   return Promise.all(
     problem.depots.map(async ({ id }) => {
       const asked = { problem: ofDepot(problem, id), depot: id, gap };
-      const first = await search(pool, { ...asked, seconds: seconds * 0.4 }, never);
+      const first = await search(pool, { ...asked, seconds: seconds * SEARCH_SHARE }, never);
       return prove(pool, { ...asked, seconds: Math.max(0.1, seconds - first.seconds), visits: first.visits }, never);
     }),
   );
@@ -54,7 +57,7 @@ async function solveAll(
 
 for (const { seconds, gap, ...fleet } of FLEETS) {
   const problem = planTrial({ ...fleet, weeks: 26, seed: 20 });
-  const name = `plan, ${fleet.vehicles} vehicles, ${fleet.depots} depots, load ${fleet.load}`;
+  const name = `plan, ${fleet.vehicles} vehicles, ${fleet.depots} depots, load ${fleet.load}${fleet.shifts ? `, ${fleet.shifts}` : ''}`;
   const begun = now();
   const solved = await solveAll(problem, { seconds, gap });
   print(`${name}: elapsed`, now() - begun, 's');

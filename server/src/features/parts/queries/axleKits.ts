@@ -1,48 +1,26 @@
 import type { AxleKit } from '@mile-mark/contract/parts';
-import { allocate, dateOfDay, dayNumber, kitFrom, kitOf, type Kit, type KitNeed } from '@mile-mark/core';
-import { z } from 'zod';
+import { allocate, dateOfDay, dayNumber, kitFrom, type Kit, type KitNeed } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rowsOf } from '../../../platform/db/rows.ts';
 import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
 import { vehicleOfUnit } from '../../register/index.ts';
 import { offerInTime } from '../catalogue.ts';
-import { cardAxle, Disc, placeOf } from '../kits.ts';
+import { placeOf } from '../kits.ts';
+import { axlesAhead, sureKit } from './axlesAhead.ts';
 import { faultInWords } from './jobKits.ts';
-import { SURELY } from './kitDays.ts';
 import { kitJob, standingOf, type Standing } from './standing.ts';
-
-const AxleSql = z.object({
-  axle: z.number(),
-  depot_id: z.string(),
-  model_id: z.string(),
-  model: z.string(),
-  class: z.string(),
-  brake: z.enum(['hydraulic', 'air']),
-  detail: z.string(),
-  disc: Disc,
-  mark: z.string(),
-});
-/** Axles with a mark that no open job does. */
-const AXLES = `
-  select f.axle, v.depot_id, v.model_id, m.name as model, m.class, x.brake, x.brake_detail as detail, x.rotor_diameter_um as disc, f.mark->>'markDate' as mark
-  from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
-    join model_axle x on x.model_id = v.model_id and x.axle = f.axle
-  where f.vehicle_id = ? and f.mark is not null and not exists (select 1 from job j join job_axle a on a.job_id = j.id
-    where j.vehicle_id = v.id and a.axle = f.axle and j.state in ('proposed', 'booked', 'in work')) order by f.axle`;
 
 /** Whether the pads' kits of axles without a job would be there at their marks, after the jobs that come before. */
 export async function axleKits(em: EntityManager, unit: string, today: string): Promise<AxleKit[]> {
   const vehicle = await vehicleOfUnit(em, unit, 'unit');
-  const rows = await rowsOf(em, AxleSql, AXLES, [vehicle.id]);
+  const rows = (await axlesAhead(em, vehicle.id)).filter((row) => row.job_id === null);
   const [first] = rows;
   const standing = await standingOf(em, today);
   if (!first || standing.catalogue.parts.length === 0) return [];
   const { changes } = kitVersion(await kitChanges(em), first.model_id);
   const policy = await policyOfModel(em, { name: first.model, class: first.class });
   const wanting = rows.map((row) => {
-    const scope = SURELY.map((action) => ({ action, sides: 'both' as const }));
     const place = placeOf(row.model_id, row.axle, row.disc);
-    const lines = kitOf([cardAxle(row.axle, row.brake, row.detail, scope)], policy, changes);
+    const lines = sureKit(row, policy, changes);
     return {
       row,
       kit: kitFrom(lines, new Map([[row.axle, place]]), standing.catalogue.parts),

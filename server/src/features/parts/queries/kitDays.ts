@@ -1,35 +1,10 @@
-import { allocate, dayNumber, kitFrom, kitOf, type JobAction, type KitNeed, type KitState } from '@mile-mark/core';
-import { z } from 'zod';
+import { allocate, dayNumber, kitFrom, type KitNeed, type KitState } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rowsOf } from '../../../platform/db/rows.ts';
 import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
 import { offerInTime } from '../catalogue.ts';
-import { cardAxle, Disc, placeOf } from '../kits.ts';
+import { placeOf } from '../kits.ts';
+import { axlesAhead, sureKit, type AxleAhead } from './axlesAhead.ts';
 import { kitJob, standingOf, type Standing } from './standing.ts';
-
-/** What every set of pads goes with; the rest is known when somebody looked. */
-export const SURELY: readonly JobAction[] = ['pads', 'hardware', 'sensor'];
-
-const AxleSql = z.object({
-  vehicle_id: z.string(),
-  axle: z.number(),
-  depot_id: z.string(),
-  model_id: z.string(),
-  model: z.string(),
-  class: z.string(),
-  brake: z.enum(['hydraulic', 'air']),
-  detail: z.string(),
-  disc: Disc,
-  mark: z.string(),
-  job_id: z.string().nullable(),
-});
-const AXLES = `
-  select f.vehicle_id, f.axle, v.depot_id, v.model_id, m.name as model, m.class, x.brake, x.brake_detail as detail,
-    x.rotor_diameter_um as disc, f.mark->>'markDate' as mark, (select j.id from job j join job_axle a on a.job_id = j.id
-      where j.vehicle_id = v.id and a.axle = f.axle and j.state in ('proposed', 'booked', 'in work')) as job_id
-  from forecast f join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
-    join model_axle x on x.model_id = v.model_id and x.axle = f.axle
-  where f.mark is not null order by f.vehicle_id, f.axle`;
 
 /** Received parts are looked at and put away within this, days. */
 const PUT_AWAY_DAYS = 1;
@@ -41,7 +16,7 @@ const PUT_AWAY_DAYS = 1;
  */
 export async function kitDays(em: EntityManager, today: string): Promise<Map<string, number>> {
   const standing = await standingOf(em, today);
-  const rows = await rowsOf(em, AxleSql, AXLES);
+  const rows = await axlesAhead(em);
   const days = new Map<string, number>();
   if (standing.catalogue.parts.length === 0) return days;
   const needsOf = await needsByPlace(em, standing, rows);
@@ -64,19 +39,14 @@ export async function kitDays(em: EntityManager, today: string): Promise<Map<str
   return days;
 }
 
-async function needsByPlace(em: EntityManager, { catalogue }: Standing, rows: readonly z.output<typeof AxleSql>[]) {
+async function needsByPlace(em: EntityManager, { catalogue }: Standing, rows: readonly AxleAhead[]) {
   const changes = await kitChanges(em);
   const needs = new Map<string, KitNeed[]>();
-  const scope = SURELY.map((action) => ({ action, sides: 'both' as const }));
   for (const row of rows) {
     const key = `${row.model_id}/${row.axle}`;
     if (needs.has(key)) continue;
     const policy = await policyOfModel(em, { name: row.model, class: row.class });
-    const lines = kitOf(
-      [cardAxle(row.axle, row.brake, row.detail, scope)],
-      policy,
-      kitVersion(changes, row.model_id).changes,
-    );
+    const lines = sureKit(row, policy, kitVersion(changes, row.model_id).changes);
     const place = placeOf(row.model_id, row.axle, row.disc);
     needs.set(key, kitFrom(lines, new Map([[row.axle, place]]), catalogue.parts).needs);
   }

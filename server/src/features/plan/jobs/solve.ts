@@ -3,6 +3,7 @@ import {
   everyInterval,
   packProblem,
   planFaults,
+  SEARCH_SHARE,
   unplacedOf,
   weighPlan,
   type PlannedVisit,
@@ -20,8 +21,6 @@ import { prove, search } from './tasks.ts';
 /** A depot whose solving gave no sign of life for so long is solved anew by whoever finds it, s. */
 export const SILENT_S = 10;
 const HEARTBEAT_MS = 2000;
-/** Of the time there is, so much for the search. */
-const SEARCH_SHARE = 0.4;
 /** The solver's own limit is soft: so many times what it was given, and it is ended with its thread. */
 const PATIENCE = { times: 2, moreS: 10 };
 
