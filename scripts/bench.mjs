@@ -106,11 +106,12 @@ try {
   const trials = process.env.TRIALS ?? path.join(ROOT, '../shared/trials');
   if (existsSync(trials)) {
     const fleets = readdirSync(trials).filter((name) => existsSync(path.join(trials, name, 'installs.csv')));
-    spawnSync(
-      process.execPath,
-      [path.join(ROOT, 'server/dist/bench/trials.js'), ...fleets.map((name) => path.join(trials, name))],
-      { stdio: ['ignore', 'inherit', 'inherit'] },
-    );
+    for (const part of ['trials', 'planTruth'])
+      spawnSync(
+        process.execPath,
+        [path.join(ROOT, `server/dist/bench/${part}.js`), ...fleets.map((name) => path.join(trials, name))],
+        { stdio: ['ignore', 'inherit', 'inherit'] },
+      );
   }
   for (const part of ['specifications', 'jobs', 'parts', 'plan', 'steadiness']) {
     const database = `bench_${part}_${Date.now()}`;

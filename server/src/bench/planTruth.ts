@@ -144,7 +144,10 @@ function problemOf(fleet: TrialFleet): { problem: PlanProblem; truths: Map<strin
   return { problem: { days: WORKDAYS, hoursADay: 8, depots, vehicles, prices: TRIAL_PRICES }, truths };
 }
 
-/** What a plan cost as things really went: visits and hours as planned, pads worn out before, life thrown away. */
+/**
+ * What a plan cost as things really went: visits and hours as planned, pads worn out before, life thrown away; and the same
+ * with the days that a shop which keeps its own rule leaves vehicles standing past their last allowed day.
+ */
 function really(problem: PlanProblem, truths: ReadonlyMap<string, number>, visits: readonly PlannedVisit[]) {
   const { of } = weighPlan(problem, visits);
   const dayOf = new Map(
@@ -164,7 +167,7 @@ function really(problem: PlanProblem, truths: ReadonlyMap<string, number>, visit
         thrown += truth - day;
       }
     }
-  return { cost, wornOut, thrown: thrown / Math.max(1, dayOf.size), done: dayOf.size };
+  return { cost, byRule: cost + of.outOfService, wornOut, thrown: thrown / Math.max(1, dayOf.size), done: dayOf.size };
 }
 
 /** The problem as somebody would have it who knows the day. */
