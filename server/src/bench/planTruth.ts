@@ -198,7 +198,10 @@ for (const folder of process.argv.slice(2)) {
       problem.depots.flatMap(({ id }) => book(id)),
     );
   const own = really(problem, truths, await planned(problem));
-  const best = really(problem, truths, await planned(foreknown(problem, truths)));
+  // The shop's rule sets a last day by risk; what days past it cost is the rule's, not the road's.
+  const unruled = { ...problem, prices: { ...problem.prices, outOfServicePerDay: 0 } };
+  const byRisk = really(unruled, truths, await planned(unruled));
+  const best = really(unruled, truths, await planned(foreknown(unruled, truths)));
   const intervals = INTERVAL_TIMES.map((_times, which) => by((id) => everyInterval(problem, id, which)));
   const others = {
     'earliest due first': by((id) => earliestDueFirst(problem, id, undefined)),
@@ -207,11 +210,16 @@ for (const folder of process.argv.slice(2)) {
     'a plan that knew the truth': best,
   };
   const name = `plan lived through, ${path.basename(folder)} (${truths.size} axles)`;
-  const told = { 'the plan': own, ...others };
+  const told = { 'the plan': own, 'the plan by risk alone': byRisk, ...others };
   for (const [which, one] of Object.entries(told)) {
     print(`${name}: worn out before they were done, ${which}`, one.wornOut, 'axles');
     print(`${name}: life thrown away, ${which} (${one.done} axles done)`, one.thrown, 'days');
   }
-  for (const [which, other] of Object.entries(others))
+  for (const [which, other] of Object.entries(others)) {
     print(`${name}: cost ÷ ${which}`, own.cost / other.cost, 'ratio');
+    print(`${name}: cost by risk alone ÷ ${which}`, byRisk.cost / other.cost, 'ratio');
+  }
+  // Fixed intervals know no last allowed day, and who knows the truth needs none.
+  for (const which of ['earliest due first', 'the same, grouped by vehicle'] as const)
+    print(`${name}: cost with days past the mark ÷ ${which}`, own.byRule / others[which].byRule, 'ratio');
 }
