@@ -17,7 +17,7 @@ describe('why a visit is on its day', () => {
       'Axle 2: 12 days of its pads given up, 3 % chance of being below the limit by then.',
     ]);
     expect(visitInWords({ ...said, axles: [{ axle: 1, earlyDays: 0, chance: 0.5, lateDays: 3 }] })[0]).toContain(
-      '3 days past the last on which it should run',
+      '3 days past its risk target',
     );
   });
 

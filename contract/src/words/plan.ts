@@ -10,7 +10,7 @@ interface AxleOnDay {
   earlyDays: number;
   /** Chance of being below the limit by then. */
   chance: number;
-  /** Days past the last on which it may run. */
+  /** Days past the day of its risk target. */
   lateDays: number;
 }
 
@@ -48,7 +48,7 @@ export function visitInWords({
 function axleInWords({ axle, earlyDays, chance, lateDays }: AxleOnDay): string {
   const early = `${countInWords(Math.round(earlyDays), 'day')} of its pads given up`;
   const late =
-    lateDays > 0 ? `, ${countInWords(Math.round(lateDays), 'day')} past the last on which it should run` : '';
+    lateDays > 0 ? `, ${countInWords(Math.round(lateDays), 'day')} past its risk target` : '';
   return `Axle ${axle}: ${early}, ${percentOf(chance)} chance of being below the limit by then${late}.`;
 }
 

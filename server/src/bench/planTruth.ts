@@ -219,7 +219,7 @@ for (const folder of process.argv.slice(2)) {
     print(`${name}: cost ÷ ${which}`, own.cost / other.cost, 'ratio');
     print(`${name}: cost by risk alone ÷ ${which}`, byRisk.cost / other.cost, 'ratio');
   }
-  // Fixed intervals know no last allowed day, and who knows the truth needs none.
+  // Fixed intervals know no risk target, and who knows the truth needs none.
   for (const which of ['earliest due first', 'the same, grouped by vehicle'] as const)
-    print(`${name}: cost with days past the mark ÷ ${which}`, own.byRule / others[which].byRule, 'ratio');
+    print(`${name}: cost with days past the risk target ÷ ${which}`, own.byRule / others[which].byRule, 'ratio');
 }

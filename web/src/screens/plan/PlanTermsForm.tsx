@@ -17,7 +17,7 @@ const MONEY = {
   visitMinor: 'A visit',
   downtimePerHourMinor: 'An hour off the road',
   overtimePerHourMinor: 'An hour of overtime',
-  outOfServicePerDayMinor: 'A day past the last on which it may run',
+  outOfServicePerDayMinor: 'A day past its risk target (0 goes by the chances alone)',
   moveMinor: 'A booking that moves',
   movePerDayMinor: '… and for each day it moves',
 } as const;

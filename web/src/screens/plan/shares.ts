@@ -4,7 +4,7 @@ import type { PlanShares } from '@mile-mark/contract/plan';
 export const SHARE_WORDS: Record<keyof PlanShares, string> = {
   lifeThrownAway: 'pad life given up',
   risk: 'risk of being below a limit',
-  outOfService: 'days past the last',
+  outOfService: 'days past the risk target',
   visits: 'visits and time off the road',
   overtime: 'overtime',
   outside: 'outside shop',
