@@ -11,6 +11,7 @@ import {
   NewPlan,
   Plan,
   PlanAsked,
+  PlanHolds,
   PlanLock,
   PlanMove,
   PlannedVisit,
@@ -104,6 +105,15 @@ export const PLAN_ENDPOINTS = {
     summary: 'A plan: what was proved of it, its visits with their reasons, and what could not be placed',
     params: IdParam,
     response: Plan,
+    status: 200,
+  },
+  planHolds: {
+    method: 'get',
+    path: '/api/plans/{id}/holds',
+    action: 'read',
+    summary: 'What of the published plan no longer holds: hours, kits, absences, and axles that came due since',
+    params: IdParam,
+    response: PlanHolds,
     status: 200,
   },
   tryMove: {

@@ -13,6 +13,7 @@ export {
   PLAN_STATES,
   PlanAsked,
   PlanItem,
+  PlanHolds,
   PlanLock,
   PlanMove,
   PlannedVisit,

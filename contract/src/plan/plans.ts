@@ -176,6 +176,20 @@ export type PlanMove = z.input<typeof PlanMove>;
 export const PlanLock = z.object({ id: Id, revision: SeenRevision, visitId: Id, locked: z.boolean() });
 export type PlanLock = z.input<typeof PlanLock>;
 
+/** What of a published plan no longer holds, as things stand now. */
+export const PlanHolds = z.object({
+  items: z.array(
+    z.object({
+      depot: z.string(),
+      /** The day it is about; null where it is no day's. */
+      date: IsoDate.nullable(),
+      unit: z.string().nullable(),
+      what: z.string(),
+    }),
+  ),
+});
+export type PlanHolds = z.infer<typeof PlanHolds>;
+
 export const PlanSeen = z.object({ id: Id, revision: SeenRevision });
 export type PlanSeen = z.input<typeof PlanSeen>;
 

@@ -46,5 +46,13 @@ export {
   stepPlaceInWords,
 } from './jobs.ts';
 export { cornerInWords, STEP_CAUTIONS, STEP_WORDS, stepInWords, type StepSetting } from './steps.ts';
-export { brokenInWords, CONSTRAINTS_IN_WORDS, lookInWords, movedInWords, remedyInWords, visitInWords } from './plan.ts';
+export {
+  brokenInWords,
+  CONSTRAINTS_IN_WORDS,
+  dueSinceInWords,
+  lookInWords,
+  movedInWords,
+  remedyInWords,
+  visitInWords,
+} from './plan.ts';
 export { amountInWords, kitLineInWords, minutesInWords } from './needs.ts';

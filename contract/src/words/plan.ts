@@ -47,8 +47,7 @@ export function visitInWords({
 
 function axleInWords({ axle, earlyDays, chance, lateDays }: AxleOnDay): string {
   const early = `${countInWords(Math.round(earlyDays), 'day')} of its pads given up`;
-  const late =
-    lateDays > 0 ? `, ${countInWords(Math.round(lateDays), 'day')} past its risk target` : '';
+  const late = lateDays > 0 ? `, ${countInWords(Math.round(lateDays), 'day')} past its risk target` : '';
   return `Axle ${axle}: ${early}, ${percentOf(chance)} chance of being below the limit by then${late}.`;
 }
 
@@ -102,6 +101,10 @@ export function remedyInWords(binds: keyof typeof CONSTRAINTS_IN_WORDS, unit: st
   }
 }
 
+/** An axle that a plan does not do, though its risk target falls into it. */
+export const dueSinceInWords = (unit: string, axle: number, due: string): string =>
+  `${unit} axle ${axle} came due since: by ${dayInWords(due)}, and no visit does it.`;
+
 /** What a move breaks, in words. */
 export function brokenInWords(code: string, unit: string, date: string): string {
   const day = dayInWords(date);
@@ -110,6 +113,8 @@ export function brokenInWords(code: string, unit: string, date: string): string 
       return `${unit}: its kit is not there on ${day}.`;
     case 'closed':
       return `${unit} is away on ${day}.`;
+    case 'shut':
+      return `Nobody works on brakes on ${day}, when ${unit} is to come.`;
     case 'lock':
       return `${unit} is locked on another day.`;
     case 'off the road':

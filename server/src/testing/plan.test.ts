@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import type { Plan, PlanItem, PlanTried, Shop } from '@mile-mark/contract/plan';
+import type { Plan, PlanHolds, PlanItem, PlanTried, Shop } from '@mile-mark/contract/plan';
+import { brokenInWords } from '@mile-mark/contract/words';
 import { weighPlan } from '@mile-mark/core/plan';
 import { sendMails } from '../features/plan/jobs/mail.ts';
 import { solveDepot } from '../features/plan/jobs/solve.ts';
@@ -223,6 +224,41 @@ describe('what comes in between', () => {
     expect(moved.filter(({ depot }) => depot !== 'Northfold')).toEqual([]);
     await app.coordinator.delete(`/api/absences/${id}`).expect(200);
     expect((await shop()).absences.map((one) => one.id)).not.toContain(id);
+  });
+
+  it('what the published plan can no longer keep is named, and nothing where nothing came in between', async () => {
+    const { body: list } = await app.coordinator.get('/api/plans').expect(200);
+    const { items: plans } = list as { items: { id: string; state: string }[] };
+    const id = plans.find(({ state }) => state === 'published')?.id ?? '';
+    const holds = async () => ((await app.viewer.get(`/api/plans/${id}/holds`).expect(200)).body as PlanHolds).items;
+    const before = await holds();
+    const plan = await app.planOf(id);
+    const item = someItem(plan, (one) => one.depot === 'Northfold' && one.jobId === null && one.date > '2027-01-15');
+    const away = async (kind: string, of: string) => {
+      const absence = randomUUID();
+      await app.coordinator
+        .post('/api/absences')
+        .send({ id: absence, kind, of, from: item.date, to: item.date, reason: 'found out since' })
+        .expect(201);
+      const now = (await holds()).filter(({ what }) => !before.some((one) => one.what === what));
+      await app.coordinator.delete(`/api/absences/${absence}`).expect(200);
+      return now;
+    };
+    expect(await away('vehicle', item.unit)).toEqual([
+      { depot: 'Northfold', date: item.date, unit: item.unit, what: brokenInWords('closed', item.unit, item.date) },
+    ]);
+    expect(await away('depot', 'Northfold')).toContainEqual({
+      depot: 'Northfold',
+      date: item.date,
+      unit: item.unit,
+      what: brokenInWords('shut', item.unit, item.date),
+    });
+    // Nothing stays behind, and of a plan that is not the one that counts nothing is said.
+    expect(await holds()).toEqual(before);
+    const dropped = plans.find(({ state }) => state !== 'published')?.id ?? '';
+    expect((await app.viewer.get(`/api/plans/${dropped}/holds`).expect(200)).body).toEqual({ items: [] });
+    await app.viewer.get(`/api/plans/${randomUUID()}/holds`).expect(404);
+    expect(before.filter(({ what }) => !what.includes('came due since'))).toEqual([]);
   });
 
   it('an emergency is placed on the first working day, whatever it moves', async () => {

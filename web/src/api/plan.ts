@@ -29,6 +29,14 @@ export const usePlan = (id: string | undefined) =>
     queryFn: () => request('plan', { params: { id: id ?? '' } }),
     refetchInterval: ({ state }) => (state.data?.state === 'solving' ? SOLVING_MS : 60_000),
   });
+/** What of the published plan no longer holds. */
+export const usePlanHolds = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['planHolds', id],
+    enabled: id !== undefined,
+    staleTime: 30_000,
+    queryFn: () => request('planHolds', { params: { id: id ?? '' } }),
+  });
 /** What a move would cost; asked anew for each day it is held over. @param move undefined: nothing is held */
 export const useTry = (move: PlanTry | undefined, revision: number) =>
   useQuery({
@@ -49,6 +57,8 @@ export const usePlannedVisits = () => useItems('plannedVisits', undefined, { sta
 export const useLookBy = () => useItems('lookBy', undefined, { staleTime: 30_000 });
 export const useCalendarLinks = () => useItems('calendarLinks', undefined, { staleTime: 30_000 });
 
+/** Who is there and when bears on what a published plan can keep. */
+const SHOP = ['shop', 'planHolds'] as const;
 /** A plan is there anew before the next change stands on it. */
 const PLAN = ['plan', 'plans'] as const;
 export const useAddPlan = () => useSubmit('addPlan', (body: NewPlan) => ({ body }), ['plans']);
@@ -60,11 +70,11 @@ export const useCancelPlan = (id: string) =>
   useSubmit('cancelPlan', (body: PlanSeen) => ({ params: { id }, body }), PLAN);
 export const usePublishPlan = (id: string) => useSubmit('publishPlan', (body: PlanSeen) => ({ params: { id }, body }));
 export const useChangeShop = (depot: string) =>
-  useSubmit('changeShop', (body: ShopChange) => ({ params: { depot }, body }), ['shop']);
+  useSubmit('changeShop', (body: ShopChange) => ({ params: { depot }, body }), SHOP);
 export const useChangePlanTerms = () => useSubmit('changePlanTerms', (body: PlanTermsChange) => ({ body }), ['shop']);
-export const useAddAbsence = () => useSubmit('addAbsence', (body: NewAbsence) => ({ body }), ['shop']);
-export const useWithdrawAbsence = () => useSubmit('withdrawAbsence', (id: string) => ({ params: { id } }), ['shop']);
-export const useReadCalendar = () => useSubmit('readCalendar', (body: CalendarFile) => ({ body }), ['shop']);
+export const useAddAbsence = () => useSubmit('addAbsence', (body: NewAbsence) => ({ body }), SHOP);
+export const useWithdrawAbsence = () => useSubmit('withdrawAbsence', (id: string) => ({ params: { id } }), SHOP);
+export const useReadCalendar = () => useSubmit('readCalendar', (body: CalendarFile) => ({ body }), SHOP);
 export const useAddCalendarLink = () =>
   useSubmit('addCalendarLink', (body: NewCalendarLink) => ({ body }), ['calendarLinks']);
 export const useWithdrawCalendarLink = () =>

@@ -10,6 +10,7 @@ import { publishPlan } from './commands/publish.ts';
 import { changePlanTerms, changeShop } from './commands/shop.ts';
 import { calendarOf, listCalendarLinks } from './queries/calendars.ts';
 import { dayBoard } from './queries/dayBoard.ts';
+import { planHolds } from './queries/holds.ts';
 import { lookBy } from './queries/looks.ts';
 import { listPlans, plannedVisits, planView } from './queries/plans.ts';
 import { shopView } from './queries/shop.ts';
@@ -27,6 +28,7 @@ export function mountPlan(app: Express, context: AppContext): void {
   mount(app, context, 'addPlan', async ({ run, body }) => run(addPlan, body));
   mount(app, context, 'tryMove', async ({ em, body }) => tryMove(em, body));
   mount(app, context, 'plan', async ({ em, params }) => planView(em, params.id, today()));
+  mount(app, context, 'planHolds', async ({ em, params }) => planHolds(em, params.id, today()));
   mount(app, context, 'movePlan', async ({ run, params, body }) => run(movePlan, { ...body, planId: params.id }));
   mount(app, context, 'lockVisit', async ({ run, params, body }) => run(lockVisit, { ...body, planId: params.id }));
   mount(app, context, 'undoMove', async ({ run, params, body }) => run(undoMove, { ...body, planId: params.id }));

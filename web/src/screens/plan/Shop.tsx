@@ -157,8 +157,8 @@ function TermsNote({
         {terms.outside
           ? `an outside shop ${money(terms.outside.fixedMinor)} and ${money(terms.outside.perHourMinor)} an hour`
           : 'no outside shop'}
-        ; a day past the risk target {money(terms.outOfServicePerDayMinor)}; a booking that moves {money(terms.moveMinor)} and{' '}
-        {money(terms.movePerDayMinor)} a day, threefold within ten days. Visits of the next{' '}
+        ; a day past the risk target {money(terms.outOfServicePerDayMinor)}; a booking that moves{' '}
+        {money(terms.moveMinor)} and {money(terms.movePerDayMinor)} a day, threefold within ten days. Visits of the next{' '}
         {countInWords(terms.bookWeeks, 'week')} become jobs when a plan is published.{' '}
         {terms.by === null && <span className="text-soft">Usual figures; nobody has stated the shop’s own.</span>}
       </p>

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { Plan, PlanItem } from '@mile-mark/contract/plan';
-import { useLockVisit } from '../../api/plan.ts';
+import { useLockVisit, usePlanHolds } from '../../api/plan.ts';
 import { Button } from '../../ui/Button.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { axlesInWords, hours } from './figures.ts';
@@ -29,6 +29,7 @@ export function SidePanel({ plan, depot, item, may, onChoose, onHold }: Props) {
           {may ? '; drag it, or press M, to see what another day would cost' : ''}.
         </p>
       )}
+      <NoLonger plan={plan} depot={depot} onChoose={onChoose} />
       <PastMark plan={plan} depot={depot} onChoose={onChoose} />
       <Unplaced plan={plan} depot={depot} />
       <Changes plan={plan} depot={depot} onChoose={onChoose} />
@@ -113,6 +114,36 @@ function Visit({
   );
 }
 
+/** What of the published plan no longer holds as things stand, with the visit it is about. */
+function NoLonger({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
+  const { data, isError } = usePlanHolds(plan.state === 'published' ? plan.id : undefined);
+  const own = (data?.items ?? []).filter((one) => one.depot === depot);
+  if (plan.state !== 'published' || (own.length === 0 && !isError)) return null;
+  return (
+    <section aria-label="No longer holds" className="border-b border-line py-3">
+      <h2 className="font-semibold">No longer holds {isError ? '' : own.length}</h2>
+      {isError && <p className="text-soft">It could not be looked at; it is tried again when you come back.</p>}
+      <ul className="flex flex-col gap-1">
+        {own.map(({ unit, date, what }) => {
+          const visit = plan.items.find((one) => one.unit === unit && one.date === date);
+          return (
+            <li key={`${unit ?? ''}/${date ?? ''}/${what}`} className="border-l-4 border-brick pl-2">
+              {visit ? (
+                <button type="button" className="min-h-8 w-full text-left" onClick={() => onChoose(visit.id)}>
+                  {what}
+                </button>
+              ) : (
+                what
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {own.length > 0 && <p className="text-soft">Plan anew moves what has to move, and what pays.</p>}
+    </section>
+  );
+}
+
 /** A line of a list that chooses its visit: as tall as a finger needs, however close the lines stand. */
 function ChooseVisit({
   visit,
@@ -161,7 +192,10 @@ function Unplaced({ plan, depot }: { plan: Plan; depot: string }) {
       <ul className="flex flex-col gap-1">
         {own.map(({ unit, axle, constraint, remedy }) => (
           <li key={`${unit}/${axle}`} className="border-l-4 border-brick pl-2">
-            <Link className="figures inline-block min-h-6 min-w-6 font-semibold underline decoration-line" to={`/vehicles/${unit}?axle=${axle}`}>
+            <Link
+              className="figures inline-block min-h-6 min-w-6 font-semibold underline decoration-line"
+              to={`/vehicles/${unit}?axle=${axle}`}
+            >
               {unit}
             </Link>{' '}
             axle {axle}: {constraint}. <span className="text-soft">{remedy}</span>
