@@ -3,7 +3,7 @@ import { axleCosts, type AxleCosts } from './axleCosts.ts';
 import { needsTrip, type PlanDepot, type PlanProblem, type PlanVehicle } from './model.ts';
 
 /** What a visit takes of its depot on a working day, counted from the one it begins on. */
-export interface Use {
+interface Use {
   day: number;
   hours: number;
   certifiedHours: number;
