@@ -95,7 +95,8 @@ export function Board({ days, items, today, movable, replaces, chosen, held, onC
                     }}
                     onDrop={(event) => {
                       event.preventDefault();
-                      if (held) onDrop(held.item, day.date);
+                      // Onto the day whose cost is told, should the board have moved under the pointer since.
+                      if (held) onDrop(held.item, held.date);
                     }}
                   >
                     <DayHead day={day} today={today} />
