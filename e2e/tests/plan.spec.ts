@@ -224,3 +224,26 @@ test('a calendar file says who is away: once, and what is none is told', async (
   await page.goto(`${app.url}/plan?view=shop`);
   await expect(page.getByRole('region', { name: 'Away' })).toContainText('winter leave');
 });
+
+test('what the published plan can no longer keep is named beside it, and leads to its visit', async ({ page, app }) => {
+  await signIn(page, app);
+  const plan = await planIn(page, app, 'published');
+  const item = movable(plan);
+  const answer = await page.request.post(`${app.url}/api/absences`, {
+    headers: { origin: app.url },
+    data: {
+      id: crypto.randomUUID(),
+      kind: 'vehicle',
+      of: item.unit,
+      from: item.date,
+      to: item.date,
+      reason: 'lent to the harvest',
+    },
+  });
+  expect(answer.status()).toBe(201);
+  await weeks(page, app);
+  const holds = page.getByRole('region', { name: 'No longer holds' });
+  await holds.getByRole('button', { name: `${item.unit} is away on` }).click();
+  await expect(page.getByRole('region', { name: `Visit of ${item.unit}` })).toBeVisible();
+  expect(await faultsOf(page), 'no longer holds').toEqual([]);
+});

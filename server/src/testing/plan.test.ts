@@ -253,6 +253,17 @@ describe('what comes in between', () => {
       unit: item.unit,
       what: brokenInWords('shut', item.unit, item.date),
     });
+    // Planned anew while the shop is shut, it is said why the visit left.
+    const absence = randomUUID();
+    await app.coordinator
+      .post('/api/absences')
+      .send({ id: absence, kind: 'depot', of: 'Northfold', from: item.date, to: item.date, reason: 'floor' })
+      .expect(201);
+    const anew = await app.propose({ depots: ['Northfold'] });
+    await app.coordinator.delete(`/api/absences/${absence}`).expect(200);
+    const left = anew.items.find((one) => app.keyOf(one) === app.keyOf(item));
+    expect(left?.moved).toBe(item.date);
+    expect(left?.why[0]).toContain(`Nobody works on brakes on`);
     // Nothing stays behind, and of a plan that is not the one that counts nothing is said.
     expect(await holds()).toEqual(before);
     const dropped = plans.find(({ state }) => state !== 'published')?.id ?? '';

@@ -1,5 +1,5 @@
 import { PlannedVisit as PlannedDto, PlanRow, type Plan } from '@mile-mark/contract/plan';
-import { CONSTRAINTS_IN_WORDS, remedyInWords } from '@mile-mark/contract/words';
+import { brokenInWords, CONSTRAINTS_IN_WORDS, movedInWords, remedyInWords } from '@mile-mark/contract/words';
 import { weighPlan, type PlannedVisit, type Weighed } from '@mile-mark/core/plan';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -97,7 +97,7 @@ export async function planView(em: EntityManager, id: string, today: string): Pr
         fresh: !before,
         jobId: visit.job,
         mark: marks[0] ?? null,
-        why: visit.why,
+        why: [...shutWhy(visit, before?.day, part.days, row.fromDate), ...visit.why],
       };
     }),
   );
@@ -161,6 +161,17 @@ export async function planView(em: EntityManager, id: string, today: string): Pr
     ),
     canUndo: row.state === 'proposed' && undo?.can === true,
   };
+}
+
+/** Why a visit left a day on which nobody works any more: the solver knows working days only. */
+function shutWhy(
+  { unit, day }: VisitRow,
+  before: string | undefined,
+  days: readonly { date: string }[],
+  from: string,
+): string[] {
+  if (before === undefined || before === day || before < from || days.some(({ date }) => date === before)) return [];
+  return [movedInWords({ from: before, breaks: [brokenInWords('shut', unit, before)], staying: 0, currency: '' })];
 }
 
 const ratio = (cost: number, other: number): number | null => (other > 0 ? cost / other : null);
