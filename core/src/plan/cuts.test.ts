@@ -105,7 +105,7 @@ describe('a cut of a day’s hours', () => {
             for (const visits of choices([...parts, ...others])) expect(broken(cut, there, visits)).toBeLessThan(1e-6);
         },
       ),
-      { numRuns: 400 },
+      { numRuns: 150 },
     ));
 });
 
@@ -137,9 +137,9 @@ describe('a cut of what fits into a day', () => {
           for (const visits of choices([...parts, ...others])) expect(broken(cut, there, visits)).toBeLessThan(1e-6);
         },
       ),
-      { numRuns: 400 },
+      { numRuns: 200 },
     );
-    expect(made).toBeGreaterThan(100);
+    expect(made).toBeGreaterThan(40);
   });
 
   it('finds none where the parts are a mixture of whole days', () => {
@@ -157,6 +157,14 @@ describe('a cut of what fits into a day', () => {
     if (!cut) throw new Error('not cut');
     expect(cut.weight('light', own(5, 1)) + cut.weight('light', own(4, 1))).toBeGreaterThan(cut.most);
     expect(cut.weight('heavy', own(5, 1))).toBe(0);
+    // Two parts of the same length are one kind: together they are as much of it.
+    const halves = patternCut(highs, there, [own(5, 0.4), own(4, 0.8), own(5, 0.4)], 0);
+    if (!halves) throw new Error('not cut');
+    expect(halves.most).toBeCloseTo(cut.most, 9);
+    for (const length of [4, 5])
+      expect(halves.weight('light', own(length, 1))).toBeCloseTo(cut.weight('light', own(length, 1)), 9);
+    const seldom = patternCut(highs, there, [own(5, 0.3), own(4, 0.4), own(5, 0.3)], 0);
+    expect(seldom).toBeUndefined();
   });
 });
 
