@@ -234,16 +234,15 @@ describe('what comes in between', () => {
     const before = await holds();
     const plan = await app.planOf(id);
     const item = someItem(plan, (one) => one.depot === 'Northfold' && one.jobId === null && one.date > '2027-01-15');
-    const away = async (kind: string, of: string) => {
-      const absence = randomUUID();
-      await app.coordinator
-        .post('/api/absences')
-        .send({ id: absence, kind, of, from: item.date, to: item.date, reason: 'found out since' })
-        .expect(201);
-      const now = (await holds()).filter(({ what }) => !before.some((one) => one.what === what));
-      await app.coordinator.delete(`/api/absences/${absence}`).expect(200);
-      return now;
+    const whileAway = async <T>(kind: string, of: string, then: () => Promise<T>) => {
+      const absence = { id: randomUUID(), kind, of, from: item.date, to: item.date, reason: 'found out since' };
+      await app.coordinator.post('/api/absences').send(absence).expect(201);
+      const found = await then();
+      await app.coordinator.delete(`/api/absences/${absence.id}`).expect(200);
+      return found;
     };
+    const away = async (kind: string, of: string) =>
+      (await whileAway(kind, of, holds)).filter(({ what }) => !before.some((one) => one.what === what));
     expect(await away('vehicle', item.unit)).toEqual([
       { depot: 'Northfold', date: item.date, unit: item.unit, what: brokenInWords('closed', item.unit, item.date) },
     ]);
@@ -254,13 +253,7 @@ describe('what comes in between', () => {
       what: brokenInWords('shut', item.unit, item.date),
     });
     // Planned anew while the shop is shut, it is said why the visit left.
-    const absence = randomUUID();
-    await app.coordinator
-      .post('/api/absences')
-      .send({ id: absence, kind: 'depot', of: 'Northfold', from: item.date, to: item.date, reason: 'floor' })
-      .expect(201);
-    const anew = await app.propose({ depots: ['Northfold'] });
-    await app.coordinator.delete(`/api/absences/${absence}`).expect(200);
+    const anew = await whileAway('depot', 'Northfold', () => app.propose({ depots: ['Northfold'] }));
     const left = anew.items.find((one) => app.keyOf(one) === app.keyOf(item));
     expect(left?.moved).toBe(item.date);
     expect(left?.why[0]).toContain(`Nobody works on brakes on`);
