@@ -58,7 +58,8 @@ export function improve(shop: DepotShop, from: DepotPlan, { rounds, seed, spent 
     for (const vehicle of out) {
       const visits = shop.insert(vehicle, load, skip);
       now[vehicle] = visits;
-      next += shop.ownCost(vehicle, visits);
+      // A lock that others left no room for is no plan, whatever it saves.
+      next += shop.keepsLock(vehicle, visits) ? shop.ownCost(vehicle, visits) : Infinity;
     }
     next += load.overtimeCost();
     if (next <= cost || random() < Math.exp((cost - next) / Math.max(1e-9, warmth))) {

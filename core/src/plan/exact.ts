@@ -13,6 +13,8 @@ export interface ExactUntil {
   /** A clock, seconds. */
   now: () => number;
   stop?: (() => boolean) | undefined;
+  /** Visits that could still be of a better plan, from which on it is branched on them instead of cut on. */
+  few?: number | undefined;
 }
 
 /** A depot's plan with what was proved of it: no plan costs less than the bound. */
@@ -24,7 +26,7 @@ export interface ProvedPlan {
 
 /** Rounds of pricing and cutting at most. */
 const MOST_ROUNDS = 1000;
-/** Visits that could still be of a better plan, below which branching on them is quicker than cutting on. */
+/** Below so many visits, branching is quicker than cutting on. */
 const FEW = 4000;
 /** Rounds that may bring less than so much of what is left to prove. */
 const PATIENT_ROUNDS = 20;
@@ -54,7 +56,7 @@ export async function provePlan(shop: DepotShop, from: DepotPlan, until: ExactUn
       const { objective, duals } = master.solve();
       const { entering, below, near } = master.price(duals, from.cost - bound);
       bound = Math.max(bound, objective + below);
-      if (closed() || near <= FEW || stalls.at(bound, from.cost - bound)) break;
+      if (closed() || near <= (until.few ?? FEW) || stalls.at(bound, from.cost - bound)) break;
       // Cut where what could still enter matters little: waiting for the last of it only takes longer.
       const cuts = below >= -NEARLY * from.cost ? master.cut() : 0;
       master.add(entering);

@@ -88,7 +88,8 @@ export class DepotShop {
       const cost = valueAt(byDay, day);
       // Hours only add to what a day costs by itself: none of those that follow is better.
       if (cost >= least) break;
-      if (skip?.()) continue;
+      // What is locked has this day and no other.
+      if ((set & costs.locked) === 0 && skip?.() === true) continue;
       const own = cost + load.costOf(costs, { set, day, outside: false });
       if (own < least) {
         least = own;
@@ -130,6 +131,13 @@ export class DepotShop {
       for (const visit of own) load.put(itemAt(this.vehicles, vehicle), visit, 1);
     });
     return this.costOf(visits, load);
+  }
+
+  /** Whether a vehicle's lock is among its visits, where it has one that can be kept. */
+  keepsLock(vehicle: number, visits: readonly Visit[]): boolean {
+    const { locked } = itemAt(this.vehicles, vehicle);
+    if (locked === 0 || visits.some(({ set }) => (set & locked) === locked)) return true;
+    return this.daysByCost(vehicle, locked).length === 0;
   }
 
   /** What a vehicle's visits cost by themselves, with what is not placed of it. */

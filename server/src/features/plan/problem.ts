@@ -134,10 +134,13 @@ export async function planBasis(em: EntityManager, today: string): Promise<PlanB
   };
 }
 
+/** Why a depot can't be planned for, in words that are shown. */
+export class NotPlannable extends Error {}
+
 /**
  * A depot's problem from marks, kits, jobs and shop as they stand.
  *
- * @throws Error in words, where the shop is not stated so far that anything could be planned
+ * @throws NotPlannable where the shop is not stated so far that anything could be planned
  */
 export async function depotProblem(
   em: EntityManager,
@@ -146,9 +149,9 @@ export async function depotProblem(
   ask: PlanAsk,
 ): Promise<DepotProblem> {
   const shop = basis.shops.find(({ id }) => id === depotId);
-  if (!shop) throw new Error('this depot has no vehicles and no shop');
+  if (!shop) throw new NotPlannable('this depot has no vehicles and no shop');
   if (shop.week.people.length === 0)
-    throw new Error(`nobody is said to work at ${shop.depot}; state its shop first: people, their hours, bays`);
+    throw new NotPlannable(`nobody is said to work at ${shop.depot}; state its shop first: people, their hours, bays`);
   const away = basis.absences.flatMap(({ kind, subject, from, to }) => {
     if (kind === 'vehicle' || (kind === 'depot' && subject !== depotId)) return [];
     return [{ person: kind === 'person' ? subject : undefined, from, to }];
@@ -164,7 +167,7 @@ export async function depotProblem(
     also,
   });
   if (dates.length === 0)
-    throw new Error(`${shop.depot} has no working day in these weeks; open days and people’s hours are needed`);
+    throw new NotPlannable(`${shop.depot} has no working day in these weeks; open days and people’s hours are needed`);
   const axles = await rowsOf(em, AxleSql, AXLES, [depotId]);
   const published = await rowsOf(em, VisitSql, PUBLISHED, [depotId]);
   const locks = await rowsOf(em, VisitSql, LOCKS, [depotId]);

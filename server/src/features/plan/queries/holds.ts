@@ -6,7 +6,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
-import { depotProblem, planBasis, type DepotProblem } from '../problem.ts';
+import { depotProblem, NotPlannable, planBasis, type DepotProblem } from '../problem.ts';
 import { keptProblem, plannedOf, visitsOf, type VisitRow } from '../visits.ts';
 
 const WEEK = 7;
@@ -41,7 +41,7 @@ export async function planHolds(em: EntityManager, planId: string, today: string
     const ask = { planId, from, weeks, today, urgent: [] };
     const now = await depotProblem(em, basis, id, ask).catch((error: unknown) => {
       // A shop that nobody works at any more can keep nothing.
-      if (!(error instanceof Error)) throw error;
+      if (!(error instanceof NotPlannable)) throw error;
       items.push({ depot, date: null, unit: null, what: `${error.message}.` });
       return undefined;
     });
