@@ -21,7 +21,7 @@ import { useNewId } from '../../ui/useNewId.ts';
 const KINDS = { depot: 'Depot', person: 'Person', vehicle: 'Vehicle' } as const;
 type Kind = keyof typeof KINDS;
 const kindOf = (value: string): Kind => (value === 'person' || value === 'vehicle' ? value : 'depot');
-/** Who or what a calendar is of: chosen where the shop knows all of them, typed where it is a unit. */
+/** Who or what a calendar is of: a kind, then chosen where the shop knows all of them, typed where it is a unit. */
 function Of({
   kind,
   of,
@@ -31,20 +31,34 @@ function Of({
   kind: Kind;
   of: string;
   error: string | undefined;
-  onChange: (of: string) => void;
+  onChange: (whom: { kind: Kind; of: string }) => void;
 }) {
   const shop = useShop();
   const names =
     kind === 'person' ? shop.data?.people.map(({ name }) => name) : shop.data?.depots.map(({ depot }) => depot);
-  if (kind === 'vehicle')
-    return <Field label="Unit" value={of} onChange={(event) => onChange(event.target.value)} error={error} />;
+  const choose = (chosen: string) => onChange({ kind, of: chosen });
   return (
-    <Choose label="Name" value={of} onChange={({ target }) => onChange(target.value)} error={error}>
-      <option value="">Choose …</option>
-      {(names ?? []).map((name) => (
-        <option key={name}>{name}</option>
-      ))}
-    </Choose>
+    <>
+      <Choose label="Of a" value={kind} onChange={({ target }) => onChange({ kind: kindOf(target.value), of: '' })}>
+        {Object.entries(KINDS).map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </Choose>
+      <div className="w-52">
+        {kind === 'vehicle' ? (
+          <Field label="Unit" value={of} onChange={(event) => choose(event.target.value)} error={error} />
+        ) : (
+          <Choose label="Name" value={of} onChange={({ target }) => choose(target.value)} error={error}>
+            <option value="">Choose …</option>
+            {(names ?? []).map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </Choose>
+        )}
+      </div>
+    </>
   );
 }
 
@@ -87,25 +101,12 @@ function GivenOut() {
           );
         }}
       >
-        <Choose
-          label="Of a"
-          value={form.kind}
-          onChange={({ target }) => setForm({ ...form, kind: kindOf(target.value), of: '' })}
-        >
-          {Object.entries(KINDS).map(([kind, words]) => (
-            <option key={kind} value={kind}>
-              {words}
-            </option>
-          ))}
-        </Choose>
-        <div className="w-52">
-          <Of
-            kind={kindOf(form.kind)}
-            of={form.of}
-            error={problem?.of('of')}
-            onChange={(of) => setForm({ ...form, of })}
-          />
-        </div>
+        <Of
+          kind={kindOf(form.kind)}
+          of={form.of}
+          error={problem?.of('of')}
+          onChange={(whom) => setForm({ ...form, ...whom })}
+        />
         <Button look="next" type="submit" disabled={add.isPending || form.of.trim() === ''}>
           Make an address
         </Button>
@@ -180,20 +181,12 @@ function ReadIn() {
           );
         }}
       >
-        <Choose
-          label="Of a"
-          value={form.kind}
-          onChange={({ target }) => setForm({ ...form, kind: kindOf(target.value), of: '' })}
-        >
-          {Object.entries(KINDS).map(([kind, words]) => (
-            <option key={kind} value={kind}>
-              {words}
-            </option>
-          ))}
-        </Choose>
-        <div className="w-52">
-          <Of kind={form.kind} of={form.of} error={problem?.of('of')} onChange={(of) => setForm({ ...form, of })} />
-        </div>
+        <Of
+          kind={form.kind}
+          of={form.of}
+          error={problem?.of('of')}
+          onChange={(whom) => setForm({ ...form, ...whom })}
+        />
         <label className="flex min-h-8 cursor-pointer items-center rounded-sm border border-line bg-raised px-3 hover:border-ink focus-within:outline-2">
           {form.file || 'Choose a file …'}
           <input
