@@ -1,31 +1,17 @@
-import type loadTyped from 'highs';
 import { itemAt, valueAt } from '../numeric/index.ts';
 import { isLarge, keyOf, leastSplit, packed } from './columns.ts';
 import { hoursCuts } from './cuts.ts';
 import { DayCuts, type DayBounds, type DayPart } from './dayCuts.ts';
 import { patternCut } from './patternCuts.ts';
 import type { DepotPlan, DepotShop } from './search.ts';
+import { DUAL, PRIMAL, WITHOUT_SEARCH, type Highs, type Model } from './solver.ts';
 import { neverCost, type Visit } from './visits.ts';
-
-/** The solver as it is loaded. */
-type Highs = Awaited<ReturnType<typeof loadTyped.default>>;
-type Model = ReturnType<Highs['createModel']>;
 
 /** Columns that the branching is given at most. */
 const MOST_COLUMNS = 40_000;
 const HAIR = 1e-6;
-/** The solver's numbers of its simplex methods. */
-const [DUAL, PRIMAL] = [1, 4];
 /** Of the visits that are not in the solution, those whose reduced cost is less are weighed in a day's cut too; so many at most. */
 const [NEAR, MOST_KINDS] = [100, 14];
-
-/** The solver's own search for plans costs more than it brings: the plan that is known comes from a better one. */
-const WITHOUT_SEARCH = {
-  mip_heuristic_effort: 0,
-  mip_heuristic_run_rins: false,
-  mip_heuristic_run_rens: false,
-  mip_heuristic_run_root_reduced_cost: false,
-};
 
 /** How long a branching may take, and what need not be proved. */
 interface BranchUntil {

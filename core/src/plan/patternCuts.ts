@@ -1,8 +1,6 @@
-import type loadTyped from 'highs';
 import { itemAt, valueAt } from '../numeric/index.ts';
 import type { DayBounds, DayCut, DayPart } from './dayCuts.ts';
-
-type Highs = Awaited<ReturnType<typeof loadTyped.default>>;
+import type { Highs } from './solver.ts';
 
 /** A way of filling a day: how often each kind is in it, and the overtime it needs. */
 interface Pattern {
