@@ -131,9 +131,10 @@ try {
     });
     const server = await serve(cluster.url(database), vehicles);
     await loadMarks(server.url, vehicles);
-    spawnSync(process.execPath, [path.join(ROOT, 'e2e/bench/ahead.mjs'), server.url, String(vehicles)], {
-      stdio: ['ignore', 'inherit', 'inherit'],
-    });
+    for (const part of ['ahead', 'clicks'])
+      spawnSync(process.execPath, [path.join(ROOT, `e2e/bench/${part}.mjs`), server.url, String(vehicles)], {
+        stdio: ['ignore', 'inherit', 'inherit'],
+      });
     await server.stop();
   }
 } finally {

@@ -85,3 +85,23 @@ test('what the browser loads comes compressed', async ({ page, app }) => {
   const answer = await page.request.get(`${app.url}${script ?? ''}`, { headers: { 'Accept-Encoding': 'gzip' } });
   expect(answer.headers()['content-encoding']).toBe('gzip');
 });
+
+test('the first page comes with what it will ask for, and asks nothing of it twice', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto('about:blank');
+  // What is kept on the device would answer in the server's place.
+  const fresh = await page.context().browser()?.newContext({ serviceWorkers: 'block' });
+  if (!fresh) throw new Error('no browser');
+  await fresh.addCookies(await page.context().cookies());
+  const cold = await fresh.newPage();
+  const asked: string[] = [];
+  cold.on('request', (request) => asked.push(new URL(request.url()).pathname));
+  await cold.goto(app.url);
+  await expect(cold.getByRole('heading', { level: 1 })).toBeVisible();
+  const first = (address: string) => asked.indexOf(address);
+  for (const address of ['/api/session', '/api/mile-marks']) {
+    expect(asked.filter((one) => one === address)).toHaveLength(1);
+    expect(first(address)).toBeLessThan(asked.findIndex((one) => one.startsWith('/api/changes')));
+  }
+  await fresh.close();
+});

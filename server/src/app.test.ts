@@ -2,9 +2,18 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { brotliCompressSync } from 'node:zlib';
 import supertest from 'supertest';
 import type { Problem } from '@mile-mark/contract';
 import { createTestApp, type TestApp } from './testing/app.ts';
+
+/** As a build lists its files: a screen that two others rest on, in a ring. */
+const MANIFEST = {
+  'src/screens/forecasts/ahead/Ahead.tsx': { file: 'assets/Ahead-1.js', imports: ['_base.js', '_drawing.js'] },
+  'src/screens/plan/Plan.tsx': { file: 'assets/Plan-1.js', imports: ['_base.js'] },
+  '_base.js': { file: 'assets/base-1.js', imports: ['_drawing.js'] },
+  '_drawing.js': { file: 'assets/drawing-1.js', imports: ['_base.js'] },
+};
 
 let folder: string;
 let test: TestApp;
@@ -13,6 +22,9 @@ beforeAll(async () => {
   await mkdir(path.join(folder, 'assets'));
   await writeFile(path.join(folder, 'index.html'), '<!doctype html><title>The page</title>');
   await writeFile(path.join(folder, 'assets', 'app-1.js'), 'export {};');
+  await writeFile(path.join(folder, 'assets', 'app-1.js.br'), brotliCompressSync('export {};'));
+  await mkdir(path.join(folder, '.vite'));
+  await writeFile(path.join(folder, '.vite', 'manifest.json'), JSON.stringify(MANIFEST));
   await writeFile(path.join(folder, 'mark.svg'), '<svg/>');
   test = await createTestApp(folder);
 });
@@ -42,6 +54,31 @@ describe('the interface', () => {
     expect(policy).toContain("frame-ancestors 'self'");
     expect(part.headers['x-powered-by']).toBeUndefined();
     await get('/mark.svg').expect(200);
+  });
+
+  it('comes pressed where the browser takes that, else as it is', async () => {
+    const pressed = await get('/assets/app-1.js').set('Accept-Encoding', 'gzip, br').expect(200);
+    expect(pressed.headers['content-encoding']).toBe('br');
+    expect(pressed.headers['content-type']).toContain('javascript');
+    expect(pressed.headers['cache-control']).toContain('immutable');
+    const plain = await get('/assets/app-1.js').set('Accept-Encoding', 'identity').expect(200);
+    expect([plain.headers['content-encoding'], plain.text]).toEqual([undefined, 'export {};']);
+  });
+
+  it('names with its first page what that will ask for, once each, to who may be signed in', async () => {
+    const signedIn = () => get('/').set('Cookie', 'milemark_session=whatever').expect(200);
+    const links = String((await signedIn()).headers.link).split(', ');
+    expect(links.map((link) => /^<([^>]+)>/.exec(link)?.[1])).toEqual([
+      '/api/session',
+      '/api/mile-marks',
+      '/assets/Ahead-1.js',
+      '/assets/base-1.js',
+      '/assets/drawing-1.js',
+    ]);
+    expect(links.filter((link) => link.includes('as=fetch'))).toHaveLength(2);
+    expect((await get('/').expect(200)).headers.link).toBeUndefined();
+    const other = await get('/plan').set('Cookie', 'milemark_session=whatever').expect(200);
+    expect(other.headers.link).toBeUndefined();
   });
 
   it('says that a part of an older version is not there, instead of failing or giving the page for it', async () => {

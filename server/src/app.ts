@@ -1,9 +1,7 @@
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
-import compression from 'compression';
 import { existsSync } from 'node:fs';
-import path from 'node:path';
 import { pinoHttp } from 'pino-http';
 import { mountForecasts } from './features/forecasts/index.ts';
 import { mountGauges } from './features/gauges/index.ts';
@@ -17,6 +15,7 @@ import { mountRegister } from './features/register/index.ts';
 import { mountSpecifications } from './features/specifications/index.ts';
 import { mountTelematics } from './features/telematics/index.ts';
 import { CONSTRAINTS } from './constraints.ts';
+import { serveInterface } from './interface.ts';
 import { ApiError } from './platform/errors.ts';
 import type { AppContext } from './platform/http/context.ts';
 import { sameOriginOnly } from './platform/http/guard.ts';
@@ -93,17 +92,4 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
   if (context.webFolder && existsSync(context.webFolder)) serveInterface(app, context.webFolder);
   app.use(problemHandler(context.logger, CONSTRAINTS));
   return app;
-}
-
-function serveInterface(app: Express, folder: string): void {
-  app.use(compression());
-  app.use(
-    '/assets',
-    express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
-  );
-  app.use(express.static(folder, { index: false }));
-  app.get('/{*any}', (_request, response) => {
-    response.setHeader('Cache-Control', 'no-cache');
-    response.sendFile(path.join(folder, 'index.html'));
-  });
 }

@@ -4,12 +4,12 @@ import { MileMarks } from './marks.ts';
 import { Validation } from './validation.ts';
 import { VehicleDetail, WithoutPooling } from './vehicle.ts';
 import { DutyAsked, DutyPreview, ForecastInput, WhyMark } from './why.ts';
+import { FORECASTS_ROUTES } from './routes.ts';
 
 /** Routes of marks, why they stand where they do, and changes of wear. */
 export const FORECASTS_ENDPOINTS = {
   vehicle: {
-    method: 'get',
-    path: '/api/vehicles/{unit}',
+    ...FORECASTS_ROUTES.vehicle,
     action: 'read',
     summary: 'One vehicle with pads, marks, readings, duty and services',
     params: UnitParam,
@@ -17,16 +17,14 @@ export const FORECASTS_ENDPOINTS = {
     status: 200,
   },
   mileMarks: {
-    method: 'get',
-    path: '/api/mile-marks',
+    ...FORECASTS_ROUTES.mileMarks,
     action: 'read',
     summary: 'The mile mark of every axle',
     response: MileMarks,
     status: 200,
   },
   withoutPooling: {
-    method: 'get',
-    path: '/api/vehicles/{unit}/without-pooling',
+    ...FORECASTS_ROUTES.withoutPooling,
     action: 'read',
     summary: 'Its marks if each axle’s last look were taken at face value, for comparison',
     params: UnitParam,
@@ -34,24 +32,21 @@ export const FORECASTS_ENDPOINTS = {
     status: 200,
   },
   validation: {
-    method: 'get',
-    path: '/api/backtest',
+    ...FORECASTS_ROUTES.validation,
     action: 'read',
     summary: 'How past forecasts of this fleet came out',
     response: Validation,
     status: 200,
   },
   changes: {
-    method: 'get',
-    path: '/api/changes',
+    ...FORECASTS_ROUTES.changes,
     action: 'read',
     summary: 'Changes of wear that readings showed, open ones first',
     response: listOf(WearChange),
     status: 200,
   },
   answerChange: {
-    method: 'post',
-    path: '/api/changes/{id}/answers',
+    ...FORECASTS_ROUTES.answerChange,
     action: 'decide',
     summary: 'Put on record what was decided about a change of wear',
     params: IdParam,
@@ -60,8 +55,7 @@ export const FORECASTS_ENDPOINTS = {
     status: 201,
   },
   whyMark: {
-    method: 'get',
-    path: '/api/vehicles/{unit}/why',
+    ...FORECASTS_ROUTES.whyMark,
     action: 'read',
     summary: 'What moved its marks since about a month ago',
     params: UnitParam,
@@ -69,8 +63,7 @@ export const FORECASTS_ENDPOINTS = {
     status: 200,
   },
   dutyPreview: {
-    method: 'get',
-    path: '/api/vehicles/{unit}/duty-preview',
+    ...FORECASTS_ROUTES.dutyPreview,
     action: 'read',
     summary: 'Where its marks would stand under another duty; nothing is saved',
     params: UnitParam,
@@ -79,8 +72,7 @@ export const FORECASTS_ENDPOINTS = {
     status: 200,
   },
   forecastInput: {
-    method: 'get',
-    path: '/api/vehicles/{unit}/forecast-input',
+    ...FORECASTS_ROUTES.forecastInput,
     action: 'read',
     summary: 'All that its forecast rests on, for the same computation elsewhere',
     params: UnitParam,

@@ -2,20 +2,19 @@ import { Done, IdParam, listOf, type Endpoint } from '../endpoint.ts';
 import { Appraisers } from './appraisers.ts';
 import { Gauge, NewGauge } from './schemas.ts';
 import { NewStudy, NewStudyValue, StudyDetail, StudyImport, StudySummary } from './studies.ts';
+import { GAUGES_ROUTES } from './routes.ts';
 
 /** Routes of gauges and the people who use them. */
 export const GAUGES_ENDPOINTS = {
   gauges: {
-    method: 'get',
-    path: '/api/gauges',
+    ...GAUGES_ROUTES.gauges,
     action: 'read',
     summary: 'Gauges',
     response: listOf(Gauge),
     status: 200,
   },
   addGauge: {
-    method: 'post',
-    path: '/api/gauges',
+    ...GAUGES_ROUTES.addGauge,
     action: 'measure',
     summary: 'Put a gauge on record',
     body: NewGauge,
@@ -23,24 +22,21 @@ export const GAUGES_ENDPOINTS = {
     status: 201,
   },
   appraisers: {
-    method: 'get',
-    path: '/api/appraisers',
+    ...GAUGES_ROUTES.appraisers,
     action: 'measure',
     summary: 'Bias and repeatability of technicians and gauges; a technician sees their own',
     response: Appraisers,
     status: 200,
   },
   studies: {
-    method: 'get',
-    path: '/api/studies',
+    ...GAUGES_ROUTES.studies,
     action: 'measure',
     summary: 'Gauge studies',
     response: listOf(StudySummary),
     status: 200,
   },
   addStudy: {
-    method: 'post',
-    path: '/api/studies',
+    ...GAUGES_ROUTES.addStudy,
     action: 'study',
     summary: 'Plan a gauge study; the order is random, by the seed',
     body: NewStudy,
@@ -48,8 +44,7 @@ export const GAUGES_ENDPOINTS = {
     status: 201,
   },
   importStudy: {
-    method: 'post',
-    path: '/api/studies/imports',
+    ...GAUGES_ROUTES.importStudy,
     action: 'study',
     summary: 'Take in a gauge study from CSV',
     body: StudyImport,
@@ -57,8 +52,7 @@ export const GAUGES_ENDPOINTS = {
     status: 201,
   },
   study: {
-    method: 'get',
-    path: '/api/studies/{id}',
+    ...GAUGES_ROUTES.study,
     action: 'measure',
     summary: 'One gauge study with its plan, values and figures',
     params: IdParam,
@@ -66,8 +60,7 @@ export const GAUGES_ENDPOINTS = {
     status: 200,
   },
   addStudyValue: {
-    method: 'post',
-    path: '/api/studies/{id}/values',
+    ...GAUGES_ROUTES.addStudyValue,
     action: 'measure',
     summary: 'Enter one measurement of a study; a later one of the same run supersedes it',
     params: IdParam,

@@ -10,20 +10,19 @@ import {
   RowMended,
   RowResult,
 } from './schemas.ts';
+import { IMPORTS_ROUTES } from './routes.ts';
 
 /** Routes of files taken in. */
 export const IMPORTS_ENDPOINTS = {
   imports: {
-    method: 'get',
-    path: '/api/imports',
+    ...IMPORTS_ROUTES.imports,
     action: 'import',
     summary: 'Imports so far',
     response: ImportSummaries,
     status: 200,
   },
   startImport: {
-    method: 'post',
-    path: '/api/imports',
+    ...IMPORTS_ROUTES.startImport,
     action: 'import',
     summary: 'Look at a CSV file (dryRun) or take it in',
     body: ImportRequest,
@@ -31,8 +30,7 @@ export const IMPORTS_ENDPOINTS = {
     status: 200,
   },
   importDetail: {
-    method: 'get',
-    path: '/api/imports/{id}',
+    ...IMPORTS_ROUTES.importDetail,
     action: 'import',
     summary: 'One import with its rows still open',
     params: IdParam,
@@ -40,8 +38,7 @@ export const IMPORTS_ENDPOINTS = {
     status: 200,
   },
   importRefused: {
-    method: 'get',
-    path: '/api/imports/{id}/open.csv',
+    ...IMPORTS_ROUTES.importRefused,
     action: 'import',
     summary: 'Rows not taken, as CSV to mend and import again',
     params: IdParam,
@@ -50,8 +47,7 @@ export const IMPORTS_ENDPOINTS = {
     contentType: 'text/csv',
   },
   fixRow: {
-    method: 'post',
-    path: '/api/imports/{id}/rows/{line}',
+    ...IMPORTS_ROUTES.fixRow,
     action: 'import',
     summary: 'Take a mended row, or dismiss it',
     params: z.object({ id: Id, line: z.coerce.number().int() }),

@@ -13,12 +13,12 @@ import {
   OwnInspection,
 } from './schemas.ts';
 import { NewService } from './services.ts';
+import { INSPECTIONS_ROUTES } from './routes.ts';
 
 /** Routes of readings, their questions and photos. */
 export const INSPECTIONS_ENDPOINTS = {
   addService: {
-    method: 'post',
-    path: '/api/services',
+    ...INSPECTIONS_ROUTES.addService,
     action: 'measure',
     summary: 'Record pads or rotors fitted',
     body: NewService,
@@ -26,16 +26,14 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   bay: {
-    method: 'get',
-    path: '/api/bay',
+    ...INSPECTIONS_ROUTES.bay,
     action: 'measure',
     summary: 'All that capture in the bay needs, to keep on the device',
     response: Bay,
     status: 200,
   },
   addReadings: {
-    method: 'post',
-    path: '/api/readings',
+    ...INSPECTIONS_ROUTES.addReadings,
     action: 'measure',
     summary: 'Enter one inspection; a repeat with the same ids answers as the first did',
     body: NewInspection,
@@ -43,8 +41,7 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   correctReading: {
-    method: 'post',
-    path: '/api/readings/{id}/corrections',
+    ...INSPECTIONS_ROUTES.correctReading,
     action: 'measure',
     summary: 'Supersede a reading, or withdraw it',
     params: IdParam,
@@ -53,16 +50,14 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   ownInspections: {
-    method: 'get',
-    path: '/api/inspections/own',
+    ...INSPECTIONS_ROUTES.ownInspections,
     action: 'measure',
     summary: 'What one entered oneself within a day, to be moved or withdrawn',
     response: listOf(OwnInspection),
     status: 200,
   },
   vehicleSheets: {
-    method: 'get',
-    path: '/api/vehicles/{unit}/sheets',
+    ...INSPECTIONS_ROUTES.vehicleSheets,
     action: 'correctOthers',
     summary: 'The last forty inspections of a vehicle, whoever entered them, to be moved or withdrawn',
     params: UnitParam,
@@ -70,8 +65,7 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 200,
   },
   withdrawInspection: {
-    method: 'post',
-    path: '/api/inspections/{id}/withdrawals',
+    ...INSPECTIONS_ROUTES.withdrawInspection,
     action: 'measure',
     summary: 'Withdraw an inspection whole, or move it to the vehicle that was meant; one’s own within a day',
     params: IdParam,
@@ -80,8 +74,7 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   withdrawFinding: {
-    method: 'post',
-    path: '/api/findings/{id}/withdrawals',
+    ...INSPECTIONS_ROUTES.withdrawFinding,
     action: 'measure',
     summary: 'Withdraw a finding with a reason; one’s own within a day',
     params: IdParam,
@@ -90,8 +83,7 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   correctOdometer: {
-    method: 'post',
-    path: '/api/inspections/{id}/odometer',
+    ...INSPECTIONS_ROUTES.correctOdometer,
     action: 'decide',
     summary: 'Enter an inspection anew at another odometer; the old one stays on record, superseded',
     params: IdParam,
@@ -106,16 +98,14 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   questions: {
-    method: 'get',
-    path: '/api/questions',
+    ...INSPECTIONS_ROUTES.questions,
     action: 'measure',
     summary: 'Readings and odometers that wait for the coordinator; a technician sees their own',
     response: listOf(Question),
     status: 200,
   },
   answerQuestion: {
-    method: 'post',
-    path: '/api/questions/{id}/answers',
+    ...INSPECTIONS_ROUTES.answerQuestion,
     action: 'decide',
     summary: 'Settle a question; the answer is kept with who and when',
     params: IdParam,
@@ -124,16 +114,14 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   settledQuestions: {
-    method: 'get',
-    path: '/api/questions/settled',
+    ...INSPECTIONS_ROUTES.settledQuestions,
     action: 'decide',
     summary: 'Questions settled in the last fortnight, newest first; each answer can be taken back',
     response: listOf(SettledQuestion),
     status: 200,
   },
   undoAnswer: {
-    method: 'post',
-    path: '/api/answers/{id}/undo',
+    ...INSPECTIONS_ROUTES.undoAnswer,
     action: 'decide',
     summary: 'Take an answer back; its question is open again',
     params: IdParam,
@@ -142,8 +130,7 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   addPhoto: {
-    method: 'post',
-    path: '/api/photos',
+    ...INSPECTIONS_ROUTES.addPhoto,
     action: 'measure',
     summary: 'Keep a photo of an inspection; a repeat with the same id adds nothing',
     body: NewPhoto,
@@ -151,8 +138,7 @@ export const INSPECTIONS_ENDPOINTS = {
     status: 201,
   },
   photo: {
-    method: 'get',
-    path: '/api/photos/{id}',
+    ...INSPECTIONS_ROUTES.photo,
     action: 'read',
     summary: 'One photo',
     params: IdParam,
@@ -161,8 +147,7 @@ export const INSPECTIONS_ENDPOINTS = {
     contentType: 'image/jpeg',
   },
   readingsCsv: {
-    method: 'get',
-    path: '/api/readings.csv',
+    ...INSPECTIONS_ROUTES.readingsCsv,
     action: 'read',
     summary: 'All readings as CSV',
     response: z.string(),

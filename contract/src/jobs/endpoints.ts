@@ -16,12 +16,12 @@ import {
   Settlement,
 } from './schemas.ts';
 import { ThisWeek, WeekAsked } from './week.ts';
+import { JOBS_ROUTES } from './routes.ts';
 
 /** Routes of jobs, defects and the shop's policy. */
 export const JOBS_ENDPOINTS = {
   jobs: {
-    method: 'get',
-    path: '/api/jobs',
+    ...JOBS_ROUTES.jobs,
     action: 'read',
     summary: 'Jobs by state, unit and depot; `open` is proposed, booked and in work',
     query: JobFilter,
@@ -29,8 +29,7 @@ export const JOBS_ENDPOINTS = {
     status: 200,
   },
   addJob: {
-    method: 'post',
-    path: '/api/jobs',
+    ...JOBS_ROUTES.addJob,
     action: 'book',
     summary: 'Propose or book a visit of a vehicle; what the rules propose is its scope, but for what is said here',
     body: NewJob,
@@ -38,8 +37,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   job: {
-    method: 'get',
-    path: '/api/jobs/{id}',
+    ...JOBS_ROUTES.job,
     action: 'read',
     summary: 'One job with its story',
     params: IdParam,
@@ -47,8 +45,7 @@ export const JOBS_ENDPOINTS = {
     status: 200,
   },
   moveJob: {
-    method: 'post',
-    path: '/api/jobs/{id}/moves',
+    ...JOBS_ROUTES.moveJob,
     action: 'work',
     summary: 'Book, move or call off (the coordinator), or begin a job',
     params: IdParam,
@@ -57,8 +54,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   changeScope: {
-    method: 'post',
-    path: '/api/jobs/{id}/scope',
+    ...JOBS_ROUTES.changeScope,
     action: 'work',
     summary: 'Add something to what is done at an axle, or leave it out, with the reason',
     params: IdParam,
@@ -67,8 +63,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   jobCard: {
-    method: 'get',
-    path: '/api/jobs/{id}/card',
+    ...JOBS_ROUTES.jobCard,
     action: 'read',
     summary: 'The service card of a job: steps in working order, with torques, wrenches and what is done',
     params: IdParam,
@@ -76,8 +71,7 @@ export const JOBS_ENDPOINTS = {
     status: 200,
   },
   addJobEntries: {
-    method: 'post',
-    path: '/api/jobs/{id}/entries',
+    ...JOBS_ROUTES.addJobEntries,
     action: 'work',
     summary: 'Write on the card: steps, values, torques, notes, parts, hand-over; append-only, by client ids',
     params: IdParam,
@@ -86,8 +80,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   closeJob: {
-    method: 'post',
-    path: '/api/jobs/{id}/close',
+    ...JOBS_ROUTES.closeJob,
     action: 'work',
     summary: 'Sign and close; 409 with `missing` while something is',
     params: IdParam,
@@ -96,8 +89,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   thisWeek: {
-    method: 'get',
-    path: '/api/this-week',
+    ...JOBS_ROUTES.thisWeek,
     action: 'read',
     summary: 'Marks, jobs, defects, questions and tools of the week from today, of a depot or of all',
     query: WeekAsked,
@@ -105,8 +97,7 @@ export const JOBS_ENDPOINTS = {
     status: 200,
   },
   thisWeekPdf: {
-    method: 'get',
-    path: '/api/this-week.pdf',
+    ...JOBS_ROUTES.thisWeekPdf,
     action: 'read',
     summary: 'The same as PDF, in the units of whoever asks',
     query: WeekAsked,
@@ -115,8 +106,7 @@ export const JOBS_ENDPOINTS = {
     contentType: 'application/pdf',
   },
   jobRecord: {
-    method: 'get',
-    path: '/api/jobs/{id}/record.pdf',
+    ...JOBS_ROUTES.jobRecord,
     action: 'read',
     summary: 'The record of a job as PDF',
     params: IdParam,
@@ -125,8 +115,7 @@ export const JOBS_ENDPOINTS = {
     contentType: 'application/pdf',
   },
   addJobPhoto: {
-    method: 'post',
-    path: '/api/job-photos',
+    ...JOBS_ROUTES.addJobPhoto,
     action: 'work',
     summary: 'Keep a photo of a step',
     body: NewJobPhoto,
@@ -134,8 +123,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   jobPhoto: {
-    method: 'get',
-    path: '/api/job-photos/{id}',
+    ...JOBS_ROUTES.jobPhoto,
     action: 'read',
     summary: 'A photo of a step',
     params: IdParam,
@@ -144,8 +132,7 @@ export const JOBS_ENDPOINTS = {
     contentType: 'image/jpeg',
   },
   jobProposal: {
-    method: 'get',
-    path: '/api/vehicles/{unit}/proposal',
+    ...JOBS_ROUTES.jobProposal,
     action: 'read',
     summary: 'What the rules propose for a vehicle, axle by axle, with the reasons',
     params: UnitParam,
@@ -153,16 +140,14 @@ export const JOBS_ENDPOINTS = {
     status: 200,
   },
   defects: {
-    method: 'get',
-    path: '/api/defects',
+    ...JOBS_ROUTES.defects,
     action: 'read',
     summary: 'Defects and complaints that nobody has closed, the worst first',
     response: listOf(Defect),
     status: 200,
   },
   addComplaint: {
-    method: 'post',
-    path: '/api/defects',
+    ...JOBS_ROUTES.addComplaint,
     action: 'complain',
     summary: 'Put a complaint on record',
     body: NewComplaint,
@@ -170,8 +155,7 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   settleDefect: {
-    method: 'post',
-    path: '/api/defects/{id}/settlements',
+    ...JOBS_ROUTES.settleDefect,
     action: 'work',
     summary: 'Close or put off a defect, or let the vehicle be driven all the same (the coordinator), with a reason',
     params: IdParam,
@@ -180,24 +164,21 @@ export const JOBS_ENDPOINTS = {
     status: 201,
   },
   jobLessons: {
-    method: 'get',
-    path: '/api/job-lessons',
+    ...JOBS_ROUTES.jobLessons,
     action: 'read',
     summary: 'What closed jobs taught: minutes, parts beyond the plan, faults that followed; each with its interval',
     response: JobLessons,
     status: 200,
   },
   shopPolicy: {
-    method: 'get',
-    path: '/api/shop-policy',
+    ...JOBS_ROUTES.shopPolicy,
     action: 'read',
     summary: 'How the shop does what practitioners differ on',
     response: ShopPolicyView,
     status: 200,
   },
   changePolicy: {
-    method: 'put',
-    path: '/api/shop-policy',
+    ...JOBS_ROUTES.changePolicy,
     action: 'register',
     summary: 'Settle a matter for the fleet, a class or a model',
     body: PolicyChange,

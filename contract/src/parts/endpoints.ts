@@ -8,20 +8,19 @@ import { AxleKit, JobKit, KitWeeks, ModelKits, NewKitChange } from './kits.ts';
 import { NewReceipt, Order, OrderApproval, OrderCalledOff, OrderChange, OrdersAsked } from './orders.ts';
 import { PartsTerms, PartsTermsChange } from './terms.ts';
 import { Moved, NewMovement, NewPick, Picked, StockAsked, StockRow } from './stock.ts';
+import { PARTS_ROUTES } from './routes.ts';
 
 /** Routes of parts, stock, demand and orders. */
 export const PARTS_ENDPOINTS = {
   parts: {
-    method: 'get',
-    path: '/api/parts',
+    ...PARTS_ROUTES.parts,
     action: 'read',
     summary: 'The catalogue: parts with what they fit, who sells them, and what lies on the shelves',
     response: listOf(Part),
     status: 200,
   },
   addPart: {
-    method: 'post',
-    path: '/api/parts',
+    ...PARTS_ROUTES.addPart,
     action: 'supply',
     summary: 'Put a part in the catalogue',
     body: NewPart,
@@ -29,8 +28,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   changePart: {
-    method: 'put',
-    path: '/api/parts/{id}',
+    ...PARTS_ROUTES.changePart,
     action: 'supply',
     summary: 'Change a part: what it fits, who sells it, what took its place',
     params: IdParam,
@@ -39,16 +37,14 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   suppliers: {
-    method: 'get',
-    path: '/api/suppliers',
+    ...PARTS_ROUTES.suppliers,
     action: 'read',
     summary: 'Who sells parts, and on what terms',
     response: listOf(Supplier),
     status: 200,
   },
   addSupplier: {
-    method: 'post',
-    path: '/api/suppliers',
+    ...PARTS_ROUTES.addSupplier,
     action: 'supply',
     summary: 'Put a supplier on record',
     body: NewSupplier,
@@ -56,8 +52,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   changeSupplier: {
-    method: 'put',
-    path: '/api/suppliers/{id}',
+    ...PARTS_ROUTES.changeSupplier,
     action: 'supply',
     summary: 'Change a supplier’s terms; its currency stays while parts are priced in it',
     params: IdParam,
@@ -66,8 +61,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   stock: {
-    method: 'get',
-    path: '/api/stock',
+    ...PARTS_ROUTES.stock,
     action: 'read',
     summary: 'What lies in which bin, lot by lot, of a depot or of all',
     query: StockAsked,
@@ -75,8 +69,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   addMovement: {
-    method: 'post',
-    path: '/api/stock/movements',
+    ...PARTS_ROUTES.addMovement,
     action: 'supply',
     summary: 'Move stock: receive, return, transfer, count, scrap, exchange; append-only, by client ids',
     body: NewMovement,
@@ -84,8 +77,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   addPick: {
-    method: 'post',
-    path: '/api/stock/picks',
+    ...PARTS_ROUTES.addPick,
     action: 'pick',
     summary: 'Take parts for a job, what expires first before the rest; all of it or nothing',
     body: NewPick,
@@ -93,8 +85,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   partsDay: {
-    method: 'get',
-    path: '/api/parts-day',
+    ...PARTS_ROUTES.partsDay,
     action: 'read',
     summary: 'The parts keeper’s day: to pick, to receive, short, expiring, to count, proposals to approve',
     query: StockAsked,
@@ -102,8 +93,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   jobKits: {
-    method: 'get',
-    path: '/api/job-kits',
+    ...PARTS_ROUTES.jobKits,
     action: 'read',
     summary: 'Whether the kit of each open job is there, from which number, or by when it comes',
     query: z.object({ jobId: z.uuid().optional() }),
@@ -111,16 +101,14 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   kitWeeks: {
-    method: 'get',
-    path: '/api/kit-weeks',
+    ...PARTS_ROUTES.kitWeeks,
     action: 'read',
     summary: 'Weeks in which kits will be short, by depot',
     response: listOf(KitWeeks),
     status: 200,
   },
   axleKits: {
-    method: 'get',
-    path: '/api/axle-kits',
+    ...PARTS_ROUTES.axleKits,
     action: 'read',
     summary: 'What a vehicle’s axles without a job will want at their marks, and what to order for them by when',
     query: z.object({ unit: Name }),
@@ -128,8 +116,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   modelKits: {
-    method: 'get',
-    path: '/api/kits',
+    ...PARTS_ROUTES.modelKits,
     action: 'read',
     summary: 'The kits of a model by axle and work, with what the shop changed by hand',
     query: z.object({ model: Name }),
@@ -137,8 +124,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   addKitChange: {
-    method: 'post',
-    path: '/api/kits/changes',
+    ...PARTS_ROUTES.addKitChange,
     action: 'supply',
     summary:
       'Take more, less or nothing of a kind at an axle of a model; jobs in work keep the version they began with',
@@ -147,16 +133,14 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   partsTerms: {
-    method: 'get',
-    path: '/api/parts-terms',
+    ...PARTS_ROUTES.partsTerms,
     action: 'read',
     summary: 'What orders rest on: service level, cost of a year on the shelf, the month’s budget',
     response: PartsTerms,
     status: 200,
   },
   changePartsTerms: {
-    method: 'put',
-    path: '/api/parts-terms',
+    ...PARTS_ROUTES.changePartsTerms,
     action: 'supply',
     summary: 'Change what orders rest on; demand and proposals are computed anew',
     body: PartsTermsChange,
@@ -164,8 +148,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   demand: {
-    method: 'get',
-    path: '/api/demand',
+    ...PARTS_ROUTES.demand,
     action: 'read',
     summary: 'What a depot will need of a part, week by week, when to order and how many, and why',
     query: DemandAsked,
@@ -173,8 +156,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   orders: {
-    method: 'get',
-    path: '/api/orders',
+    ...PARTS_ROUTES.orders,
     action: 'read',
     summary: 'Orders and proposals; `open` is all that is still on its way or waits for approval',
     query: OrdersAsked,
@@ -182,8 +164,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   changeOrder: {
-    method: 'put',
-    path: '/api/orders/{id}',
+    ...PARTS_ROUTES.changeOrder,
     action: 'supply',
     summary: 'Change the lines of a proposal',
     params: IdParam,
@@ -192,8 +173,7 @@ export const PARTS_ENDPOINTS = {
     status: 200,
   },
   approveOrder: {
-    method: 'post',
-    path: '/api/orders/{id}/approve',
+    ...PARTS_ROUTES.approveOrder,
     action: 'supply',
     summary: 'Approve a proposal, which sends it; a doubted line needs the reason why it is right',
     params: IdParam,
@@ -202,8 +182,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   callOffOrder: {
-    method: 'post',
-    path: '/api/orders/{id}/call-off',
+    ...PARTS_ROUTES.callOffOrder,
     action: 'supply',
     summary: 'Call off a proposal or an order; of one that went out: nothing more comes of it',
     params: IdParam,
@@ -212,8 +191,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   addReceipt: {
-    method: 'post',
-    path: '/api/orders/{id}/receipts',
+    ...PARTS_ROUTES.addReceipt,
     action: 'supply',
     summary: 'Receive what came of an order, held against what was ordered and against the old part',
     params: IdParam,
@@ -222,8 +200,7 @@ export const PARTS_ENDPOINTS = {
     status: 201,
   },
   partRecords: {
-    method: 'get',
-    path: '/api/part-records',
+    ...PARTS_ROUTES.partRecords,
     action: 'read',
     summary: 'What each part number did on the road: wear with its interval, failures, cost a mile',
     response: listOf(PartRecord),

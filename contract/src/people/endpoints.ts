@@ -1,46 +1,42 @@
 import { z } from 'zod';
 import { Done, IdParam, None, listOf, type Endpoint } from '../endpoint.ts';
 import { Credentials, FirstAccount, NewPerson, Person, Preferences, SessionState } from './schemas.ts';
+import { PEOPLE_ROUTES } from './routes.ts';
 
 /** Routes of the server itself, who is signed in, and people. */
 export const PEOPLE_ENDPOINTS = {
   health: {
-    method: 'get',
-    path: '/api/health',
+    ...PEOPLE_ROUTES.health,
     action: 'anyone',
     summary: 'Whether server and database answer',
     response: z.object({ status: z.string(), database: z.string() }),
     status: 200,
   },
   openapi: {
-    method: 'get',
-    path: '/api/openapi.json',
+    ...PEOPLE_ROUTES.openapi,
     action: 'anyone',
     summary: 'This description',
     response: z.record(z.string(), z.unknown()),
     status: 200,
   },
   sessionState: {
-    method: 'get',
-    path: '/api/session',
+    ...PEOPLE_ROUTES.sessionState,
     action: 'anyone',
     summary: 'Who is signed in, and today',
     response: SessionState,
     status: 200,
   },
   signIn: {
-    method: 'post',
-    path: '/api/session',
+    ...PEOPLE_ROUTES.signIn,
     action: 'anyone',
     summary: 'Sign in',
     body: Credentials,
     response: SessionState,
     status: 200,
   },
-  signOut: { method: 'delete', path: '/api/session', action: 'read', summary: 'Sign out', response: None, status: 204 },
+  signOut: { ...PEOPLE_ROUTES.signOut, action: 'read', summary: 'Sign out', response: None, status: 204 },
   firstAccount: {
-    method: 'post',
-    path: '/api/first-account',
+    ...PEOPLE_ROUTES.firstAccount,
     action: 'anyone',
     summary: 'Make the first account, a coordinator; refused once anyone has one',
     body: FirstAccount,
@@ -48,8 +44,7 @@ export const PEOPLE_ENDPOINTS = {
     status: 201,
   },
   setPreferences: {
-    method: 'put',
-    path: '/api/me/preferences',
+    ...PEOPLE_ROUTES.setPreferences,
     action: 'read',
     summary: 'Units in which the person reads and types, single-letter keys, the first walk',
     body: Preferences,
@@ -57,16 +52,14 @@ export const PEOPLE_ENDPOINTS = {
     status: 200,
   },
   people: {
-    method: 'get',
-    path: '/api/people',
+    ...PEOPLE_ROUTES.people,
     action: 'read',
     summary: 'People',
     response: listOf(Person),
     status: 200,
   },
   addPerson: {
-    method: 'post',
-    path: '/api/people',
+    ...PEOPLE_ROUTES.addPerson,
     action: 'administer',
     summary: 'Put a person on record, with or without an account',
     body: NewPerson,
@@ -74,8 +67,7 @@ export const PEOPLE_ENDPOINTS = {
     status: 201,
   },
   endAccess: {
-    method: 'post',
-    path: '/api/people/{id}/leaving',
+    ...PEOPLE_ROUTES.endAccess,
     action: 'administer',
     summary: 'End somebody’s access at once, on every device; what they wrote stays theirs',
     params: IdParam,

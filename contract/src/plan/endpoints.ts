@@ -22,22 +22,21 @@ import {
   Published,
 } from './plans.ts';
 import { CalendarFile, CalendarRead, NewAbsence, PlanTermsChange, Shop, ShopChange } from './shop.ts';
+import { PLAN_ROUTES } from './routes.ts';
 
 const DepotParam = z.object({ depot: z.string().min(1).max(120) });
 
 /** Routes of the plan: shops, plans, calendars. */
 export const PLAN_ENDPOINTS = {
   shop: {
-    method: 'get',
-    path: '/api/shop',
+    ...PLAN_ROUTES.shop,
     action: 'read',
     summary: 'Shops by depot: bays, opening hours, people with skills and hours; who is away; what a plan weighs',
     response: Shop,
     status: 200,
   },
   changeShop: {
-    method: 'put',
-    path: '/api/shop/{depot}',
+    ...PLAN_ROUTES.changeShop,
     action: 'plan',
     summary: 'State how a depot’s shop works by the week',
     params: DepotParam,
@@ -46,8 +45,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   changePlanTerms: {
-    method: 'put',
-    path: '/api/plan-terms',
+    ...PLAN_ROUTES.changePlanTerms,
     action: 'plan',
     summary: 'Change what a plan weighs',
     body: PlanTermsChange,
@@ -55,8 +53,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   addAbsence: {
-    method: 'post',
-    path: '/api/absences',
+    ...PLAN_ROUTES.addAbsence,
     action: 'plan',
     summary: 'Somebody or a vehicle is away, a shop is shut, or a vehicle comes in for other work',
     body: NewAbsence,
@@ -64,8 +61,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   withdrawAbsence: {
-    method: 'delete',
-    path: '/api/absences/{id}',
+    ...PLAN_ROUTES.withdrawAbsence,
     action: 'plan',
     summary: 'It is not so: the days count again',
     params: IdParam,
@@ -73,8 +69,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   readCalendar: {
-    method: 'post',
-    path: '/api/absences/calendar',
+    ...PLAN_ROUTES.readCalendar,
     action: 'plan',
     summary: 'Days away out of a calendar file; the same entry again is the same, a changed one follows',
     body: CalendarFile,
@@ -82,16 +77,14 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   plans: {
-    method: 'get',
-    path: '/api/plans',
+    ...PLAN_ROUTES.plans,
     action: 'read',
     summary: 'Plans, the newest first',
     response: listOf(PlanRow),
     status: 200,
   },
   addPlan: {
-    method: 'post',
-    path: '/api/plans',
+    ...PLAN_ROUTES.addPlan,
     action: 'plan',
     summary: 'Propose a plan, depot by depot, from marks, kits and shops as they stand',
     body: NewPlan,
@@ -99,8 +92,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   plan: {
-    method: 'get',
-    path: '/api/plans/{id}',
+    ...PLAN_ROUTES.plan,
     action: 'read',
     summary: 'A plan: what was proved of it, its visits with their reasons, and what could not be placed',
     params: IdParam,
@@ -108,8 +100,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   planHolds: {
-    method: 'get',
-    path: '/api/plans/{id}/holds',
+    ...PLAN_ROUTES.planHolds,
     action: 'read',
     summary: 'What of the published plan no longer holds: hours, kits, absences, and axles that came due since',
     params: IdParam,
@@ -117,8 +108,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   tryMove: {
-    method: 'post',
-    path: '/api/plans/try',
+    ...PLAN_ROUTES.tryMove,
     action: 'plan',
     summary: 'What one move of a plan would cost and break; nothing is changed',
     body: PlanTry,
@@ -126,8 +116,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   movePlan: {
-    method: 'post',
-    path: '/api/plans/{id}/moves',
+    ...PLAN_ROUTES.movePlan,
     action: 'plan',
     summary: 'Move axles of a proposed plan to another day; what is moved by hand is locked, unless said otherwise',
     params: IdParam,
@@ -136,8 +125,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   lockVisit: {
-    method: 'post',
-    path: '/api/plans/{id}/locks',
+    ...PLAN_ROUTES.lockVisit,
     action: 'plan',
     summary: 'Lock a visit on its day, or free it',
     params: IdParam,
@@ -146,8 +134,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   undoMove: {
-    method: 'post',
-    path: '/api/plans/{id}/undo',
+    ...PLAN_ROUTES.undoMove,
     action: 'plan',
     summary: 'Take the last change by hand back',
     params: IdParam,
@@ -156,8 +143,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   cancelPlan: {
-    method: 'post',
-    path: '/api/plans/{id}/cancel',
+    ...PLAN_ROUTES.cancelPlan,
     action: 'plan',
     summary: 'Stop solving and keep what there is; of a plan that is proposed: drop it',
     params: IdParam,
@@ -166,8 +152,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   publishPlan: {
-    method: 'post',
-    path: '/api/plans/{id}/publish',
+    ...PLAN_ROUTES.publishPlan,
     action: 'plan',
     summary: 'Make a proposed plan the one that counts: books and moves jobs, tells those concerned',
     params: IdParam,
@@ -176,8 +161,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   planPdf: {
-    method: 'get',
-    path: '/api/plans/{id}/week.pdf',
+    ...PLAN_ROUTES.planPdf,
     action: 'read',
     summary: 'A week of a plan as PDF',
     params: IdParam,
@@ -187,16 +171,14 @@ export const PLAN_ENDPOINTS = {
     contentType: 'application/pdf',
   },
   plannedVisits: {
-    method: 'get',
-    path: '/api/planned-visits',
+    ...PLAN_ROUTES.plannedVisits,
     action: 'read',
     summary: 'Visits of the published plan that are no jobs yet',
     response: listOf(PlannedVisit),
     status: 200,
   },
   dayBoard: {
-    method: 'get',
-    path: '/api/day-board',
+    ...PLAN_ROUTES.dayBoard,
     action: 'read',
     summary: 'A day of a depot’s bays: jobs, who, which bay, kit, state',
     query: DayAsked,
@@ -204,24 +186,21 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   lookBy: {
-    method: 'get',
-    path: '/api/look-by',
+    ...PLAN_ROUTES.lookBy,
     action: 'read',
     summary: 'Axles that are best looked at, by when, and the visit it can be done with',
     response: listOf(LookBy),
     status: 200,
   },
   calendarLinks: {
-    method: 'get',
-    path: '/api/calendar-links',
+    ...PLAN_ROUTES.calendarLinks,
     action: 'plan',
     summary: 'Calendars that are given out',
     response: listOf(CalendarLink),
     status: 200,
   },
   addCalendarLink: {
-    method: 'post',
-    path: '/api/calendar-links',
+    ...PLAN_ROUTES.addCalendarLink,
     action: 'plan',
     summary: 'Give out a calendar of a depot, a person or a vehicle: who has its address reads it',
     body: NewCalendarLink,
@@ -229,8 +208,7 @@ export const PLAN_ENDPOINTS = {
     status: 201,
   },
   withdrawCalendarLink: {
-    method: 'delete',
-    path: '/api/calendar-links/{id}',
+    ...PLAN_ROUTES.withdrawCalendarLink,
     action: 'plan',
     summary: 'Its address is good for nothing any more',
     params: IdParam,
@@ -238,8 +216,7 @@ export const PLAN_ENDPOINTS = {
     status: 200,
   },
   calendar: {
-    method: 'get',
-    path: '/api/calendars/{token}.ics',
+    ...PLAN_ROUTES.calendar,
     action: 'anyone',
     summary: 'The calendar whose address was given out (iCalendar)',
     params: z.object({ token: z.string().min(20).max(200) }),

@@ -2,28 +2,26 @@ import { Done, IdParam, UnitParam, listOf, type Endpoint } from '../endpoint.ts'
 import { Depot, DutyInUse, Limit, Model, ModelBuild, NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from './schemas.ts';
 import { SettingsChange, SettingsView } from './settings.ts';
 import { VehicleRows } from './vehicles.ts';
+import { REGISTER_ROUTES } from './routes.ts';
 
 /** Routes of what is on record once: depots, gauges, models, duties, limits, vehicles, settings. */
 export const REGISTER_ENDPOINTS = {
   depots: {
-    method: 'get',
-    path: '/api/depots',
+    ...REGISTER_ROUTES.depots,
     action: 'read',
     summary: 'Depots',
     response: listOf(Depot),
     status: 200,
   },
   models: {
-    method: 'get',
-    path: '/api/models',
+    ...REGISTER_ROUTES.models,
     action: 'read',
     summary: 'Models with their axles',
     response: listOf(Model),
     status: 200,
   },
   changeModelBuild: {
-    method: 'put',
-    path: '/api/models/{id}/build',
+    ...REGISTER_ROUTES.changeModelBuild,
     action: 'register',
     summary: 'Say how the brakes of a model are built, what its reservoir holds and where it is lifted',
     params: IdParam,
@@ -32,16 +30,14 @@ export const REGISTER_ENDPOINTS = {
     status: 200,
   },
   duties: {
-    method: 'get',
-    path: '/api/duties',
+    ...REGISTER_ROUTES.duties,
     action: 'read',
     summary: 'Duties, with how many vehicles drive each',
     response: listOf(DutyInUse),
     status: 200,
   },
   addDuty: {
-    method: 'post',
-    path: '/api/duties',
+    ...REGISTER_ROUTES.addDuty,
     action: 'register',
     summary: 'Put a duty on record; a repeat with the same id adds nothing',
     body: NewDuty,
@@ -49,16 +45,14 @@ export const REGISTER_ENDPOINTS = {
     status: 201,
   },
   settings: {
-    method: 'get',
-    path: '/api/settings',
+    ...REGISTER_ROUTES.settings,
     action: 'read',
     summary: 'What forecasts assume',
     response: SettingsView,
     status: 200,
   },
   changeSettings: {
-    method: 'put',
-    path: '/api/settings',
+    ...REGISTER_ROUTES.changeSettings,
     action: 'register',
     summary: 'Change what forecasts assume; all are brought up to date',
     body: SettingsChange,
@@ -66,16 +60,14 @@ export const REGISTER_ENDPOINTS = {
     status: 200,
   },
   limits: {
-    method: 'get',
-    path: '/api/limits',
+    ...REGISTER_ROUTES.limits,
     action: 'read',
     summary: 'Limits of law and policy',
     response: listOf(Limit),
     status: 200,
   },
   addLimit: {
-    method: 'post',
-    path: '/api/limits',
+    ...REGISTER_ROUTES.addLimit,
     action: 'register',
     summary: 'Enter a limit of law or policy',
     body: NewLimit,
@@ -83,16 +75,14 @@ export const REGISTER_ENDPOINTS = {
     status: 201,
   },
   vehicles: {
-    method: 'get',
-    path: '/api/vehicles',
+    ...REGISTER_ROUTES.vehicles,
     action: 'read',
     summary: 'Vehicles',
     response: VehicleRows,
     status: 200,
   },
   addVehicle: {
-    method: 'post',
-    path: '/api/vehicles',
+    ...REGISTER_ROUTES.addVehicle,
     action: 'register',
     summary: 'Enter a vehicle with its first duty',
     body: NewVehicle,
@@ -100,8 +90,7 @@ export const REGISTER_ENDPOINTS = {
     status: 201,
   },
   changeDuty: {
-    method: 'post',
-    path: '/api/vehicles/{unit}/duty-periods',
+    ...REGISTER_ROUTES.changeDuty,
     action: 'register',
     summary: 'Begin another duty; the past keeps its own',
     params: UnitParam,
@@ -110,8 +99,7 @@ export const REGISTER_ENDPOINTS = {
     status: 201,
   },
   undoDuty: {
-    method: 'delete',
-    path: '/api/duty-periods/{id}',
+    ...REGISTER_ROUTES.undoDuty,
     action: 'register',
     summary: 'Take back the duty that a vehicle began last; the one before goes on',
     params: IdParam,

@@ -1,19 +1,18 @@
 import { None, type Endpoint } from '../endpoint.ts';
 import { FeedView } from './schemas.ts';
+import { TELEMATICS_ROUTES } from './routes.ts';
 
 /** Routes of the telematics feed. */
 export const TELEMATICS_ENDPOINTS = {
   feed: {
-    method: 'get',
-    path: '/api/feed',
+    ...TELEMATICS_ROUTES.feed,
     action: 'read',
     summary: 'How the telematics feed stands, and what of it was not believed',
     response: FeedView,
     status: 200,
   },
   pollFeed: {
-    method: 'post',
-    path: '/api/feed/polls',
+    ...TELEMATICS_ROUTES.pollFeed,
     action: 'register',
     summary: 'Ask for the feed to be read now; a job does it',
     response: None,

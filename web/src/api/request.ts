@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import { ENDPOINTS, type Endpoint, type EndpointName } from '@mile-mark/contract';
+import type { Endpoint, ENDPOINTS, EndpointName } from '@mile-mark/contract';
+import { ROUTES } from '@mile-mark/contract/routes';
 import { call } from './client.ts';
 
 type Endpoints = typeof ENDPOINTS;
@@ -22,7 +23,7 @@ export type InputOf<N extends EndpointName> = Part<'params', ParamsOf<N>> &
 /** The address of a route, its parameters filled in. */
 export function pathOf<N extends EndpointName>(name: N, params?: ParamsOf<N>): string {
   const given = (params ?? {}) as Record<string, string | number>;
-  return ENDPOINTS[name].path.replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(String(given[key] ?? '')));
+  return ROUTES[name].path.replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(String(given[key] ?? '')));
 }
 
 /**
@@ -31,7 +32,7 @@ export function pathOf<N extends EndpointName>(name: N, params?: ParamsOf<N>): s
  * @throws as `call` does
  */
 export function request<N extends EndpointName>(name: N, input: InputOf<N>): Promise<AnswerOf<N>> {
-  const { method }: Endpoint = ENDPOINTS[name];
+  const { method }: Pick<Endpoint, 'method'> = ROUTES[name];
   const verb = method.toUpperCase() as Uppercase<Endpoint['method']>;
   const query = new URLSearchParams();
   for (const [key, value] of Object.entries(input.query ?? {}))

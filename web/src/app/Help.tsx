@@ -1,8 +1,7 @@
 import { useNavigate } from 'react-router';
 import type { SessionState } from '@mile-mark/contract/people';
 import { useSetPreferences, useSignOut } from '../api/people.ts';
-import { device } from '../stores/device.ts';
-import { useOutbox } from '../stores/outbox.ts';
+import { forgetKept, useOutbox } from '../stores/outbox.ts';
 import { Button } from '../ui/Button.tsx';
 import { Modal } from '../ui/Modal.tsx';
 import { SegmentedControl } from '../ui/SegmentedControl.tsx';
@@ -88,9 +87,7 @@ export function Help({
             onClick={() =>
               signOut.mutate(undefined, {
                 onSuccess: () => {
-                  void device.bay.clear();
-                  void device.bench.clear();
-                  void device.cards.clear();
+                  void forgetKept();
                   void navigate('/sign-in');
                 },
               })

@@ -6,6 +6,7 @@ import { toast, Toaster } from 'sonner';
 import { ApiProblem, isPassing } from '../api/client.ts';
 import { marksQuery } from '../api/forecasts.ts';
 import { sessionEnded, sessionQuery } from '../api/people.ts';
+import { fetchNearLinks } from './nearLinks.ts';
 import { router } from './routes.tsx';
 import './theme.css';
 
@@ -47,6 +48,8 @@ if (window.location.pathname === '/') {
 
 // Keeps the application itself on the device, so that Measure opens without a network.
 if (import.meta.env.PROD && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js');
+
+fetchNearLinks(router.routes);
 
 const root = document.getElementById('root');
 if (root) {

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { NewPhoto } from '@mile-mark/contract/inspections';
 import { ApiProblem, isPassing } from '../api/client.ts';
 import { request } from '../api/request.ts';
-import { device, type Draft, type Outgoing } from './device.ts';
+import type { Draft, Outgoing } from './device.ts';
 
 type Entry = Outgoing & { seq: number };
 
@@ -26,18 +26,28 @@ interface OutboxState {
   discard: (entry: Entry) => Promise<void>;
 }
 
+/** The device's database: its code is asked for when it is needed, so that no page waits for it to be shown. */
+const opened = async () => (await import('./device.ts')).device;
+
+/** Forgets what was kept for work without a network; what waits to be sent stays. */
+export async function forgetKept(): Promise<void> {
+  const device = await opened();
+  await Promise.all([device.bay.clear(), device.bench.clear(), device.cards.clear()]);
+}
+
 let running: Promise<void> | undefined;
 /** As many sent entries are remembered. */
 const MOST_SENT = 100;
 
 export const useOutbox = create<OutboxState>()((set, get) => {
-  const look = async () => set({ entries: await device.outbox.orderBy('seq').toArray() });
+  const look = async () => set({ entries: await (await opened()).outbox.orderBy('seq').toArray() });
   return {
     entries: [],
     sent: [],
     sending: false,
     look,
     keep: async (outgoing) => {
+      const device = await opened();
       await device.transaction('rw', device.outbox, device.drafts, async () => {
         for (const one of outgoing) {
           await device.outbox.add(one);
@@ -64,6 +74,7 @@ export const useOutbox = create<OutboxState>()((set, get) => {
     },
     mend: async (entry) => {
       if (entry.kind !== 'inspection') return undefined;
+      const device = await opened();
       const begun = await device.drafts.get(entry.unit);
       if (begun && begun.inspectionId !== entry.id) return undefined;
       const { acknowledged } = entry.body.inspection;
@@ -83,7 +94,7 @@ export const useOutbox = create<OutboxState>()((set, get) => {
     insist: async (entry) => {
       if (entry.kind !== 'inspection') return;
       const body = { ...entry.body, inspection: { ...entry.body.inspection, acknowledged: true } };
-      await device.outbox.put({ ...entry, body, refused: undefined });
+      await (await opened()).outbox.put({ ...entry, body, refused: undefined });
       await look();
     },
     discard: async (entry) => {
@@ -92,6 +103,7 @@ export const useOutbox = create<OutboxState>()((set, get) => {
           (one.kind === 'photo' && (one.id === entry.id || one.body.inspectionId === entry.id)) ||
           (one.kind === 'job photo' && one.id === entry.id),
       );
+      const device = await opened();
       await device.transaction('rw', device.outbox, device.photos, async () => {
         await device.outbox.bulkDelete([entry.seq, ...photos.map(({ seq }) => seq)]);
         await device.photos.bulkDelete(photos.map(({ id }) => id));
@@ -112,6 +124,7 @@ function locked(work: () => Promise<void>): Promise<void> {
  * @returns what was sent
  */
 async function sendAll(personId: string, look: () => Promise<void>, onEach: (entry: Entry) => void): Promise<Entry[]> {
+  const device = await opened();
   const sent: Entry[] = [];
   const entries = (await device.outbox.orderBy('seq').toArray()) as Entry[];
   const held = new Set<string>();
@@ -149,7 +162,7 @@ async function sendOne(entry: Entry): Promise<void> {
     await request('addJobEntries', { params: { id: entry.jobId }, body: { entries: [entry.body] } });
     return;
   }
-  const photo = await device.photos.get(entry.id);
+  const photo = await (await opened()).photos.get(entry.id);
   if (!photo) return;
   if (entry.kind === 'job photo') {
     await request('addJobPhoto', { body: { ...entry.body, jpegBase64: await base64Of(photo.jpeg) } });

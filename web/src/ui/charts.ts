@@ -1,10 +1,3 @@
-import { CategoryScale, Chart, Filler, Legend, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
-
-Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Filler, Legend, Tooltip);
-Chart.defaults.font.family = "'Barlow', sans-serif";
-Chart.defaults.animation = false;
-Chart.defaults.maintainAspectRatio = false;
-
 /** Colours of charts, those of the sheet they lie on. */
 export const INK = {
   grid: '#dedad0',

@@ -1,10 +1,10 @@
 import { DataTable } from '../../ui/DataTable.tsx';
 import { useReader } from '../../api/reader.ts';
 import { useState } from 'react';
-import { Line } from 'react-chartjs-2';
 import type { StudyDetail, StudyFigures, VariationView } from '@mile-mark/contract/gauges';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { axisOf, INK } from '../../ui/charts.ts';
+import { LineChart } from '../../ui/LineChart.tsx';
 
 type Way = 'test' | 'pool' | 'keep';
 const COLOURS = [INK.left, INK.right, INK.limit, INK.line, INK.soft, '#6d7f4b'];
@@ -168,7 +168,7 @@ function ByPart({ figures }: { figures: StudyFigures }) {
     <section>
       <h2 className="mb-1 font-semibold">By part: each technician’s mean</h2>
       <div className="h-64 bg-sheet p-2">
-        <Line
+        <LineChart
           aria-label="Mean of each technician by part"
           options={AXES('part', `mean, ${fineUnit}`)}
           data={{
@@ -195,7 +195,7 @@ function ByTechnician({ figures }: { figures: StudyFigures }) {
     <section>
       <h2 className="mb-1 font-semibold">By technician: range of repeats</h2>
       <div className="h-56 bg-sheet p-2">
-        <Line
+        <LineChart
           aria-label="Range of each technician's repeats by part"
           options={AXES('part', `range, ${fineUnit}`)}
           data={{

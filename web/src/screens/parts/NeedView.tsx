@@ -1,4 +1,3 @@
-import { Line } from 'react-chartjs-2';
 import type { Demand } from '@mile-mark/contract/parts';
 import { useDemand, useParts } from '../../api/parts.ts';
 import { DataTable } from '../../ui/DataTable.tsx';
@@ -6,6 +5,7 @@ import { Term } from '../../drawings/Term.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { State } from '../../ui/State.tsx';
 import { axisOf, INK, legendBelow } from '../../ui/charts.ts';
+import { LineChart } from '../../ui/LineChart.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { useAddressed } from '../../ui/useAddressed.ts';
 
@@ -100,7 +100,7 @@ function Chart({ demand: { items, onHand, onOrder } }: { demand: Demand }) {
   return (
     <div className="min-w-0">
       <div className="h-72 bg-sheet p-2">
-        <Line
+        <LineChart
           aria-label="Units needed by week, added up, against stock and orders"
           options={{
             scales: { x: { title: { display: true, text: 'week from' } }, y: axisOf('units', { min: 0 }) },

@@ -1,11 +1,11 @@
 import { ruledByInWords } from '@mile-mark/contract/words';
 import type { ChartDataset } from 'chart.js';
-import { Line } from 'react-chartjs-2';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
 import type { Reading } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { readerAxes } from '../../../drawings/readerAxes.ts';
 import { axisOf, INK, legendBelow } from '../../../ui/charts.ts';
+import { LineChart } from '../../../ui/LineChart.tsx';
 import { formatDate } from '../../../ui/format.ts';
 
 /** Line styles tell the pads apart without colour: side by colour and point, inner solid, outer dashed. */
@@ -114,7 +114,7 @@ export function WearChart({ axle, readings, me, riskTarget }: Props) {
         Axle {axle.axle}: wear so far and to the mark, {formatDate(mark.markDate)}
       </h2>
       <div className="relative h-64 min-w-0 overflow-hidden bg-sheet p-1">
-        <Line
+        <LineChart
           aria-label={`Thickness of the four pads of axle ${axle.axle} over the odometer`}
           data={{ datasets }}
           options={{

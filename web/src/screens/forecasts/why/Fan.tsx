@@ -1,10 +1,10 @@
 import type { ChartDataset } from 'chart.js';
-import { Line } from 'react-chartjs-2';
 import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import type { WearFan } from '@mile-mark/core';
 import { readerAxes } from '../../../drawings/readerAxes.ts';
 import { axisOf, INK } from '../../../ui/charts.ts';
+import { LineChart } from '../../../ui/LineChart.tsx';
 
 const BANDS = [
   ['p05', 'p95', 'rgba(79,99,115,0.14)', '90 %'],
@@ -83,7 +83,7 @@ export function Fan(props: Props) {
     <section aria-label="Wear ahead">
       <h2 className="font-semibold">The thinnest pad, if nothing is done</h2>
       <div className="relative h-72 min-w-0 overflow-hidden bg-sheet p-1">
-        <Line
+        <LineChart
           aria-label={`Thickness of the thinnest pad of axle ${axle.axle} over the odometer, with intervals ahead`}
           data={{ datasets }}
           options={{

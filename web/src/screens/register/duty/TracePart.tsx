@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
-import { Line } from 'react-chartjs-2';
 import type { Model } from '@mile-mark/contract/register';
 import { type Duty, METRES_PER_MILE } from '@mile-mark/core';
 import { useReader } from '../../../api/reader.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { axisOf } from '../../../ui/charts.ts';
+import { LineChart } from '../../../ui/LineChart.tsx';
 import { formatWhole } from '../../../ui/format.ts';
 import type { TraceAnswer, TraceTask } from '../../../workers/lookThrough.ts';
 import { numberOf } from './figures.ts';
@@ -143,7 +143,7 @@ function TraceShown({
         {findings.gaps > 0 && ` ${findings.gaps} gaps; nothing is made up for them.`}
       </p>
       <div className="h-60 bg-sheet p-1">
-        <Line
+        <LineChart
           aria-label="Speed and altitude over time, with stops, slowdowns and descents"
           data={{
             datasets: [

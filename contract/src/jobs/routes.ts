@@ -1,0 +1,23 @@
+/** Method and path of the routes of jobs, defects and the shop's policy. */
+export const JOBS_ROUTES = {
+  jobs: { method: 'get', path: '/api/jobs' },
+  addJob: { method: 'post', path: '/api/jobs' },
+  job: { method: 'get', path: '/api/jobs/{id}' },
+  moveJob: { method: 'post', path: '/api/jobs/{id}/moves' },
+  changeScope: { method: 'post', path: '/api/jobs/{id}/scope' },
+  jobCard: { method: 'get', path: '/api/jobs/{id}/card' },
+  addJobEntries: { method: 'post', path: '/api/jobs/{id}/entries' },
+  closeJob: { method: 'post', path: '/api/jobs/{id}/close' },
+  thisWeek: { method: 'get', path: '/api/this-week' },
+  thisWeekPdf: { method: 'get', path: '/api/this-week.pdf' },
+  jobRecord: { method: 'get', path: '/api/jobs/{id}/record.pdf' },
+  addJobPhoto: { method: 'post', path: '/api/job-photos' },
+  jobPhoto: { method: 'get', path: '/api/job-photos/{id}' },
+  jobProposal: { method: 'get', path: '/api/vehicles/{unit}/proposal' },
+  defects: { method: 'get', path: '/api/defects' },
+  addComplaint: { method: 'post', path: '/api/defects' },
+  settleDefect: { method: 'post', path: '/api/defects/{id}/settlements' },
+  jobLessons: { method: 'get', path: '/api/job-lessons' },
+  shopPolicy: { method: 'get', path: '/api/shop-policy' },
+  changePolicy: { method: 'put', path: '/api/shop-policy' },
+} as const;

@@ -1,0 +1,13 @@
+/** Method and path of the routes of the server itself: who is signed in, and people. */
+export const PEOPLE_ROUTES = {
+  health: { method: 'get', path: '/api/health' },
+  openapi: { method: 'get', path: '/api/openapi.json' },
+  sessionState: { method: 'get', path: '/api/session' },
+  signIn: { method: 'post', path: '/api/session' },
+  signOut: { method: 'delete', path: '/api/session' },
+  firstAccount: { method: 'post', path: '/api/first-account' },
+  setPreferences: { method: 'put', path: '/api/me/preferences' },
+  people: { method: 'get', path: '/api/people' },
+  addPerson: { method: 'post', path: '/api/people' },
+  endAccess: { method: 'post', path: '/api/people/{id}/leaving' },
+} as const;
