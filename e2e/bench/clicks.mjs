@@ -32,9 +32,9 @@ async function press(locator, shown, what) {
       new Promise((resolve) => {
         const begun = performance.now();
         const conditions = {
-          path: () => location.pathname.startsWith(wanted) && document.querySelector('main h1') !== null,
+          path: () => window.location.pathname.startsWith(wanted) && document.querySelector('main h1') !== null,
           panel: () => document.querySelector('aside')?.textContent.includes(wanted) === true,
-          view: () => location.search.includes(wanted),
+          view: () => window.location.search.includes(wanted),
         };
         const isLoading = () =>
           [...document.querySelectorAll('main h2')].some(({ textContent }) => textContent.startsWith('Loading'));

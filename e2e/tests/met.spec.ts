@@ -315,3 +315,24 @@ test('who is new is offered a walk through their places, once, and may take it a
   await page.getByRole('button', { name: 'Walk through my places' }).click();
   await expect(page.getByRole('dialog')).toContainText('1 of 4');
 });
+
+test('Ahead on paper and in the system’s own colours tells what it tells on the screen', async ({ page, app }) => {
+  await signIn(page, app);
+  const post = page
+    .getByRole('group', { name: /^[PVT]\d+$/ })
+    .first()
+    .getByRole('button')
+    .first();
+  const onScreen = (await post.boundingBox())?.height;
+  await page.emulateMedia({ media: 'print' });
+  expect((await post.boundingBox())?.height).toBe(onScreen);
+  await page.emulateMedia({ media: 'screen', forcedColors: 'active' });
+  const ground = (name: string) =>
+    page.getByRole('radio', { name, exact: true }).evaluate((one) => getComputedStyle(one).backgroundColor);
+  expect(await ground('any')).not.toBe(await ground('passed'));
+  const grounds = await page
+    .getByRole('navigation', { name: 'Places' })
+    .getByRole('link')
+    .evaluateAll((links) => links.map((link) => getComputedStyle(link).backgroundColor));
+  expect(grounds.filter((colour) => colour === grounds[0])).toHaveLength(1);
+});

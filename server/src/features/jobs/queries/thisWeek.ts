@@ -83,6 +83,7 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
   return {
     title: `This week${depot === null ? '' : `, ${depot}`}`,
     subtitle: `${dayInWords(today)} to ${dayInWords(until)}`,
+    onOnePage: true,
     foot: 'Marks are forecasts. The maker’s instructions, local codes and licensed practice come first.',
     blocks: [
       ...table(
@@ -114,7 +115,7 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
       ...table(
         'Jobs',
         ['Unit', 'Stands', 'What is done', 'Who'],
-        [44, 110, '*', 110],
+        [36, 104, '*', 84],
         jobs.map((job) => [
           job.unit,
           standsInWords(job, today),
