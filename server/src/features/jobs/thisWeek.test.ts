@@ -83,7 +83,7 @@ describe('this week', () => {
       'This week',
       '20 Nov 2026 to 26 Nov 2026',
       'Not to be driven: 1',
-      'rotor cracked',
+      'rotor cracked: outer face',
       'boots torn',
       'local codes',
     ])

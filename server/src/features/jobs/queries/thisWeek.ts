@@ -93,7 +93,7 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
         forbidding.map((one) => [
           one.unit,
           findingPlaceInWords(one),
-          one.text,
+          toldOf(one),
           `${one.saidBy}, ${dayInWords(one.foundOn)}`,
         ]),
         'No vehicle stands as not to be driven.',
@@ -128,7 +128,7 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
         'Findings and complaints',
         ['Unit', 'Where', 'What', 'Severity'],
         [44, 70, '*', 90],
-        defects.map((one) => [one.unit, findingPlaceInWords(one), one.text, SEVERITY_WORDS[one.severity]]),
+        defects.map((one) => [one.unit, findingPlaceInWords(one), toldOf(one), SEVERITY_WORDS[one.severity]]),
         'None is due.',
       ),
       { kind: 'heading', text: 'Questions' },
@@ -165,6 +165,8 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
     ],
   };
 }
+
+const toldOf = ({ text, note }: ThisWeek['defects'][number]): string => (note ? `${text}: ${note}` : text);
 
 function standsInWords({ state, day, bay }: ThisWeek['jobs'][number], today: string): string {
   if (day === null) return state;
