@@ -95,6 +95,15 @@ export async function signIn(page: Page, app: App, address = 'coordinator'): Pro
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
 }
 
+/** Signed in without the form, for what is not about that: no page is open yet. */
+export async function signInAtOnce(page: Page, app: App, address = 'coordinator'): Promise<void> {
+  const answer = await page.request.post(`${app.url}/api/session`, {
+    headers: { origin: app.url },
+    data: { email: `${address}@linden-vale.example`, password: 'milk-before-dawn' },
+  });
+  expect(answer.status()).toBe(200);
+}
+
 export const fixture = (name: string): string => path.join(ROOT, 'e2e/fixtures', name);
 export { expect };
 

@@ -1,7 +1,10 @@
 /** Every route at three sizes in both themes: nothing that axe finds, best practice included, and nothing past the edge. */
 import { expect, type Page } from '@playwright/test';
 import { faultsOf } from '../support/accessible.ts';
-import { signIn, test } from '../support/app.ts';
+import { signIn, signInAtOnce, test } from '../support/app.ts';
+
+// The pages are only looked at: no test here waits for what another wrote.
+test.describe.configure({ mode: 'parallel' });
 
 const SIZES = [
   { width: 1280, height: 800 },
@@ -29,9 +32,17 @@ const pastTheEdge = (page: Page) =>
       .slice(0, 3);
   });
 
+/** Another size, and the frames in which the page finds out what has to scroll there. */
+async function resize(page: Page, size: { width: number; height: number }): Promise<void> {
+  await page.setViewportSize(size);
+  await page.evaluate(
+    () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 100)))),
+  );
+}
+
 async function expectAccessible(page: Page): Promise<void> {
   for (const size of SIZES) {
-    await page.setViewportSize(size);
+    await resize(page, size);
     expect(await faultsOf(page), `${size.width} px`).toEqual([]);
     // The other theme: only colours differ; a tablet shows the desk's.
     if (size.width === 1024) continue;
@@ -48,7 +59,7 @@ async function expectAccessible(page: Page): Promise<void> {
     });
     if (size.width === 390) expect(await pastTheEdge(page), '390 px').toEqual([]);
   }
-  await page.setViewportSize(MAGNIFIED);
+  await resize(page, MAGNIFIED);
   expect(await pastTheEdge(page), 'magnified four times').toEqual([]);
 }
 
@@ -98,7 +109,7 @@ for (const path of [
 ]) {
   test(`no accessibility fault on ${path}`, async ({ page, app }) => {
     test.setTimeout(90_000);
-    await signIn(page, app);
+    await signInAtOnce(page, app);
     await page.goto(app.url + path);
     await expect(page.getByRole('heading').first()).toBeAttached();
     await page.waitForLoadState('networkidle');
@@ -151,13 +162,13 @@ test('no accessibility fault on a job and every kind of step of its card', async
   const { steps } = (await answer.json()) as { steps: { id: string; kind: string }[] };
   const kinds = new Map(steps.map(({ id, kind }) => [kind, id]));
   for (const id of [...kinds.values(), 'end']) {
-    await page.setViewportSize({ width: 1024, height: 768 });
+    await resize(page, { width: 1024, height: 768 });
     await page.goto(`${job}/card?step=${encodeURIComponent(id)}`);
     await expect(
       page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading', { level: 1 }),
     ).toBeVisible();
     expect(await faultsOf(page), id).toEqual([]);
-    await page.setViewportSize({ width: 390, height: 844 });
+    await resize(page, { width: 390, height: 844 });
     expect(await pastTheEdge(page), id).toEqual([]);
   }
 });
