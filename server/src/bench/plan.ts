@@ -110,7 +110,7 @@ async function replan(name: string, problem: PlanProblem, visits: readonly Plann
   const anew = (
     await Promise.all(
       since.depots.map(({ id }) =>
-        search(pool, { problem: ofDepot(since, id), depot: id, seconds: 2.5, gap: 0.005 }, never),
+        search(pool, { problem: ofDepot(since, id), depot: id, seconds: 2.4, gap: 0.005 }, never),
       ),
     )
   ).flatMap((one) => one.visits);
