@@ -76,4 +76,10 @@ test('what proposals rest on is changed, and an axle without a job names what to
   await page.goto(`${app.url}/vehicles/${told.unit}?axle=${told.axle}`);
   await expect(page.getByText('Its kit would be short')).toBeVisible();
   await expect(page.getByText(new RegExp(`order \\d+ × ${told.part} (today|by )`))).toBeVisible();
+  // As it was: walks that share this application read it.
+  await parts(page, app, 'orders');
+  await terms.getByRole('button', { name: 'Change …' }).click();
+  await dialog.getByLabel('Enough in so many cases, %').fill('95');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(terms).toContainText('in 95 % of cases');
 });

@@ -112,3 +112,55 @@ test('somebody leaves: their access ends, after it was asked twice', async ({ pa
   await expect(page.getByRole('row', { name: new RegExp(name) })).toContainText('left 20 Nov 2026');
   await expect(page.getByRole('button', { name: `End the access of ${name}` })).toHaveCount(0);
 });
+
+test('a forgotten password: a new one is told, their tablet is signed out, and they make one of their own', async ({
+  page,
+  app,
+  browser,
+}) => {
+  const password = 'milk-before-dawn';
+  await signIn(page, app);
+  await page.goto(`${app.url}/gauges?view=register`);
+  await page.getByLabel('Name').first().fill('Gudrun Pell');
+  await page.getByLabel('E-mail address, if they sign in').fill('gudrun@dairy.example');
+  await page.getByLabel('First password').fill(password);
+  await page.getByRole('button', { name: 'Add', exact: true }).first().click();
+  await expect(page.getByRole('button', { name: 'Edit Gudrun Pell' })).toBeVisible();
+  const context = await browser.newContext();
+  const tablet = await context.newPage();
+  const signInAs = async (word: string) => {
+    await tablet.getByLabel('E-mail address').fill('gudrun@dairy.example');
+    await tablet.getByLabel('Password').fill(word);
+    await tablet.getByRole('button', { name: 'Sign in' }).click();
+  };
+  await tablet.goto(`${app.url}/sign-in`);
+  await signInAs(password);
+  await expect(tablet.getByRole('heading', { level: 1 })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Edit Gudrun Pell' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel(/^New password/).fill('short');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog.getByRole('alert')).toHaveText('At least 10 characters are accepted.');
+  await dialog.getByLabel(/^New password/).fill('told over the counter');
+  await expect(dialog.getByRole('status')).toContainText('signed out everywhere at once');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+
+  await tablet.goto(`${app.url}/sign-in`);
+  await signInAs(password);
+  await expect(tablet.getByRole('alert')).toBeVisible();
+  await signInAs('told over the counter');
+  await expect(tablet.getByRole('heading', { level: 1 })).toBeVisible();
+  await tablet.getByRole('button', { name: /^Gudrun Pell/ }).click();
+  await tablet.getByRole('button', { name: 'Change my password …' }).click();
+  await tablet.getByLabel('Present password').fill('not it');
+  await tablet.getByLabel('New password').fill('known to me alone');
+  await tablet.getByRole('button', { name: 'Change it' }).click();
+  await expect(tablet.getByText('This is not your present password.')).toBeVisible();
+  await tablet.getByLabel('Present password').fill('told over the counter');
+  await tablet.getByRole('button', { name: 'Change it' }).click();
+  await expect(tablet.getByText('your other devices are signed out')).toBeVisible();
+  await expect(tablet.getByLabel('Present password')).toHaveCount(0);
+  await context.close();
+});

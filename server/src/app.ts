@@ -60,17 +60,17 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
   );
   app.use(pinoHttp({ logger: context.logger, autoLogging: false }));
   app.use('/api', sameOriginOnly);
-  app.post(
-    ['/api/session', '/api/first-account'],
-    rateLimit({
-      windowMs: 5 * 60_000,
-      limit: 20,
-      skipSuccessfulRequests: true,
-      standardHeaders: 'draft-7',
-      legacyHeaders: false,
-      handler: (_request, response) => sendProblem(response, 'too_many'),
-    }),
-  );
+  // A password is not guessed by trying.
+  const slowed = rateLimit({
+    windowMs: 5 * 60_000,
+    limit: 20,
+    skipSuccessfulRequests: true,
+    standardHeaders: 'draft-7',
+    legacyHeaders: false,
+    handler: (_request, response) => sendProblem(response, 'too_many'),
+  });
+  app.post(['/api/session', '/api/first-account'], slowed);
+  app.put('/api/me/password', slowed);
   app.use(['/api/imports', '/api/library/imports'], json(FILE_BODY));
   app.use(['/api/photos', '/api/job-photos'], json(PHOTO_BODY));
   app.use('/api', json(ANY_BODY));

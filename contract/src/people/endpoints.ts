@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { Done, IdParam, None, listOf, type Endpoint } from '../endpoint.ts';
-import { Credentials, FirstAccount, NewPerson, Person, Preferences, SessionState } from './schemas.ts';
+import {
+  Credentials,
+  FirstAccount,
+  NewPerson,
+  PasswordChange,
+  Person,
+  PersonChange,
+  Preferences,
+  SessionState,
+} from './schemas.ts';
 import { PEOPLE_ROUTES } from './routes.ts';
 
 /** Routes of the server itself, who is signed in, and people. */
@@ -51,6 +60,14 @@ export const PEOPLE_ENDPOINTS = {
     response: SessionState,
     status: 200,
   },
+  changePassword: {
+    ...PEOPLE_ROUTES.changePassword,
+    action: 'read',
+    summary: 'Change one’s own password; every other session of one’s own ends',
+    body: PasswordChange,
+    response: None,
+    status: 204,
+  },
   people: {
     ...PEOPLE_ROUTES.people,
     action: 'read',
@@ -65,6 +82,16 @@ export const PEOPLE_ENDPOINTS = {
     body: NewPerson,
     response: Done,
     status: 201,
+  },
+  changePerson: {
+    ...PEOPLE_ROUTES.changePerson,
+    action: 'administer',
+    summary:
+      'Correct a person’s name, role or address, or give a new password; another role or password ends their sessions',
+    params: IdParam,
+    body: PersonChange,
+    response: Person,
+    status: 200,
   },
   endAccess: {
     ...PEOPLE_ROUTES.endAccess,

@@ -5,6 +5,8 @@ export {
   SessionState,
   FirstAccount,
   Preferences,
+  PasswordChange,
+  PersonChange,
   NewPerson,
   Person,
   type Reader,

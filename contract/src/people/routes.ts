@@ -7,7 +7,9 @@ export const PEOPLE_ROUTES = {
   signOut: { method: 'delete', path: '/api/session' },
   firstAccount: { method: 'post', path: '/api/first-account' },
   setPreferences: { method: 'put', path: '/api/me/preferences' },
+  changePassword: { method: 'put', path: '/api/me/password' },
   people: { method: 'get', path: '/api/people' },
   addPerson: { method: 'post', path: '/api/people' },
+  changePerson: { method: 'put', path: '/api/people/{id}' },
   endAccess: { method: 'post', path: '/api/people/{id}/leaving' },
 } as const;

@@ -67,6 +67,27 @@ export const NewPerson = z
   });
 export type NewPerson = z.infer<typeof NewPerson>;
 
+/** One's own password, changed: the present one is asked for. */
+export const PasswordChange = z.object({ current: Credentials.shape.password, next: NewPassword });
+export type PasswordChange = z.infer<typeof PasswordChange>;
+
+/** What is corrected of a person, and what stood there when it was: a change of something else in between is told. */
+export const PersonChange = z
+  .object({
+    name: Name,
+    role: Role,
+    /** With a password it gives an account to somebody who had none. */
+    email: Credentials.shape.email.nullable(),
+    /** A new password, told to them by whoever sets it; what is left out stays. */
+    password: NewPassword.optional(),
+    seen: z.object({ name: z.string().max(200), role: Role, email: z.string().max(200).nullable() }),
+  })
+  .refine(({ email, password }) => password === undefined || email !== null, {
+    path: ['email'],
+    message: 'A password needs an e-mail address such as ada@dairy.example with it.',
+  });
+export type PersonChange = z.infer<typeof PersonChange>;
+
 export const Person = z.object({
   id: Id,
   name: z.string(),

@@ -1,5 +1,5 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Me, NewPerson, SessionState } from '@mile-mark/contract/people';
+import type { Me, NewPerson, PasswordChange, PersonChange, SessionState } from '@mile-mark/contract/people';
 import { ApiProblem, isPassing } from './client.ts';
 import { useItems, useSubmit } from './queries.ts';
 import { type BodyOf, request } from './request.ts';
@@ -109,3 +109,6 @@ export function useSignOut() {
 export const usePeople = () => useItems('people', undefined);
 export const useEndAccess = () => useSubmit('endAccess', (id: string) => ({ params: { id } }));
 export const useAddPerson = () => useSubmit('addPerson', (body: NewPerson) => ({ body }));
+export const useChangePerson = () =>
+  useSubmit('changePerson', ({ id, ...body }: PersonChange & { id: string }) => ({ params: { id }, body }));
+export const useChangePassword = () => useSubmit('changePassword', (body: PasswordChange) => ({ body }));

@@ -5,14 +5,12 @@ import { hashPassword, passwordFits } from '../../platform/auth/password.ts';
 import { audit, command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
-import { ApiError, invalidField } from '../../platform/errors.ts';
-import { PersonEntity, SessionEntity, type PersonRow } from './entities.ts';
-import { nobodyHasAnAccount, personOf } from './queries.ts';
+import { ApiError } from '../../platform/errors.ts';
+import { PersonEntity, type PersonRow } from './entities.ts';
+import { nobodyHasAnAccount } from './queries.ts';
 
 /** Number of the lock under which the first account is made. */
 const FIRST_ACCOUNT_LOCK = 460_047;
-/** Number of the lock under which somebody's access ends. */
-const ACCESS_LOCK = 460_061;
 
 /** The person whose e-mail address and password these are; throws `wrong_credentials` otherwise. */
 export async function authenticate(em: EntityManager, email: string, password: string): Promise<PersonRow> {
@@ -65,31 +63,6 @@ async function insertPerson(
 ): Promise<void> {
   await em.insert(PersonEntity, { ...person, distanceUnit: 'mi', thicknessUnit: 'mm', createdAt: new Date() });
 }
-
-/**
- * Ends somebody's access at once: every session closes and their password opens none, so that nothing they send from then on
- * is written, also where they were signing in at that moment. What they have written stays on record under their name.
- * Nobody ends their own, and of two who end each other's at once only the first does: a coordinator stays.
- */
-export const endAccess = command({
-  name: 'endAccess',
-  action: 'administer',
-  run: async ({ em, actor, today, audit: write, changedNothing }, { personId }: { personId: string }) => {
-    if (personId === actor.id) throw invalidField('id', 'Your own access is ended by another coordinator.');
-    await em.execute('select pg_advisory_xact_lock(?)', [ACCESS_LOCK]);
-    const here = await em.findOne(PersonEntity, { id: actor.id, leftOn: null }, { refresh: true });
-    if (!here) throw new ApiError('unauthenticated');
-    const person = await em.findOne(PersonEntity, { id: personId }, { refresh: true });
-    if (!person) throw new ApiError('not_found', 'There is no such person on record.');
-    await em.nativeDelete(SessionEntity, { personId });
-    if (person.leftOn) changedNothing();
-    else {
-      await em.nativeUpdate(PersonEntity, { id: personId }, { leftOn: today });
-      await write('ended the access of a person', `person/${personId}`, { name: person.name });
-    }
-    return personOf(await em.findOneOrFail(PersonEntity, { id: personId }, { refresh: true }), true);
-  },
-});
 
 /** Sets the units in which the person reads and types, and what else is theirs; what is left out stays. */
 export const setPreferences = command({

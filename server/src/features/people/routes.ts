@@ -4,7 +4,8 @@ import { openApiDocument } from '@mile-mark/contract/openapi';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
-import { addPerson, authenticate, endAccess, makeFirstAccount, setPreferences } from './commands.ts';
+import { changePassword, changePerson, endAccess } from './access.ts';
+import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
 import type { PersonRow } from './entities.ts';
 import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
 import { closeSession, openSession, personOfToken, SESSION_COOKIE } from './sessions.ts';
@@ -21,7 +22,7 @@ async function stateOf(em: EntityManager, context: AppContext, person: PersonRow
 export function mountPeople(app: Express, context: AppContext): void {
   const document = openApiDocument(context.version);
   const signIn = async (em: EntityManager, person: PersonRow, response: Response) => {
-    const { token, expiresAt } = await openSession(em, person.id);
+    const { token, expiresAt } = await openSession(em, person);
     response.cookie(SESSION_COOKIE, token, {
       httpOnly: true,
       sameSite: 'strict',
@@ -53,7 +54,14 @@ export function mountPeople(app: Express, context: AppContext): void {
     await run(setPreferences, body);
     return stateOf(em.fork(), context, await personOfToken(em.fork(), token));
   });
+  mount(app, context, 'changePassword', async ({ run, body, token }) => {
+    await run(changePassword, { ...body, token });
+    return null;
+  });
   mount(app, context, 'people', async ({ em, actor }) => ({ items: await listPeople(em, actor) }));
   mount(app, context, 'addPerson', async ({ run, body }) => run(addPerson, body));
+  mount(app, context, 'changePerson', async ({ run, params, body }) =>
+    run(changePerson, { ...body, personId: params.id }),
+  );
   mount(app, context, 'endAccess', async ({ run, params }) => run(endAccess, { personId: params.id }));
 }

@@ -1,7 +1,10 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { Role } from '@mile-mark/contract';
+import { z } from 'zod';
 import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
+import { ApiError } from '../../platform/errors.ts';
 import { PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
 
 const LIFETIME_MS = 14 * 24 * 3600 * 1000;
@@ -12,13 +15,36 @@ function hashToken(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
-/** Opens a session and returns its token, which is told once. */
-export async function openSession(em: EntityManager, personId: string): Promise<{ token: string; expiresAt: Date }> {
+/**
+ * Opens a session and returns its token, which is told once.
+ *
+ * @param person as the password was held against: where it was changed since, nothing opens (`wrong_credentials`)
+ */
+export async function openSession(em: EntityManager, person: PersonRow): Promise<{ token: string; expiresAt: Date }> {
   const token = randomBytes(32).toString('base64url');
   const expiresAt = new Date(Date.now() + LIFETIME_MS);
-  await em.insert(SessionEntity, { tokenHash: hashToken(token), personId, createdAt: new Date(), expiresAt });
+  await em.transactional(async (inner) => {
+    // Waits for a change of the password that is on its way, which ends the sessions it finds.
+    const [now] = await rowsOf(
+      inner,
+      z.object({ hash: z.string().nullable() }),
+      'select password_hash as hash from person where id = ? for share',
+      [person.id],
+    );
+    if (now?.hash !== person.passwordHash) throw new ApiError('wrong_credentials');
+    const createdAt = new Date();
+    await inner.insert(SessionEntity, { tokenHash: hashToken(token), personId: person.id, createdAt, expiresAt });
+  });
   await em.nativeDelete(SessionEntity, { expiresAt: { $lt: new Date() } });
   return { token, expiresAt };
+}
+
+/** Ends a person's sessions, on every device; all but the one of a token, where it is given. */
+export async function closeSessions(em: EntityManager, personId: string, but?: string): Promise<void> {
+  await em.nativeDelete(SessionEntity, {
+    personId,
+    ...(but === undefined ? {} : { tokenHash: { $ne: hashToken(but) } }),
+  });
 }
 
 export async function closeSession(em: EntityManager, token: string): Promise<void> {

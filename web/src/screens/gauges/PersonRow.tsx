@@ -5,17 +5,22 @@ import { useEndAccess } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { EditPerson } from './EditPerson.tsx';
 
 interface Props {
   person: Person;
   mayEnd: boolean;
+  mayEdit: boolean;
+  /** Whether it is who reads this. */
+  own: boolean;
   /** Whether addresses are told. */
   tells: boolean;
 }
 
-/** One person on record; their access can be ended, which takes two presses. */
-export function PersonRow({ person, mayEnd, tells }: Props) {
+/** One person on record, to be corrected; their access can be ended, which takes two presses. */
+export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
   const [asking, setAsking] = useState(false);
+  const [editing, setEditing] = useState(false);
   const { name, role, email, leftOn, signsIn } = person;
   return (
     <tr className="border-b border-hair">
@@ -25,11 +30,19 @@ export function PersonRow({ person, mayEnd, tells }: Props) {
         {leftOn ? `left ${formatDate(leftOn)}` : (email ?? (tells && !signsIn ? 'no account' : ''))}
       </td>
       <td className="px-2 text-right">
-        {mayEnd && (
-          <Button look="bare" aria-label={`End the access of ${name}`} onClick={() => setAsking(true)}>
-            End access …
-          </Button>
-        )}
+        <div className="flex justify-end gap-4 whitespace-nowrap">
+          {mayEdit && (
+            <Button look="bare" aria-label={`Edit ${name}`} onClick={() => setEditing(true)}>
+              Edit …
+            </Button>
+          )}
+          {mayEnd && (
+            <Button look="bare" aria-label={`End the access of ${name}`} onClick={() => setAsking(true)}>
+              End access …
+            </Button>
+          )}
+        </div>
+        {editing && <EditPerson person={person} own={own} onClose={() => setEditing(false)} />}
         {asking && <EndAccess person={person} onClose={() => setAsking(false)} />}
       </td>
     </tr>

@@ -55,7 +55,14 @@ function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
         <Heads names={['Name', 'Role', 'Signs in as', '']} />
         <tbody>
           {people.data?.map((person) => (
-            <PersonRow key={person.id} person={person} mayEnd={mayAdd && canLeave(person, me)} tells={mayAdd} />
+            <PersonRow
+              key={person.id}
+              person={person}
+              own={person.id === me.id}
+              mayEdit={mayAdd && (person.id === me.id || canLeave(person, me))}
+              mayEnd={mayAdd && canLeave(person, me)}
+              tells={mayAdd}
+            />
           ))}
         </tbody>
       </DataTable>

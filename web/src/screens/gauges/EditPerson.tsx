@@ -1,0 +1,103 @@
+import { type FormEvent, useState } from 'react';
+import { toast } from 'sonner';
+import { Role } from '@mile-mark/contract';
+import type { Person } from '@mile-mark/contract/people';
+import { ApiProblem } from '../../api/client.ts';
+import { useChangePerson } from '../../api/people.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Choose.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { Modal } from '../../ui/Modal.tsx';
+import { Refusal } from '../../ui/Refusal.tsx';
+
+interface Props {
+  person: Person;
+  /** Whether it is who reads this: their own role and password are not changed here. */
+  own: boolean;
+  onClose: () => void;
+}
+
+/** A person corrected: name, role, address; an account for who had none, or a new password for who forgot theirs. */
+export function EditPerson({ person, own, onClose }: Props) {
+  // What stands on record when this opens: a change in between is told, not overwritten.
+  const [seen] = useState({ name: person.name, role: person.role, email: person.email });
+  const [form, setForm] = useState({ name: seen.name, role: seen.role, email: seen.email ?? '', password: '' });
+  const change = useChangePerson();
+  const problem = change.error instanceof ApiProblem ? change.error : undefined;
+  const endsSessions = person.signsIn && (form.role !== seen.role || form.password !== '');
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const { name, role, email, password } = form;
+    const body = { name, role, email: email === '' ? null : email, ...(password === '' ? {} : { password }), seen };
+    change.mutate(
+      { id: person.id, ...body },
+      {
+        onSuccess: () => {
+          toast(`Saved.${endsSessions ? ` ${name} is signed out and signs in anew.` : ''}`);
+          onClose();
+        },
+      },
+    );
+  };
+  return (
+    <Modal open onClose={onClose} title={`Edit ${seen.name}`}>
+      <form className="grid gap-3 text-left sm:grid-cols-2" onSubmit={submit}>
+        <Field
+          label="Name"
+          value={form.name}
+          onChange={(event) => setForm({ ...form, name: event.target.value })}
+          error={problem?.of('name')}
+        />
+        {own ? (
+          <p className="self-end text-soft">Your role, {seen.role}, is changed by another coordinator.</p>
+        ) : (
+          <Choose
+            label="Role"
+            value={form.role}
+            onChange={(event) => setForm({ ...form, role: Role.parse(event.target.value) })}
+          >
+            {Role.options.map((role) => (
+              <option key={role}>{role}</option>
+            ))}
+          </Choose>
+        )}
+        <Field
+          label={person.signsIn ? 'E-mail address' : 'E-mail address, if they are to sign in'}
+          type="email"
+          autoComplete="off"
+          value={form.email}
+          onChange={(event) => setForm({ ...form, email: event.target.value })}
+          error={problem?.of('email')}
+        />
+        {own ? (
+          <p className="self-end text-soft">Your password is changed under your name, at the top right.</p>
+        ) : (
+          <Field
+            label={person.signsIn ? 'New password, if theirs is forgotten' : 'First password'}
+            type="text"
+            autoComplete="off"
+            value={form.password}
+            onChange={(event) => setForm({ ...form, password: event.target.value })}
+            error={problem?.of('password')}
+            hint="At least 10 characters. It is shown here only: tell it to them."
+          />
+        )}
+        <p role="status" className="min-h-5 text-soft sm:col-span-2">
+          {endsSessions && `${seen.name} is signed out everywhere at once and signs in anew.`}
+        </p>
+        <Refusal problem={problem} className="sm:col-span-2" />
+        {change.isError && !problem && (
+          <p role="alert" className="text-brick sm:col-span-2">
+            {change.error.message}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button type="submit" look="next" disabled={form.name.trim() === '' || change.isPending}>
+            Save
+          </Button>
+          <Button onClick={onClose}>Leave it</Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}
