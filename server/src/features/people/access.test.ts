@@ -29,7 +29,7 @@ const refusalOf = ({ status, body }: supertest.Response) => [
 ];
 
 async function newcomer(name: string, role: Role = 'technician', account = true) {
-  const id = randomUUID();
+  const id: string = randomUUID();
   const email = account ? `${name.toLowerCase().replaceAll(' ', '.')}@dairy.example` : null;
   const secret = account ? { email, password: PASSWORD } : {};
   await coordinator
