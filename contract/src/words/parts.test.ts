@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { JobKit } from '../parts/index.ts';
 import {
+  findingPlaceInWords,
   kitStateInWords,
   moneyInWords,
   needInWords,
@@ -8,6 +9,7 @@ import {
   perDistanceInWords,
   rateRangeInWords,
   speedInWords,
+  takesInWords,
 } from './index.ts';
 
 type Need = JobKit['needs'][number];
@@ -88,5 +90,33 @@ describe('figures in the reader’s units', () => {
 
   it('money has its currency', () => {
     expect(moneyInWords(123_450, 'USD')).toBe('1,234.50 USD');
+  });
+});
+
+describe('a line of a kit in part picked, and what it takes', () => {
+  const pair = { options: [{ part: 'PD-1', name: 'Pad set', units: 2 }] };
+  it.each([
+    [0, 'there'],
+    [1, 'there'],
+    [2, 'picked'],
+    [3, 'picked'],
+  ])('with %i of two picked is told as %s', (picked, told) => {
+    expect(needInWords(need(THERE, { ...pair, picked }))).toBe(told);
+  });
+
+  it('names pieces by number, a consumable by its amount, and nothing where no part fits', () => {
+    expect(takesInWords(need(THERE, pair))).toBe('2 × PD-1');
+    expect(takesInWords(need(THERE, { ...pair, kind: 'brake cleaner', amount: 200 }))).toMatch(/^200 .*of PD-1$/);
+    expect(takesInWords(need(SHORT, { options: [] }))).toBe('none');
+  });
+});
+
+describe('where a finding sits', () => {
+  it.each([
+    [{ axle: 1, side: 'left' }, 'axle 1 left'],
+    [{ axle: 2, side: null }, 'axle 2'],
+    [{ axle: null, side: null }, ''],
+  ])('of %o is told as “%s”', (where, told) => {
+    expect(findingPlaceInWords(where)).toBe(told);
   });
 });
