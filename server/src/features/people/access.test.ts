@@ -125,6 +125,23 @@ describe('a person corrected', () => {
     await signIn(gone.email, PASSWORD).expect(401);
   });
 
+  it('keeps the password they give themselves at that moment', async () => {
+    const one = await newcomer('Gerd Maple');
+    let corrected: Promise<supertest.Response> | undefined;
+    await test.orm.em.fork().transactional(async (own) => {
+      await own.execute(`update person set password_hash = 'their own, new' where id = ?`, [one.id]);
+      corrected = change(one, { name: 'Gerd Maples' }).then((answer) => answer);
+      // Long enough for the correction to have read the person as they stood before.
+      await new Promise((passed) => setTimeout(passed, 300));
+    });
+    expect((await corrected)?.status).toBe(200);
+    const [kept] = await sql<{ name: string; hash: string }>(
+      'select name, password_hash as hash from person where id = ?',
+      [one.id],
+    );
+    expect(kept).toEqual({ name: 'Gerd Maples', hash: 'their own, new' });
+  });
+
   it('is one of two coordinators who demote each other at once: one stays', async () => {
     const pair = await Promise.all(['Hild Sander', 'Bram Sander'].map((name) => newcomer(name, 'coordinator')));
     const [first, second] = pair;

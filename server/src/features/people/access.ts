@@ -71,8 +71,9 @@ export const changePerson = command({
       throw new ApiError('changed_meanwhile', 'Somebody changed this person meanwhile; look again, then change it.');
     if (person.leftOn) throw new ApiError('conflict', `${was.name} left; their access is not given back here.`);
     mustHold(person, { own: personId === actor.id, role, email, password });
-    const passwordHash = password === undefined ? (person.passwordHash ?? null) : await hashPassword(password);
-    await em.nativeUpdate(PersonEntity, { id: personId }, { ...now, passwordHash });
+    // The hash only where it is new: they may be changing their own at this moment.
+    const secret = password === undefined ? {} : { passwordHash: await hashPassword(password) };
+    await em.nativeUpdate(PersonEntity, { id: personId }, { ...now, ...secret });
     if (role !== was.role || password !== undefined) await closeSessions(em, personId);
     await write('corrected a person', `person/${personId}`, {
       was: Object.fromEntries(changed.map((field) => [field, was[field]])),

@@ -1,14 +1,13 @@
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
-import { Role } from '@mile-mark/contract';
 import type { Person } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../api/client.ts';
 import { useChangePerson } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choose } from '../../ui/Choose.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
+import { ChooseRole } from './ChooseRole.tsx';
 
 interface Props {
   person: Person;
@@ -24,13 +23,16 @@ export function EditPerson({ person, own, onClose }: Props) {
   const [form, setForm] = useState({ name: seen.name, role: seen.role, email: seen.email ?? '', password: '' });
   const change = useChangePerson();
   const problem = change.error instanceof ApiProblem ? change.error : undefined;
+  // Somebody was quicker: what stands now is shown, and is what the next press has seen.
+  const standing = { name: person.name, role: person.role, email: person.email };
+  const overtaken = problem?.status === 409 && JSON.stringify(standing) !== JSON.stringify(seen);
   const endsSessions = person.signsIn && (form.role !== seen.role || form.password !== '');
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const { name, role, email, password } = form;
-    const body = { name, role, email: email === '' ? null : email, ...(password === '' ? {} : { password }), seen };
+    const body = { name, role, email: email === '' ? null : email, ...(password === '' ? {} : { password }) };
     change.mutate(
-      { id: person.id, ...body },
+      { id: person.id, ...body, seen: overtaken ? standing : seen },
       {
         onSuccess: () => {
           toast(`Saved.${endsSessions ? ` ${name} is signed out and signs in anew.` : ''}`);
@@ -51,15 +53,7 @@ export function EditPerson({ person, own, onClose }: Props) {
         {own ? (
           <p className="self-end text-soft">Your role, {seen.role}, is changed by another coordinator.</p>
         ) : (
-          <Choose
-            label="Role"
-            value={form.role}
-            onChange={(event) => setForm({ ...form, role: Role.parse(event.target.value) })}
-          >
-            {Role.options.map((role) => (
-              <option key={role}>{role}</option>
-            ))}
-          </Choose>
+          <ChooseRole value={form.role} onChange={(role) => setForm({ ...form, role })} />
         )}
         <Field
           label={person.signsIn ? 'E-mail address' : 'E-mail address, if they are to sign in'}
@@ -86,6 +80,12 @@ export function EditPerson({ person, own, onClose }: Props) {
           {endsSessions && `${seen.name} is signed out everywhere at once and signs in anew.`}
         </p>
         <Refusal problem={problem} className="sm:col-span-2" />
+        {overtaken && (
+          <p className="border-l-4 border-ink pl-2 sm:col-span-2">
+            On record now: {standing.name}, {standing.role}, {standing.email ?? 'no address'}. To save again puts what
+            stands here in its place.
+          </p>
+        )}
         {change.isError && !problem && (
           <p role="alert" className="text-brick sm:col-span-2">
             {change.error.message}

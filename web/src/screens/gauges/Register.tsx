@@ -2,7 +2,7 @@ import { DataTable } from '../../ui/DataTable.tsx';
 import { failureInWords } from '@mile-mark/contract/words';
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
-import { mayDo, Role } from '@mile-mark/contract';
+import { mayDo, type Role } from '@mile-mark/contract';
 import type { Me, NewPerson, Person } from '@mile-mark/contract/people';
 import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
 import { ApiProblem } from '../../api/client.ts';
@@ -13,6 +13,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { ChooseRole } from './ChooseRole.tsx';
 import { PersonRow } from './PersonRow.tsx';
 
 /** Who measures and signs in, and with which gauges. */
@@ -75,15 +76,7 @@ function PeopleList({ me, mayAdd }: { me: Me; mayAdd: boolean }) {
             onChange={(event) => setForm({ ...form, name: event.target.value })}
             error={problem?.of('name')}
           />
-          <Choose
-            label="Role"
-            value={form.role}
-            onChange={(event) => setForm({ ...form, role: Role.parse(event.target.value) })}
-          >
-            {Role.options.map((role) => (
-              <option key={role}>{role}</option>
-            ))}
-          </Choose>
+          <ChooseRole value={form.role} onChange={(role) => setForm({ ...form, role })} />
           <Field
             label="E-mail address, if they sign in"
             type="email"
