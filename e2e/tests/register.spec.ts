@@ -47,7 +47,7 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
   await page.getByRole('link', { name: 'Gauges & technicians' }).click();
   await page.getByRole('radio', { name: 'People and gauges' }).click();
   // The form stands under the list: it is typed into when the list is there.
-  await expect(page.getByRole('cell', { name: 'Maren Ashdown' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Maren Ashdown', exact: true })).toBeVisible();
   const people = page.locator('form').filter({ hasText: 'A new person' });
   await people.getByLabel('Name').fill('Lotte Brandreth');
   await people.getByLabel(/E-mail address/).fill('lotte@linden-vale.example');
@@ -56,7 +56,7 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
   await expect(page.getByText('At least 10 characters are accepted.')).toBeVisible();
   await people.getByLabel('First password').fill('whey and curds 7');
   await people.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect(page.getByRole('cell', { name: 'lotte@linden-vale.example' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'lotte@linden-vale.example', exact: true })).toBeVisible();
 
   const other = await browser.newPage();
   await other.goto(`${app.url}/sign-in`);
