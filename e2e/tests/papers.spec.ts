@@ -250,6 +250,8 @@ test('the same file a second time adds nothing, and its reading is remembered', 
   await page.getByRole('link', { name: 'Import', exact: true }).click();
   await page.getByLabel('Files to import').setInputFiles(fixture('readings-okafor.csv'));
   await expect(page.getByText('as remembered from last time')).toBeVisible();
+  // How such a sheet is read is remembered; who measured this one is not guessed.
+  await choose(page.getByLabel('Who measured'), SHEETS.okafor);
   await expect(page.getByRole('button', { name: '198 already in' })).toBeVisible();
   await page.getByRole('button', { name: 'Take in 0 records' }).click();
   await expect(page.getByText('readings-okafor.csv is in')).toBeVisible();

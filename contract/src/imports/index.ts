@@ -2,6 +2,7 @@ export { IMPORTS_ENDPOINTS } from './endpoints.ts';
 export {
   ImportKind,
   MOST_IMPORT_BYTES,
+  NamedAxle,
   WheelName,
   Understanding,
   RowChoice,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { DistanceUnit, Id, Side, ThicknessUnit } from '../common.ts';
+import { DistanceUnit, Id, Pad, Side, ThicknessUnit } from '../common.ts';
 
 export const ImportKind = z.enum(['models', 'duties', 'vehicles', 'services', 'readings', 'parts', 'stock', 'orders']);
 export type ImportKind = z.infer<typeof ImportKind>;
@@ -7,17 +7,34 @@ export type ImportKind = z.infer<typeof ImportKind>;
 /** A file over this is refused before it is read. */
 export const MOST_IMPORT_BYTES = 10 * 1024 * 1024;
 
-export const WheelName = z.object({ axle: z.int().min(1).max(6), side: Side });
+/** An axle by number from the front, or the rear one of a vehicle that has two. */
+export const NamedAxle = z.union([z.int().min(1).max(6), z.literal('rear')]);
+export type NamedAxle = z.infer<typeof NamedAxle>;
+
+/** What a sheet's name of a place stands for; `pad` where the name tells the pad as well. */
+export const WheelName = z.object({ axle: NamedAxle, side: Side, pad: Pad.nullable().optional() });
 
 /** How a file is read: found by looking at it, changed by a person where wrong, remembered per technician. */
 export const Understanding = z.object({
   kind: ImportKind,
-  encoding: z.enum(['utf-8', 'windows-1252']),
+  encoding: z.enum(['utf-8', 'windows-1252', 'utf-16le', 'utf-16be']),
+  /** Which sheet of a workbook; null in a text file. */
+  sheet: z.string().nullable(),
+  /** The line of the file at which its header begins; 0 where it has none. */
+  headerLine: z.int().min(0),
+  /** Over how many lines the header goes. */
+  headerLines: z.int().min(1).max(2),
   delimiter: z.enum([',', ';', '\t', '|']),
-  decimalMark: z.enum(['.', ',']),
+  /** Null where no figure tells it: one that depends on it is then refused. */
+  decimalMark: z.enum(['.', ',']).nullable(),
   dateOrder: z.enum(['YMD', 'DMY', 'MDY']),
   distanceUnit: DistanceUnit,
   thicknessUnit: ThicknessUnit,
+  /** Unit of a models file's figures where their headers tell none. */
+  lengthUnit: z.enum(['mm', 'in']),
+  massUnit: z.enum(['kg', 'lb']),
+  /** Which pad a figure is of where neither its column nor its row tells. */
+  pad: Pad.nullable(),
   /** For each column of the file, the field it fills, or `ignore`. */
   columns: z.array(z.object({ header: z.string(), field: z.string() })),
   /** What the sheet's wheel names stand for. */
@@ -28,6 +45,8 @@ export const Understanding = z.object({
   gaugeId: Id.nullable(),
   /** The gauges that the sheet's own gauge names stand for. */
   gaugeNames: z.record(z.string(), Id),
+  /** The people that the sheet's own names stand for. */
+  personNames: z.record(z.string(), Id),
 });
 export type Understanding = z.infer<typeof Understanding>;
 
@@ -66,24 +85,48 @@ export const ImportRow = z.object({
   ),
   /** Things understood otherwise than typed, in words ("v11 read as V11"). */
   notes: z.array(z.string()),
+  /** What each cell was understood as, in words with units; null where it was not used or could not be read. */
+  understood: z.array(z.string().nullable()),
 });
 export type ImportRow = z.infer<typeof ImportRow>;
 
+/** What the file does not tell and a person must say before it can be taken in. */
 export const ImportNeed = z.object({
-  kind: z.enum(['technician', 'gauge', 'column']),
-  /** The sheet's own name of a gauge, or the field no column fills. */
+  kind: z.enum([
+    'technician',
+    'person',
+    'gauge',
+    'column',
+    'wheel',
+    'dateOrder',
+    'distanceUnit',
+    'thicknessUnit',
+    'lengthUnit',
+    'massUnit',
+    'pad',
+  ]),
+  /** The sheet's own name of a gauge, a person or a wheel, or the field no column fills. */
   name: z.string().nullable(),
   message: z.string(),
+  /** The answers there are, where they are few, and what each would make of a row of the file. */
+  options: z.array(z.object({ value: z.string(), label: z.string(), example: z.string().nullable() })),
 });
 
 const Counts = z.object({ accepted: z.int(), questioned: z.int(), refused: z.int(), already: z.int() });
 
+export type ImportNeed = z.infer<typeof ImportNeed>;
 export const ImportPreview = z.object({
   understanding: Understanding,
   /** Fields a column may fill, for this kind of file. */
   fields: z.array(z.object({ field: z.string(), label: z.string(), needed: z.boolean() })),
   needs: z.array(ImportNeed),
   notes: z.array(z.string()),
+  /** Why units, orders and names were understood so, in words, where the header does not say it. */
+  evidence: z.array(z.string()),
+  /** Lines that are no rows of the record (titles, totals, headers again), and why each was left out. */
+  leftOut: z.array(z.object({ line: z.int(), text: z.string(), why: z.string() })),
+  /** The sheets of a workbook. */
+  sheets: z.array(z.string()),
   remembered: z.boolean(),
   header: z.array(z.string()),
   rows: z.array(ImportRow),

@@ -9,9 +9,15 @@ export {
 } from './constants.ts';
 export type { Parsed, ParseFailure } from './failure.ts';
 export { figureOf, parseNumber, type DecimalMark } from './number.ts';
-export { parseThickness, thicknessIn, type ThicknessUnit, type TypedThickness } from './thickness.ts';
+export {
+  parseThickness,
+  thicknessIn,
+  thicknessUnitNamed,
+  type ThicknessUnit,
+  type TypedThickness,
+} from './thickness.ts';
 export { metresToMiles, milesToMetres, parseDistance, type DistanceUnit, type TypedDistance } from './distance.ts';
-export { dateOfDay, dayNumber, parseDate, type DateOrder, type IsoDate } from './date.ts';
+export { dateOfDay, dayNumber, dependsOnOrder, parseDate, type DateOrder, type IsoDate } from './date.ts';
 export {
   lbfFtToNm,
   nmToLbfFt,

@@ -38,7 +38,9 @@ export function parseThickness(
   const fraction = /^(-|−)?\s*(?:(\d+)[\s-]+)?(\d+)\s*\/\s*(\d+)\s*(\D*)$/.exec(text);
   if (fraction) return parseFraction(typed, fraction);
 
-  const split = /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*(\D.*|1\/32.*|32nds?)?$/.exec(text);
+  const split =
+    /^([-−+]?[\d.,]*\d)\s+(32nds?)$/i.exec(text) ??
+    /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*(\D.*|1\/32.*|32nds?)?$/.exec(text);
   if (!split) {
     return failed({ quantity: 'thickness', code: 'not_a_number', typed });
   }
@@ -63,6 +65,15 @@ function unitOf(suffix: string): ThicknessUnit | undefined {
   if (INCH_UNIT.test(suffix)) return 'in';
   if (THIRTY_SECONDS.test(suffix)) return '1/32 in';
   return undefined;
+}
+
+/**
+ * The unit a word names as technicians write it: `mm`, `inch`, `"`, `32nds`, `1/32 in`.
+ *
+ * @returns the unit, undefined where the word is none
+ */
+export function thicknessUnitNamed(word: string): ThicknessUnit | undefined {
+  return unitOf(word.trim());
 }
 
 function parseFraction(typed: string, match: RegExpExecArray): Parsed<TypedThickness> {

@@ -1,32 +1,50 @@
 import { failureInWords } from '@mile-mark/contract/words';
-import type { Understanding } from '@mile-mark/contract/imports';
-import { type Pad, parseDistance, parseThickness, type Side, type ThicknessUnit } from '@mile-mark/core';
+import type { NamedAxle, Understanding } from '@mile-mark/contract/imports';
+import { type Pad, parseThickness, type Side, type ThicknessUnit, thicknessUnitNamed } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
 import { GaugeEntity } from '../gauges/index.ts';
 import { impossibleThickness } from '../inspections/index.ts';
 import { ModelAxleEntity, type ModelAxleRow, normaliseUnit, VehicleEntity } from '../register/index.ts';
+import { PersonEntity } from '../people/index.ts';
 import { type Draft, type Reason, RowReader } from './assess.ts';
+import { start } from './draft.ts';
 import { judgeOdometers, judgeValues, markAlready, markTwins } from './judgeSheet.ts';
 import type { ReadingRecord } from './readingRecord.ts';
+import { unitInHeader } from './understand/fields.ts';
+import { placeInWords, placeOfField } from './understand/places.ts';
+
+interface Gauge {
+  id: string;
+  name: string;
+  resolutionMm: number;
+}
 
 interface Ground {
   vehicles: Map<string, { id: string; unit: string; axles: ModelAxleRow[] }>;
   units: string[];
-  gauges: Map<string, { id: string; resolutionMm: number }>;
+  gauges: Map<string, Gauge>;
+  /** Names of people by their id. */
+  people: Map<string, string>;
   today: string;
 }
 
-/** Thickness columns: which pads a cell speaks of; null: the row's own axle, side or pad says. */
-const CELLS: Record<string, { side: Side | null; pad: Pad | null }> = {
-  thickness: { side: null, pad: null },
-  inner: { side: null, pad: 'inner' },
-  outer: { side: null, pad: 'outer' },
-  left_inner: { side: 'left', pad: 'inner' },
-  left_outer: { side: 'left', pad: 'outer' },
-  right_inner: { side: 'right', pad: 'inner' },
-  right_outer: { side: 'right', pad: 'outer' },
+/** Which pad a column of thickness speaks of; null: the row, or the file, says. */
+interface CellPlace {
+  axle: NamedAxle | null;
+  side: Side | null;
+  pad: Pad | null;
+}
+const CELLS: Record<string, CellPlace> = {
+  thickness: { axle: null, side: null, pad: null },
+  inner: { axle: null, side: null, pad: 'inner' },
+  outer: { axle: null, side: null, pad: 'outer' },
+  left_inner: { axle: null, side: 'left', pad: 'inner' },
+  left_outer: { axle: null, side: 'left', pad: 'outer' },
+  right_inner: { axle: null, side: 'right', pad: 'inner' },
+  right_outer: { axle: null, side: 'right', pad: 'outer' },
 };
+const cellPlace = (field: string): CellPlace | undefined => CELLS[field] ?? placeOfField(field);
 
 /** Reads every row of a sheet of readings and judges it among its neighbours and the record. Nothing is written. */
 export async function assessReadings(
@@ -56,72 +74,92 @@ async function loadGround(em: EntityManager, today: string): Promise<Ground> {
       ]),
     ),
     units: vehicles.map(({ unit }) => unit),
-    gauges: new Map(gauges.map(({ id, resolutionUm }) => [id, { id, resolutionMm: resolutionUm / 1000 }])),
+    gauges: new Map(gauges.map(({ id, name, resolutionUm }) => [id, { id, name, resolutionMm: resolutionUm / 1000 }])),
+    people: new Map((await em.find(PersonEntity, {})).map(({ id, name }) => [id, name])),
     today,
   };
 }
 
 function readRow(row: CsvRecord, understanding: Understanding, context: Ground): Draft<ReadingRecord> {
-  const draft: Draft<ReadingRecord> = {
-    line: row.line,
-    cells: row.cells,
-    reasons: [],
-    notes: [],
-    records: [],
-    already: 0,
-  };
-  if (row.fault !== undefined) {
-    draft.reasons.push({ column: null, outcome: 'refused', message: row.fault });
-    return draft;
-  }
+  const draft = start<ReadingRecord>(row);
+  if (draft.reasons.length > 0) return draft;
   const reader = new RowReader(row, understanding, draft);
   const date = reader.date('date', context.today);
   const vehicle = readVehicle(reader, row, context);
-  const odometer = parseDistance(reader.text('odometer'), {
-    unit: understanding.distanceUnit,
-    mark: understanding.decimalMark,
-  });
-  if (!odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
+  const odometer = reader.distance('odometer');
   const spot = readSpot(reader, understanding, vehicle?.axles);
   const gauge = readGauge(reader, understanding, context);
-  if (date === undefined || vehicle === undefined || !odometer.ok || spot === undefined) return draft;
+  const technicianId = readPerson(reader, understanding, context);
+  const note = reader.notes();
+  if (date === undefined || vehicle === undefined || odometer === undefined || spot === undefined) return draft;
 
+  const wide = understanding.columns.some(({ field }) => field.startsWith('at:'));
+  let measured = 0;
   understanding.columns.forEach(({ field }, column) => {
-    const cell = CELLS[field];
+    const cell = cellPlace(field);
     if (!cell) return;
+    const typed = (row.cells[column] ?? '').trim();
+    // In a row of a whole vehicle a blank is a pad that nobody measured, or an axle it hasn't.
+    if (typed === '' && wide) return;
+    measured += 1;
+    const refuse = (message: string, suggestion?: string) => {
+      draft.reasons.push({ column, outcome: 'refused', message, suggestion });
+    };
+    const axle = cell.axle === null ? spot.axle : axleNamed(cell.axle, vehicle.axles);
+    if (axle === undefined || typeof axle === 'string')
+      return refuse(axle ?? 'It isn’t said which axle this is; a column of axles or wheels is needed.');
     const side = cell.side ?? spot.side;
-    const pad = cell.pad ?? spot.pad;
-    if (side === undefined || pad === undefined) {
-      draft.reasons.push({
-        column,
-        outcome: 'refused',
-        message: `It isn’t said which ${side === undefined ? 'side' : 'pad'} this is; left or right, inner or outer are accepted.`,
-      });
-      return;
-    }
-    const value = readThickness(row.cells[column] ?? '', column, reader, understanding, spot.axle, draft.reasons);
+    const pad = cell.pad ?? spot.pad ?? understanding.pad ?? undefined;
+    if (side === undefined || pad === undefined)
+      return refuse(
+        `It isn’t said which ${side === undefined ? 'side' : 'pad'} this is; left or right, inner or outer are accepted.`,
+      );
+    const value = readThickness(typed, column, reader, understanding, axle, draft.reasons);
     if (value === undefined) return;
+    draft.understood[column] = `axle ${axle.axle} ${side} ${pad}: ${value.mm.toFixed(value.unit === 'mm' ? 1 : 2)} mm`;
     draft.records.push({
       key: `${row.line}/${column}`,
       column,
       vehicleId: vehicle.id,
       unitNumber: vehicle.unit,
-      axle: spot.axle.axle,
+      axle: axle.axle,
       side,
       pad,
       date,
-      odometerM: Math.round(odometer.value.metres),
+      odometerM: Math.round(odometer.metres),
       odometerTyped: reader.text('odometer'),
       mm: value.mm,
-      typed: (row.cells[column] ?? '').trim(),
+      typed,
       unit: value.unit,
-      technicianId: understanding.technicianId,
+      technicianId,
       gaugeId: gauge?.id ?? null,
       resolutionMm: gauge?.resolutionMm ?? (value.unit === '1/32 in' ? 0.79375 : 0.1),
-      note: reader.text('note'),
+      note,
     });
   });
+  if (measured === 0) reader.refuse(null, 'The row holds no thickness; at least one is needed.');
   return draft;
+}
+
+/** The axle a name means on this vehicle, or in words why it means none. */
+function axleNamed(named: NamedAxle, axles: readonly ModelAxleRow[]): ModelAxleRow | string {
+  const numbers = axles.map(({ axle }) => axle).sort((a, b) => a - b);
+  if (named === 'rear' && numbers.length > 2)
+    return `This vehicle has axles ${numbers.join(', ')}, so that “rear” does not say which; an axle’s number is needed.`;
+  const found = axles.find(({ axle }) => axle === (named === 'rear' ? 2 : named));
+  return (
+    found ??
+    `This vehicle has no ${named === 'rear' ? 'rear axle' : `axle ${named}`} on record; ${numbers.join(', ')} are accepted.`
+  );
+}
+
+/** Who measured the row: whom its own name stands for, else who is said to have measured the sheet. */
+function readPerson(reader: RowReader, understanding: Understanding, context: Ground): string | null {
+  const name = reader.text('technician');
+  const id = name === '' ? understanding.technicianId : (understanding.personNames[name] ?? null);
+  const person = id === null ? undefined : context.people.get(id);
+  if (name !== '' && person !== undefined) reader.understoodAs('technician', person);
+  return id;
 }
 
 function readVehicle(
@@ -150,7 +188,8 @@ function readVehicle(
 }
 
 interface Spot {
-  axle: ModelAxleRow;
+  /** Undefined where each column tells its own. */
+  axle: ModelAxleRow | undefined;
   side: Side | undefined;
   pad: Pad | undefined;
 }
@@ -167,21 +206,22 @@ function readSpot(
       'wheel',
       `“${wheel}” is not a wheel name of this sheet; ${Object.keys(understanding.wheelNames).join(', ') || 'LF, RF, LR, RR or L1, R1, …'} are accepted.`,
     );
-  const number = wheelName?.axle ?? reader.whole('axle', 'The axle', 1, 6);
-  if (number === undefined || axles === undefined) return undefined;
-  const axle = axles.find((one) => one.axle === number);
-  if (!axle) {
-    return reader.refuse(
-      wheelName ? 'wheel' : 'axle',
-      `This vehicle has no axle ${number}; ${axles.map((one) => one.axle).join(', ')} are accepted.`,
-    );
-  }
-  const side =
-    wheelName?.side ?? readWord(reader, 'side', { left: /^(l|left|nearside.*)$/i, right: /^(r|right|offside.*)$/i });
-  const pad = readWord(reader, 'pad', {
-    inner: /^(i|in|inner|inboard|inside)$/i,
-    outer: /^(o|out|outer|outboard|outside)$/i,
-  });
+  const perColumn = understanding.columns.some(({ field }) => field.startsWith('at:'));
+  const untold = wheelName === undefined && reader.text('axle') === '';
+  const named = wheelName?.axle ?? (untold && perColumn ? undefined : reader.whole('axle', 'The axle', 1, 6));
+  if (axles === undefined || (named === undefined && !(untold && perColumn))) return undefined;
+  const axle = named === undefined ? undefined : axleNamed(named, axles);
+  if (typeof axle === 'string') return reader.refuse(wheelName ? 'wheel' : 'axle', axle);
+  if (wheelName && axle)
+    reader.understoodAs('wheel', placeInWords({ axle: axle.axle, side: wheelName.side, pad: wheelName.pad ?? null }));
+  const side = wheelName?.side ?? readWord(reader, 'side', { left: /^(l|left|lh)$/i, right: /^(r|right|rh)$/i });
+  const pad =
+    readWord(reader, 'pad', {
+      inner: /^(i|in|inner|inboard|inside)$/i,
+      outer: /^(o|out|outer|outboard|outside)$/i,
+    }) ??
+    wheelName?.pad ??
+    undefined;
   return { axle, side, pad };
 }
 
@@ -189,17 +229,26 @@ function readWord<T extends string>(reader: RowReader, field: string, words: Rec
   const text = reader.text(field);
   if (text === '') return undefined;
   const found = (Object.keys(words) as T[]).find((word) => words[word].test(text));
+  if (found) reader.understoodAs(field, found);
   return found ?? reader.refuse(field, `“${text}” is not understood; ${Object.keys(words).join(' or ')} are accepted.`);
 }
 
-function readGauge(
-  reader: RowReader,
-  understanding: Understanding,
-  context: Ground,
-): { id: string; resolutionMm: number } | undefined {
+function readGauge(reader: RowReader, understanding: Understanding, context: Ground): Gauge | undefined {
   const name = reader.text('gauge');
   const id = (name && understanding.gaugeNames[name]) || understanding.gaugeId;
-  return id ? context.gauges.get(id) : undefined;
+  const gauge = id ? context.gauges.get(id) : undefined;
+  if (name && gauge) reader.understoodAs('gauge', gauge.name);
+  return gauge;
+}
+
+/** The unit of a column's plain figures: the file's, unless the headers of its columns tell different ones. */
+function unitOfColumn(column: number, { columns, thicknessUnit }: Understanding): ThicknessUnit {
+  const told = (header: string) => {
+    const unit = unitInHeader(header);
+    return unit === 'mm' || unit === 'in' || unit === '1/32 in' ? unit : undefined;
+  };
+  const all = new Set(columns.flatMap(({ field, header }) => (cellPlace(field) ? (told(header) ?? []) : [])));
+  return all.size > 1 ? (told(columns[column]?.header ?? '') ?? thicknessUnit) : thicknessUnit;
 }
 
 function readThickness(
@@ -218,11 +267,15 @@ function readThickness(
   const typed = cell.trim();
   if (typed === '')
     return refuse('The thickness is blank; a figure is needed. The other cells of the row are not touched by this.');
-  const carriesUnit = /[a-z"”″/]/i.test(typed);
-  const parsed = parseThickness(carriesUnit || stated === '' ? typed : `${typed} ${stated}`, {
-    unit: understanding.thicknessUnit,
-    mark: understanding.decimalMark,
-  });
+  const named = stated === '' ? undefined : thicknessUnitNamed(stated);
+  if (stated !== '' && !named) return refuse(`“${stated}” is not a unit of thickness; mm, in or 1/32 in are accepted.`);
+  const unit = named ?? unitOfColumn(column, understanding);
+  const first = parseThickness(typed, { unit });
+  // One sign before three digits parts decimals: no pad is a thousand of anything thick.
+  const parsed =
+    !first.ok && first.failure.code === 'ambiguous'
+      ? parseThickness(typed.replace(',', '.'), { unit, mark: '.' })
+      : first;
   if (!parsed.ok) {
     const fraction = /^(\d+)\s*\/\s*\d+$/.exec(typed);
     return refuse(
@@ -233,7 +286,7 @@ function readThickness(
   const impossible = impossibleThickness(parsed.value.mm, typed, axle);
   if (impossible) {
     const suggestion = /^\d{2,3}$/.test(typed)
-      ? `${typed.slice(0, -1)}${understanding.decimalMark}${typed.slice(-1)}`
+      ? `${typed.slice(0, -1)}${understanding.decimalMark ?? '.'}${typed.slice(-1)}`
       : undefined;
     return refuse(impossible, suggestion);
   }

@@ -1,6 +1,5 @@
 import type { Understanding } from '@mile-mark/contract/imports';
-import { failureInWords } from '@mile-mark/contract/words';
-import { doubtOdometer, parseDistance } from '@mile-mark/core';
+import { doubtOdometer } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
@@ -80,7 +79,7 @@ export async function assessModels(
     if (draft.reasons.length > 0) return draft;
     const reader = new RowReader(row, understanding, draft);
     const um = (field: string, label: string, least: number, most: number) => {
-      const value = reader.number(field, label, least, most);
+      const value = reader.millimetres(field, label, least, most);
       return value === undefined ? undefined : Math.round(value * 1000);
     };
     const optional = (field: string, label: string, least = 5, most = 100) =>
@@ -89,8 +88,8 @@ export async function assessModels(
     const record = complete<ModelRecord>({
       model: reader.needed('model', 'The model'),
       class: readClass(reader),
-      tareKg: reader.number('tare_kg', 'Tare', 300, 60_000),
-      gvwrKg: reader.number('gvwr_kg', 'GVWR', 300, 100_000),
+      tareKg: reader.kilograms('tare_kg', 'Tare', 300, 60_000),
+      gvwrKg: reader.kilograms('gvwr_kg', 'GVWR', 300, 100_000),
       axle: reader.whole('axle', 'The axle', 1, 6),
       brake: brakeDetail === undefined ? undefined : /\bair\b/i.test(brakeDetail) ? 'air' : 'hydraulic',
       brakeDetail,
@@ -230,13 +229,9 @@ export async function assessVehicles(
       reader.refuse('duty', `There is no duty “${dutyName}” on record; import the duties first.`);
     const depot = reader.needed('depot', 'The depot');
     const from = reader.date('duty_from', today);
-    const odometer =
-      reader.text('odometer') === ''
-        ? undefined
-        : parseDistance(reader.text('odometer'), { unit: understanding.distanceUnit, mark: understanding.decimalMark });
-    if (odometer && !odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
-    if (!unit || !model || !duty || depot === undefined || from === undefined || (odometer && !odometer.ok))
-      return draft;
+    const blank = reader.text('odometer') === '';
+    const odometer = blank ? undefined : reader.distance('odometer');
+    if (!unit || !model || !duty || depot === undefined || from === undefined || (!blank && !odometer)) return draft;
     const known = vehicles.find((one) => one.unit === unit);
     const earlier = known ? { modelId: known.modelId } : seen.get(unit);
     if (earlier && earlier.modelId !== model.id)
@@ -253,7 +248,7 @@ export async function assessVehicles(
       draft.notes.push(`Depot “${depot}” is new and will be entered.`);
     }
     seen.set(unit, { line: row.line, modelId: model.id });
-    const metres = odometer?.ok ? Math.round(odometer.value.metres) : null;
+    const metres = odometer ? Math.round(odometer.metres) : null;
     if (known && periods.has(`${known.id}/${from}/${duty.id}`)) draft.already = 1;
     else draft.records.push({ unit, modelId: model.id, depot, dutyId: duty.id, from, odometerM: metres });
     return draft;
@@ -285,11 +280,7 @@ export async function assessServices(
     const date = reader.date('date', today);
     const axle = reader.whole('axle', 'The axle', 1, 6);
     const fitted = readFitted(reader);
-    const odometer = parseDistance(reader.text('odometer'), {
-      unit: understanding.distanceUnit,
-      mark: understanding.decimalMark,
-    });
-    if (!odometer.ok) reader.refuse('odometer', failureInWords(odometer.failure));
+    const odometer = reader.distance('odometer');
     const sides = reader.text('sides');
     if (sides !== '' && !/^both/i.test(sides))
       reader.refuse('sides', `“${sides}”: pads go on both sides of an axle; “both sides” is accepted.`);
@@ -298,7 +289,7 @@ export async function assessServices(
       date === undefined ||
       axle === undefined ||
       fitted === undefined ||
-      !odometer.ok ||
+      !odometer ||
       draft.reasons.length > 0
     )
       continue;
@@ -306,7 +297,7 @@ export async function assessServices(
       reader.refuse('axle', `${vehicle.unit} has no axle ${axle}.`);
       continue;
     }
-    const record = { vehicleId: vehicle.id, axle, date, odometerM: Math.round(odometer.value.metres), fitted };
+    const record = { vehicleId: vehicle.id, axle, date, odometerM: Math.round(odometer.metres), fitted };
     const twin = seen.get(keyOf(record));
     if (known.has(keyOf(record))) draft.already = 1;
     else if (twin !== undefined)
@@ -318,7 +309,7 @@ export async function assessServices(
       });
     else {
       const entry = { date, metres: record.odometerM };
-      const doubt = doubtOdometer(entry, await odometersOnRecord(em, vehicle.id), odometer.value.unit);
+      const doubt = doubtOdometer(entry, await odometersOnRecord(em, vehicle.id), odometer.unit);
       if (doubt)
         draft.reasons.push({
           column: reader.column('odometer'),

@@ -3,7 +3,15 @@ import type { Draft, RowReader } from './assess.ts';
 
 /** A row before anything of it was read; one whose quotes are wrong is refused at once. */
 export function start<T>(row: CsvRecord): Draft<T> {
-  const draft: Draft<T> = { line: row.line, cells: row.cells, reasons: [], notes: [], records: [], already: 0 };
+  const draft: Draft<T> = {
+    line: row.line,
+    cells: row.cells,
+    reasons: [],
+    notes: [],
+    understood: [],
+    records: [],
+    already: 0,
+  };
   if (row.fault !== undefined) draft.reasons.push({ column: null, outcome: 'refused', message: row.fault });
   return draft;
 }

@@ -3,8 +3,6 @@ import { randomUUID } from 'node:crypto';
 import type { ImportDetail, ImportPreview, ImportResult, Understanding } from '@mile-mark/contract/imports';
 import { decode, defuse, guessDelimiter, readCsv, writeCsv } from '../../platform/documents/csv.ts';
 import { createTestApp, fillSmallFleet, PAPERS, type TestApp } from '../../testing/app.ts';
-import { guessKind } from './fields.ts';
-import { guessDateOrder, guessUnderstanding } from './understand.ts';
 
 const bytes = (text: string, encoding: BufferEncoding = 'utf8') => Buffer.from(text, encoding);
 
@@ -39,6 +37,18 @@ describe('reading CSV', () => {
     expect(records[1]?.cells).toEqual(['4', '']);
   });
 
+  it('reads UTF-16 with and without its mark, lines ended by CR, and a line that tells the delimiter', () => {
+    const text = 'a;b\rGröße;1\r';
+    for (const marked of [`\ufeff${text}`, text])
+      expect(readCsv(Buffer.from(marked, 'utf16le')).records[0]).toEqual({ line: 2, cells: ['Größe', '1'] });
+    expect(readCsv(Buffer.from(`\ufeff${text}`, 'utf16le').swap16()).encoding).toBe('utf-16be');
+    expect(readCsv(bytes('sep=|\na,b|c\n1|2\n'))).toMatchObject({
+      delimiter: '|',
+      header: ['a,b', 'c'],
+      records: [{ line: 3, cells: ['1', '2'] }],
+    });
+  });
+
   it('refuses an empty file and one that is not text', () => {
     expect(() => readCsv(bytes(''))).toThrow(/empty/);
     expect(() => readCsv(Buffer.from([0x61, 0, 0x62]))).toThrow(/not a text file/);
@@ -64,61 +74,6 @@ describe('writing CSV', () => {
   });
 });
 
-describe('understanding a sheet', () => {
-  const understand = (text: string) => guessUnderstanding(readCsv(bytes(text)));
-
-  it('of decimal commas, day first, kilometres and wheel names', () => {
-    const sheet = understand(
-      'Date;Unit;Odometer km;Wheel;Inner mm;Outer mm;Note\n18.08.2025;P1;43 464;LF;10,2;9,9;\n19.08.2025;P1;43 500;R2;9,2;8,9;\n',
-    );
-    expect(sheet).toMatchObject({
-      kind: 'readings',
-      decimalMark: ',',
-      dateOrder: 'DMY',
-      distanceUnit: 'km',
-      thicknessUnit: 'mm',
-    });
-    expect(sheet.columns.map(({ field }) => field)).toEqual([
-      'date',
-      'unit',
-      'odometer',
-      'wheel',
-      'inner',
-      'outer',
-      'note',
-    ]);
-    expect(sheet.wheelNames).toEqual({ LF: { axle: 1, side: 'left' }, R2: { axle: 2, side: 'right' } });
-  });
-
-  it('of month first, thousands commas and 32nds', () => {
-    const sheet = understand(
-      'Date,Unit,Miles,Axle,Left inner,Left outer,Right inner,Right outer\n12/01/2025,P1,"34,168",1,12/32,12/32,12/32,11/32\n',
-    );
-    expect(sheet).toMatchObject({ decimalMark: '.', dateOrder: 'MDY', distanceUnit: 'mi', thicknessUnit: '1/32 in' });
-    expect(sheet.columns.map(({ field }) => field)).toEqual([
-      'date',
-      'unit',
-      'odometer',
-      'axle',
-      'left_inner',
-      'left_outer',
-      'right_inner',
-      'right_outer',
-    ]);
-  });
-
-  it('takes the order of dates under which they are days', () => {
-    expect(guessDateOrder(['13/02/2026', '01/02/2026'])).toBe('DMY');
-    expect(guessDateOrder(['02/13/2026', '01/02/2026'])).toBe('MDY');
-    expect(guessDateOrder(['2026-02-13'])).toBe('YMD');
-  });
-
-  it('tells the kinds of the lists apart', () => {
-    for (const [kind, text] of Object.entries(PAPERS)) expect(guessKind(readCsv(bytes(text)).header)).toBe(kind);
-    expect(guessKind(['something', 'else'])).toBeUndefined();
-  });
-});
-
 describe('imports', () => {
   let test: TestApp;
   let coordinator: Awaited<ReturnType<TestApp['as']>>;
@@ -128,7 +83,7 @@ describe('imports', () => {
     test = await createTestApp();
     const { gaugeId } = await fillSmallFleet(test);
     coordinator = await test.as('coordinator');
-    stated = { technicianId: test.idOf('technician'), gaugeId };
+    stated = { technicianId: test.idOf('technician'), gaugeId, thicknessUnit: 'mm' };
   });
   afterAll(async () => test.close());
 
@@ -150,7 +105,7 @@ describe('imports', () => {
 
   it('say what is still to be said, and are not taken before', async () => {
     const asked = await preview('2026-01-05,P1,35000,1,left,inner,9\n', { understanding: {} });
-    expect(asked.needs.map(({ kind }) => kind)).toEqual(['technician', 'gauge']);
+    expect(asked.needs.map(({ kind }) => kind)).toEqual(['technician', 'gauge', 'thicknessUnit']);
     const answer = await coordinator
       .post('/api/imports')
       .send({ fileName: 's.csv', text: `${HEADER}2026-01-05,P1,35000,1,left,inner,9\n` });
@@ -287,13 +242,16 @@ describe('imports', () => {
     expect(answer.text).toContain('why not taken');
   });
 
-  it('remember how a technician’s sheet is read', async () => {
+  it('remember how a sheet is read, not who measured it', async () => {
     await commit('2026-05-04,P1,41500,1,left,inner,8.2\n', { understanding: { ...stated, distanceUnit: 'mi' } });
     const { remembered, understanding } = await preview('2026-05-05,P1,41600,1,left,inner,8.2\n', {
       understanding: {},
     });
     expect(remembered).toBe(true);
-    expect(understanding).toMatchObject(stated);
+    expect(understanding).toMatchObject({ technicianId: null, gaugeId: null, thicknessUnit: 'mm' });
+    const { technicianId = null } = stated;
+    const his = await preview('2026-05-05,P1,41600,1,left,inner,8.2\n', { understanding: { technicianId } });
+    expect(his).toMatchObject({ needs: [], understanding: stated });
   });
 
   it('take in nothing where the gauge stated is not on record', async () => {
@@ -312,7 +270,11 @@ describe('imports', () => {
 
   it('of vehicles close the duty before and enter depots they name', async () => {
     const text = `unit,model,depot,duty,duty_from,odometer\nP3,Fenby Hauler,Far depot,herd rounds,2026-01-01,100\nP3,Fenby Hauler,Far depot,street delivery,2026-03-01,\nP4,Nothing Such,Far depot,herd rounds,2026-01-01,100\n`;
-    const { body } = await coordinator.post('/api/imports').send({ fileName: 'v.csv', text }).expect(200);
+    const understanding = { distanceUnit: 'mi' };
+    const { body } = await coordinator
+      .post('/api/imports')
+      .send({ fileName: 'v.csv', text, understanding })
+      .expect(200);
     expect(body).toMatchObject({ records: 2, open: 1 });
     const detail = (await coordinator.get('/api/vehicles/P3')).body;
     expect(detail.depot).toBe('Far depot');
@@ -320,7 +282,9 @@ describe('imports', () => {
       { from: '2026-01-01', to: '2026-03-01' },
       { from: '2026-03-01', to: null },
     ]);
-    expect((await coordinator.post('/api/imports').send({ fileName: 'v.csv', text })).body).toMatchObject({
+    expect(
+      (await coordinator.post('/api/imports').send({ fileName: 'v.csv', text, understanding })).body,
+    ).toMatchObject({
       records: 0,
       counts: { already: 2 },
     });

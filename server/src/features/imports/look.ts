@@ -1,19 +1,20 @@
-import type { ImportKind, ImportPreview, ImportRequest, Understanding } from '@mile-mark/contract/imports';
+import type { ImportKind, ImportNeed, ImportPreview, ImportRequest, Understanding } from '@mile-mark/contract/imports';
 import type { Action } from '@mile-mark/contract';
-import { z } from 'zod';
+import type { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { rowsOf } from '../../platform/db/rows.ts';
-import { type CsvFile, type CsvRecord, readCsv } from '../../platform/documents/csv.ts';
+import type { CsvRecord } from '../../platform/documents/csv.ts';
 import { invalidField } from '../../platform/errors.ts';
-import { GaugeEntity } from '../gauges/index.ts';
-import { PersonEntity } from '../people/index.ts';
 import type { Draft } from './assess.ts';
 import { assessParts, assessStock } from './assessParts.ts';
 import { assessOrders } from './assessOrders.ts';
 import { assessReadings } from './assessReadings.ts';
 import { assessDuties, assessModels, assessServices, assessVehicles } from './assessRegister.ts';
-import { gaugeNamesIn, needsOf } from './needs.ts';
-import { guessUnderstanding, signatureOf } from './understand.ts';
+import { matchRegister, recall } from './remembered.ts';
+import { groundOf } from './ground.ts';
+import { headingOf } from './understand/heading.ts';
+import { needsOf } from './understand/needs.ts';
+import { readSheet, type Sheet } from './understand/sheet.ts';
+import { filledTwice, mapColumns, signatureOf, understand } from './understand/understand.ts';
 
 export type Request = z.output<typeof ImportRequest>;
 
@@ -54,35 +55,70 @@ export function assess(
 
 /** A file as it was looked at. */
 export interface Looked {
-  file: CsvFile;
   bytes: Uint8Array;
+  sheet: Sheet;
+  header: string[];
   understanding: Understanding;
+  /** What of the understanding is to be remembered: what a person stated now or before. */
+  memory: Partial<Understanding>;
   remembered: boolean;
   drafts: Draft<unknown>[];
-  needs: ImportPreview['needs'];
+  needs: ImportNeed[];
+  notes: string[];
+  evidence: string[];
+  leftOut: ImportPreview['leftOut'];
 }
 
 export async function look(em: EntityManager, request: Request, today: string): Promise<Looked> {
   const bytes = bytesOf(request);
-  const asked = request.understanding ?? {};
-  const file = readCsv(bytes, { encoding: asked.encoding, delimiter: asked.delimiter });
-  for (const record of file.records) {
-    const edited = request.edits?.[String(record.line)];
-    if (edited) {
-      record.cells = file.header.map((_, index) => edited[index] ?? record.cells[index] ?? '');
-      delete record.fault;
-    }
-  }
-  const guessed = guessUnderstanding(file, asked.kind);
-  const memory = await recall(em, guessed, file.header, asked.technicianId ?? null);
-  const understanding: Understanding = { ...guessed, ...memory, ...onlyStated(asked) };
-  if (understanding.columns.length !== file.header.length) understanding.columns = guessed.columns;
-  if (understanding.kind === 'readings') await matchRegister(em, file, understanding);
-  const needs = needsOf(file, understanding);
+  const stated = onlyStated(request.understanding ?? {});
+  const sheet = await readSheet(bytes, stated);
+  const heading = headingOf(sheet.rows, stated);
+  mend(heading.records, heading.header.length, request.edits ?? {});
+  const guessed = mapColumns(sheet, heading, stated);
+  const before =
+    guessed.kind === 'readings'
+      ? await recall(em, signatureOf(guessed.kind, heading.header), stated.technicianId ?? null)
+      : undefined;
+  const mapped = mapColumns(sheet, heading, stated, before);
+  const ground = await groundOf(em, heading.records, mapped.columns, today);
+  const { understanding, questions, evidence } = understand(mapped, stated, before ?? {}, ground);
+  if (understanding.kind === 'readings') await matchRegister(em, heading.records, understanding);
+  const needs = [...needsOf(heading.records, understanding), ...filledTwice(mapped), ...questions];
   const drafts = needs.some(({ kind }) => kind === 'column')
     ? []
-    : await assess(em, file.records, understanding, today);
-  return { file, bytes, understanding, remembered: memory !== undefined, drafts, needs };
+    : await assess(em, heading.records, understanding, today);
+  return {
+    bytes,
+    sheet,
+    header: heading.header,
+    understanding,
+    memory: { ...before, ...stated },
+    remembered: before !== undefined,
+    drafts,
+    needs,
+    notes: [...sheet.notes, ...notUsed(heading.records, mapped.columns)],
+    evidence,
+    leftOut: heading.leftOut,
+  };
+}
+
+/** Puts a person's mended cells in place of those of the file. */
+function mend(records: CsvRecord[], width: number, edits: NonNullable<Request['edits']>): void {
+  for (const record of records) {
+    const edited = edits[String(record.line)];
+    if (!edited) continue;
+    record.cells = Array.from({ length: width }, (_, index) => edited[index] ?? record.cells[index] ?? '');
+    delete record.fault;
+  }
+}
+
+/** Names the columns that hold something and are used for nothing. */
+function notUsed(records: readonly CsvRecord[], columns: Understanding['columns']): string[] {
+  const names = columns.flatMap(({ field, header }, index) =>
+    field === 'ignore' && records.some(({ cells }) => (cells[index] ?? '').trim() !== '') ? [`“${header}”`] : [],
+  );
+  return names.length > 0 ? [`Not used: ${names.join(', ')}.`] : [];
 }
 
 /** What a person stated, without the keys left undefined. */
@@ -94,38 +130,6 @@ function bytesOf({ contentBase64, text }: Request): Uint8Array {
   if (contentBase64 !== undefined) return Buffer.from(contentBase64, 'base64');
   if (text !== undefined) return Buffer.from(text, 'utf8');
   throw invalidField('contentBase64', 'The file’s content is missing; contentBase64 or text is accepted.');
-}
-
-/** How a sheet with this header was read before: by this technician, or by the only one who has such sheets. */
-async function recall(
-  em: EntityManager,
-  guessed: Understanding,
-  header: string[],
-  technicianId: string | null,
-): Promise<Partial<Understanding> | undefined> {
-  if (guessed.kind !== 'readings') return undefined;
-  const rows = await rowsOf(
-    em,
-    z.object({ technician_id: z.string(), understanding: z.custom<Partial<Understanding>>() }),
-    'select technician_id, understanding from import_understanding where signature = ? and (?::uuid is null or technician_id = ?::uuid)',
-    [signatureOf(guessed.kind, header), technicianId, technicianId],
-  );
-  if (rows.length !== 1 || !rows[0]) return undefined;
-  return { ...rows[0].understanding, technicianId: rows[0].technician_id };
-}
-
-/** Finds the sheet's gauge names in the register; a gauge or person not on record is asked for again. */
-async function matchRegister(em: EntityManager, file: CsvFile, understanding: Understanding): Promise<void> {
-  const gauges = await em.find(GaugeEntity, {});
-  if (!gauges.some(({ id }) => id === understanding.gaugeId)) understanding.gaugeId = null;
-  const { technicianId } = understanding;
-  if (technicianId !== null && !(await em.findOne(PersonEntity, { id: technicianId })))
-    understanding.technicianId = null;
-  for (const name of gaugeNamesIn(file, understanding)) {
-    const known = gauges.find((gauge) => gauge.name.toLowerCase() === name.toLowerCase());
-    if (known && !understanding.gaugeNames[name])
-      understanding.gaugeNames = { ...understanding.gaugeNames, [name]: known.id };
-  }
 }
 
 export const choiceOf = (request: Request, line: number) => request.choices?.[String(line)];

@@ -58,6 +58,7 @@ export async function importDetail(em: EntityManager, id: string): Promise<Impor
       takeable: outcome === 'questioned',
       reasons: reasons as ImportRow['reasons'],
       notes: [],
+      understood: [],
     })),
   };
 }

@@ -74,7 +74,7 @@ export function FilePanel({ file, onChange, onDone, onOpenRows, nextName, onNext
           {commit.error.message}
         </p>
       )}
-      <Needs needs={data.needs} preview={data} onState={state} stated={data.understanding} />
+      <Needs preview={data} onState={state} />
       <UnderstandingPanel preview={data} onState={state} />
       <Rows
         preview={data}

@@ -162,7 +162,7 @@ function DropArea({
 }) {
   return (
     <div className="flex h-full flex-col gap-4 p-4 sm:p-8">
-      <h1 className="text-xl font-semibold">Import from CSV</h1>
+      <h1 className="text-xl font-semibold">Import sheets and lists</h1>
       <label className="flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 min-w-0 border-2 border-dashed border-soft bg-sheet p-3 sm:p-6 text-center focus-within:outline-2">
         <span className="sm:text-lg">{reading ? 'Reading …' : 'Drop technicians’ sheets and lists here'}</span>
         <span className="text-soft">
@@ -170,7 +170,7 @@ function DropArea({
         </span>
         <input
           type="file"
-          accept=".csv,.txt,text/csv"
+          accept=".csv,.txt,.tsv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
           multiple
           aria-label="Files to import"
           className="w-full max-w-full"
@@ -179,9 +179,9 @@ function DropArea({
       </label>
       <Rejections rejected={rejected} />
       <p className="max-w-prose text-soft">
-        Each file is shown as it was understood before anything is written: columns, units, decimal marks, date order
-        and wheel names can be changed. A row is accepted, questioned or refused with the reason in words; nothing is
-        lost, and the same file twice adds nothing.
+        CSV files and XLSX workbooks, as they are: with titles, two lines of header, a column a wheel or a pad. Each is
+        shown as it was understood before anything is written; what nothing in it decides is asked. A row is accepted,
+        questioned or refused with the reason in words; nothing is lost, and the same file twice adds nothing.
       </p>
     </div>
   );

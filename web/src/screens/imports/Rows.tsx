@@ -35,13 +35,19 @@ export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
-    estimateSize: (index) => (rows[index]?.reasons.length ? 96 : 30),
+    estimateSize: (index) => (rows[index]?.reasons.length ? 96 : 46),
     getItemKey: (index) => rows[index]?.line ?? index,
     overscan: 8,
   });
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-raised" tabIndex={0} aria-label="Rows of the file">
-      <div role="table" aria-label="Rows" style={{ height: virtual.getTotalSize() }} className="relative">
+      <Headings header={preview.header} />
+      <div
+        role="table"
+        aria-label="Rows"
+        style={{ height: virtual.getTotalSize(), minWidth: widthOf(preview.header) }}
+        className="relative"
+      >
         {virtual.getVirtualItems().map((item) => {
           const row = rows[item.index];
           if (!row) return null;
@@ -66,6 +72,49 @@ export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props
           );
         })}
       </div>
+    </div>
+  );
+}
+
+/** A column's least width, and what stands before the columns, in rem. */
+const COLUMN = 6.5;
+const BEFORE = 12;
+const widthOf = (header: readonly string[]) => `${BEFORE + COLUMN * header.length}rem`;
+const gridOf = (columns: number) => ({ gridTemplateColumns: `repeat(${columns}, minmax(${COLUMN}rem, 1fr))` });
+
+/** The columns' names, above the rows whatever is scrolled. */
+function Headings({ header }: { header: string[] }) {
+  return (
+    <div
+      aria-hidden
+      style={{ minWidth: widthOf(header) }}
+      className="sticky top-0 z-10 flex gap-3 border-b border-line bg-sheet px-4 py-1 font-semibold"
+    >
+      <span className="w-14 shrink-0">line</span>
+      <span className="w-24 shrink-0" />
+      <span className="grid min-w-0 flex-1 gap-x-2" style={gridOf(header.length)}>
+        {header.map((name, index) => (
+          <span key={index} className="truncate" title={name}>
+            {name}
+          </span>
+        ))}
+      </span>
+    </div>
+  );
+}
+
+/** A row's cells as typed, and under each what it was understood as, where that says more. */
+function Cells({ row: { cells, understood } }: { row: ImportRow }) {
+  return (
+    <div className="grid gap-x-2" style={gridOf(cells.length)}>
+      {cells.map((cell, index) => (
+        <span key={index} className="min-w-0">
+          <span className="figures block truncate">{cell}</span>
+          {understood[index] && understood[index] !== cell.trim() && (
+            <span className="block text-[12px] leading-tight text-soft">{understood[index]}</span>
+          )}
+        </span>
+      ))}
     </div>
   );
 }
@@ -109,11 +158,11 @@ function Row({
       </span>
       <div className="min-w-0 flex-1">
         {row.reasons.length === 0 ? (
-          <p className="figures truncate">
-            {row.cells.filter((cell) => cell !== '').join('  ·  ')}
-            {row.notes.length > 0 && <span className="ml-3 font-sans text-ochre">{row.notes.join(' ')}</span>}
-            {edited && <span className="ml-3 text-soft">mended here</span>}
-          </p>
+          <>
+            <Cells row={row} />
+            {row.notes.length > 0 && <p className="text-ochre">{row.notes.join(' ')}</p>}
+            {edited && <p className="text-soft">mended here</p>}
+          </>
         ) : (
           <>
             <RowEditor row={row} header={header} onEdit={onEdit} />

@@ -2,25 +2,13 @@ import type { ImportPreview, Understanding } from '@mile-mark/contract/imports';
 import { useGauges } from '../../api/gauges.ts';
 import { usePeople } from '../../api/people.ts';
 import { Choose } from '../../ui/Choose.tsx';
-import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
-
-const KINDS = [
-  { value: 'models', label: 'models' },
-  { value: 'duties', label: 'duties' },
-  { value: 'vehicles', label: 'vehicles' },
-  { value: 'services', label: 'services' },
-  { value: 'readings', label: 'readings' },
-  { value: 'parts', label: 'parts' },
-  { value: 'stock', label: 'stock' },
-  { value: 'orders', label: 'orders placed elsewhere' },
-] as const;
+import { Choices } from './Choices.tsx';
+import { Wheels } from './Wheels.tsx';
 
 interface Props {
   preview: ImportPreview;
   onState: (part: Partial<Understanding>) => void;
 }
-type Part = Pick<ImportPreview, 'understanding'> & Pick<Props, 'onState'>;
-
 /** How the file was understood, in a line; opened, every part can be changed. */
 export function UnderstandingPanel({ preview, onState }: Props) {
   const { understanding, notes } = preview;
@@ -40,7 +28,15 @@ export function UnderstandingPanel({ preview, onState }: Props) {
       <summary>
         <span className="font-semibold">How it was understood:</span> {summary.join(', ')}. {notes.join(' ')}
       </summary>
-      <Choices understanding={understanding} onState={onState} />
+      <Choices preview={preview} onState={onState} />
+      {preview.evidence.length > 0 && (
+        <ul className="mt-2 max-w-prose text-soft">
+          {preview.evidence.map((why) => (
+            <li key={why}>{why}</li>
+          ))}
+        </ul>
+      )}
+      <LeftOut lines={preview.leftOut} />
       <Columns preview={preview} onState={onState} />
       {readings && wheels.length > 0 && <Wheels understanding={understanding} onState={onState} />}
     </details>
@@ -56,8 +52,11 @@ function summaryOf(
   const wheels = Object.entries(understanding.wheelNames);
   return [
     understanding.kind,
-    `“${understanding.delimiter === '\t' ? 'tab' : understanding.delimiter}” between cells`,
-    `decimal ${understanding.decimalMark === ',' ? 'comma' : 'point'}`,
+    understanding.sheet === null
+      ? `“${understanding.delimiter === '\t' ? 'tab' : understanding.delimiter}” between cells`
+      : `sheet “${understanding.sheet}”`,
+    headerInWords(understanding),
+    understanding.decimalMark && `decimal ${understanding.decimalMark === ',' ? 'comma' : 'point'}`,
     `dates ${{ YMD: 'year-month-day', DMY: 'day.month.year', MDY: 'month/day/year' }[understanding.dateOrder]}`,
     understanding.columns.some(({ field }) => field === 'odometer') && `odometer in ${understanding.distanceUnit}`,
     readings && `thickness in ${understanding.thicknessUnit}`,
@@ -68,78 +67,24 @@ function summaryOf(
   ].filter((part) => typeof part === 'string');
 }
 
-/** What holds for the whole file. */
-function Choices({ understanding, onState }: Part) {
-  const readings = understanding.kind === 'readings';
+function headerInWords({ headerLine, headerLines }: Understanding): string | false {
+  if (headerLine === 0) return 'no header';
+  if (headerLines === 2) return `header in lines ${headerLine} and ${headerLine + 1}`;
+  return headerLine > 1 && `header in line ${headerLine}`;
+}
+
+/** Lines that are no rows of the record, and why. */
+function LeftOut({ lines }: { lines: ImportPreview['leftOut'] }) {
+  if (lines.length === 0) return null;
   return (
-    <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
-      <SegmentedControl
-        label="This is"
-        value={understanding.kind}
-        options={KINDS}
-        onChange={(kind) => onState({ kind, columns: [] })}
-      />
-      <SegmentedControl
-        label="Between cells"
-        value={understanding.delimiter}
-        options={[
-          { value: ',', label: ',' },
-          { value: ';', label: ';' },
-          { value: '\t', label: 'tab' },
-          { value: '|', label: '|' },
-        ]}
-        onChange={(delimiter) => onState({ delimiter, columns: [] })}
-      />
-      <SegmentedControl
-        label="Decimal mark"
-        value={understanding.decimalMark}
-        options={['.', ',']}
-        onChange={(decimalMark) => onState({ decimalMark })}
-      />
-      <SegmentedControl
-        label="Dates"
-        value={understanding.dateOrder}
-        options={[
-          { value: 'YMD', label: 'year-month-day' },
-          { value: 'DMY', label: 'day.month.year' },
-          { value: 'MDY', label: 'month/day/year' },
-        ]}
-        onChange={(dateOrder) => onState({ dateOrder })}
-      />
-      <SegmentedControl
-        label="Odometer in"
-        value={understanding.distanceUnit}
-        options={['mi', 'km']}
-        onChange={(distanceUnit) => onState({ distanceUnit })}
-      />
-      {readings && (
-        <SegmentedControl
-          label="Thickness in"
-          value={understanding.thicknessUnit}
-          options={['mm', '1/32 in', 'in']}
-          onChange={(thicknessUnit) => onState({ thicknessUnit })}
-        />
-      )}
-      <SegmentedControl
-        label="Letters"
-        value={understanding.encoding}
-        options={[
-          { value: 'utf-8', label: 'UTF-8' },
-          { value: 'windows-1252', label: 'Latin-1' },
-        ]}
-        onChange={(encoding) => onState({ encoding })}
-      />
-      {readings && understanding.technicianId && (
-        <button className="underline" onClick={() => onState({ technicianId: null })}>
-          Someone else measured
-        </button>
-      )}
-      {readings && understanding.gaugeId && (
-        <button className="underline" onClick={() => onState({ gaugeId: null })}>
-          Another gauge
-        </button>
-      )}
-    </div>
+    <ul aria-label="Lines left out" className="mt-2 text-soft">
+      {lines.slice(0, 12).map(({ line, text, why }) => (
+        <li key={line}>
+          Line {line} left out, {why}: <span className="figures">{text || 'blank'}</span>
+        </li>
+      ))}
+      {lines.length > 12 && <li>and {lines.length - 12} more lines.</li>}
+    </ul>
   );
 }
 
@@ -166,38 +111,6 @@ function Columns({ preview: { understanding, fields }, onState }: Props) {
               {one.label}
             </option>
           ))}
-        </Choose>
-      ))}
-    </div>
-  );
-}
-
-/** Which wheel is meant by each name. */
-function Wheels({ understanding, onState }: Part) {
-  return (
-    <div className="mt-3 flex flex-wrap gap-3">
-      {Object.entries(understanding.wheelNames).map(([name, spot]) => (
-        <Choose
-          key={name}
-          label={`Wheel “${name}”`}
-          value={`${spot.axle}-${spot.side}`}
-          onChange={(event) => {
-            const [axle, side] = event.target.value.split('-');
-            onState({
-              wheelNames: {
-                ...understanding.wheelNames,
-                [name]: { axle: Number(axle), side: side === 'left' ? 'left' : 'right' },
-              },
-            });
-          }}
-        >
-          {[1, 2, 3, 4, 5, 6].flatMap((axle) =>
-            (['left', 'right'] as const).map((side) => (
-              <option key={`${axle}-${side}`} value={`${axle}-${side}`}>
-                axle {axle}, {side}
-              </option>
-            )),
-          )}
         </Choose>
       ))}
     </div>

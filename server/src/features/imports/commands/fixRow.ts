@@ -10,6 +10,9 @@ import { assess, actionOf } from '../look.ts';
 import { COMMIT } from './commit.ts';
 import { oneAtATime } from './takeIn.ts';
 
+/** What an import of an earlier version does not tell of how it was understood. */
+const BEFORE_IT_WAS_KEPT = { personNames: {}, pad: null, lengthUnit: 'mm', massUnit: 'kg' } as const;
+
 interface Mended {
   id: string;
   line: number;
@@ -26,7 +29,7 @@ export const fixRow = command({
     const { id, line } = input;
     await oneAtATime(em);
     const { batch, kept } = await openRow(tx, input);
-    const understanding = batch.understanding as Understanding;
+    const understanding = { ...BEFORE_IT_WAS_KEPT, ...(batch.understanding as Understanding) };
     mustBeAllowed(actor, actionOf(understanding.kind));
     const cells = batch.header.map((_, index) => input.cells?.[index] ?? kept.cells[index] ?? '');
     const [draft] = await assess(em, [{ line, cells }], understanding, today);

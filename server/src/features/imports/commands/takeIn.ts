@@ -6,10 +6,12 @@ import { command, type Transaction } from '../../../platform/command/command.ts'
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { type Draft, isTaken, outcomeOf, rowOf } from '../assess.ts';
-import { ImportBatchEntity, ImportRowEntity, ImportUnderstandingEntity } from '../entities.ts';
-import { FIELDS } from '../fields.ts';
+import { ImportBatchEntity, ImportRowEntity } from '../entities.ts';
 import { choiceOf, look, type Looked, actionOf, type Request } from '../look.ts';
-import { signatureOf } from '../understand.ts';
+import { remember } from '../remembered.ts';
+import { FIELDS } from '../understand/fields.ts';
+import { fieldAt } from '../understand/places.ts';
+import { fieldLabel } from '../understand/understand.ts';
 import { COMMIT } from './commit.ts';
 
 function countsOf(drafts: readonly Draft<unknown>[]): ImportResult['counts'] {
@@ -17,6 +19,23 @@ function countsOf(drafts: readonly Draft<unknown>[]): ImportResult['counts'] {
   for (const draft of drafts) counts[outcomeOf(draft)] += 1;
   return counts;
 }
+
+/** The fields a column may fill; in a sheet of readings also each place that its header tells. */
+function fieldsOf({ kind, columns }: Understanding): ImportPreview['fields'] {
+  const places = columns.flatMap(({ field }) => (field.startsWith('at:') ? [field] : []));
+  const offered = kind === 'readings' ? [...new Set([...PLACE_FIELDS, ...places])] : [];
+  return [
+    ...FIELDS[kind].map(({ field, label, needed }) => ({ field, label, needed })),
+    ...offered.map((field) => ({ field, label: fieldLabel(field), needed: false })),
+  ];
+}
+
+/** Columns of one pad's figures that may be chosen by hand: those of the first three axles. */
+const PLACE_FIELDS = [1, 2, 3].flatMap((axle) =>
+  (['left', 'right'] as const).flatMap((side) =>
+    (['inner', 'outer'] as const).map((pad) => fieldAt({ axle, side, pad })),
+  ),
+);
 
 /** Looks at a file: how it is understood, what is still to be said, and what would become of each row. */
 export async function previewImport(
@@ -26,14 +45,21 @@ export async function previewImport(
   today: string,
 ): Promise<ImportPreview> {
   mustBeAllowed(actor, 'import');
-  const { file, understanding, remembered, drafts, needs } = await look(em, request, today);
+  const { understanding, remembered, drafts, needs, header, notes, evidence, leftOut, sheet } = await look(
+    em,
+    request,
+    today,
+  );
   return {
     understanding,
-    fields: FIELDS[understanding.kind].map(({ field, label, needed }) => ({ field, label, needed })),
+    fields: fieldsOf(understanding),
     needs,
-    notes: file.notes,
+    notes,
+    evidence,
+    leftOut,
+    sheets: sheet.names,
     remembered,
-    header: file.header,
+    header,
     rows: drafts.map((draft) => rowOf(draft, choiceOf(request, draft.line))),
     counts: countsOf(drafts),
     records: drafts
@@ -62,7 +88,7 @@ export const commitImport = command({
     await keepBatch(tx, id, request, looked, { counts, records: records.length });
     const touched = await COMMIT[kind](em, records as never[], actor.id, id, today);
     await keepOpenRows(em, id, open);
-    if (looked.understanding.technicianId !== null) await remember(em, looked.understanding, looked.file.header);
+    if (kind === 'readings') await remember(em, looked, actor.id);
     await tx.audit('took in a file', `import/${id}`, { file: request.fileName, kind, records: records.length });
     await tx.emit(recordsImported({ vehicleIds: [...new Set(touched)] }));
     return { id, kind, fileName: request.fileName, counts, records: records.length, open: open.length };
@@ -90,12 +116,12 @@ async function keepBatch(
   { em, actor }: Transaction,
   id: string,
   { fileName }: Request,
-  { file, bytes, understanding }: Looked,
+  { header, bytes, understanding }: Looked,
   sums: { counts: ImportResult['counts']; records: number },
 ): Promise<void> {
   const { kind, technicianId } = understanding;
   const contentHash = createHash('sha256').update(bytes).digest('hex');
-  const read = { kind, fileName, contentHash, understanding, header: file.header, technicianId };
+  const read = { kind, fileName, contentHash, understanding, header, technicianId };
   await em.insert(ImportBatchEntity, { id, ...read, ...sums, personId: actor.id, at: new Date() });
 }
 
@@ -113,11 +139,4 @@ async function keepOpenRows(em: EntityManager, importId: string, open: readonly 
 function isOpen(draft: Draft<unknown>, taken: boolean): boolean {
   const outcome = outcomeOf(draft);
   return outcome === 'refused' || (outcome === 'questioned' && !taken);
-}
-
-async function remember(em: EntityManager, understanding: Understanding, header: string[]): Promise<void> {
-  const { technicianId, ...rest } = understanding;
-  if (technicianId === null) return;
-  const signature = signatureOf(understanding.kind, header);
-  await em.upsert(ImportUnderstandingEntity, { technicianId, signature, understanding: rest, at: new Date() });
 }

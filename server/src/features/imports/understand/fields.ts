@@ -1,4 +1,5 @@
 import type { ImportKind } from '@mile-mark/contract/imports';
+import { fieldAt, placeOf } from './places.ts';
 
 /** A field that a column of a sheet may fill. */
 export interface Field {
@@ -16,6 +17,9 @@ const field = (name: string, label: string, needed: boolean, headers: RegExp): F
   headers,
 });
 
+/** The fields that several columns may fill. */
+export const MANY: readonly string[] = ['ignore', 'note'];
+
 const UNIT = field('unit', 'Unit number', true, /^(unit|unit_(no|number)|vehicle|truck|fleet_(no|number))$/);
 const ODOMETER = /^(odometer|odo|miles|mileage|km|kilomet(er|re)s)(_(mi|miles|km|reading|at_start))*$/;
 
@@ -24,7 +28,14 @@ export const FIELDS: Record<ImportKind, readonly Field[]> = {
     field('date', 'Date', true, /^(date|day|measured(_on)?|inspected)$/),
     UNIT,
     field('odometer', 'Odometer', true, ODOMETER),
-    field('wheel', 'Wheel', false, /^(wheel|corner|wheel_end|position)$/),
+    field(
+      'odometer_unit',
+      'Unit of the odometer',
+      false,
+      /^(odometer_unit|unit_of_odometer|distance_unit|mi_or_km|mi_km)$/,
+    ),
+    field('technician', 'Who measured', false, /^(technician|tech|inspector|mechanic|measured_by|checked_by|who|by)$/),
+    field('wheel', 'Wheel', false, /^(wheel|corner|wheel_end|position|place)$/),
     field('axle', 'Axle', false, /^axle$/),
     field('side', 'Side', false, /^side$/),
     field('pad', 'Pad (inner or outer)', false, /^(pad|inner_outer|inboard_outboard)$/),
@@ -37,7 +48,7 @@ export const FIELDS: Record<ImportKind, readonly Field[]> = {
     field('right_inner', 'Thickness, right inner', false, /^(right|r)_(inner|inboard)(_(mm|in|32nds))?$/),
     field('right_outer', 'Thickness, right outer', false, /^(right|r)_(outer|outboard)(_(mm|in|32nds))?$/),
     field('gauge', 'Gauge', false, /^(gauge|gage|tool|instrument)$/),
-    field('note', 'Note', false, /^(notes?|remarks?|comments?)$/),
+    field('note', 'Note', false, /^(notes?|remarks?|comments?|other_notes?|more)(_\d+)?$/),
   ],
   vehicles: [
     UNIT,
@@ -50,18 +61,18 @@ export const FIELDS: Record<ImportKind, readonly Field[]> = {
   models: [
     field('model', 'Model', true, /^model$/),
     field('class', 'Class', true, /^class$/),
-    field('tare_kg', 'Tare, kg', true, /^tare(_kg)?$/),
-    field('gvwr_kg', 'GVWR, kg', true, /^(gvwr|gvw|rated_mass)(_kg)?$/),
+    field('tare_kg', 'Tare, kg', true, /^(tare|kerb_mass|empty_mass)$/),
+    field('gvwr_kg', 'GVWR, kg', true, /^(gvwr|gvw|rated_mass)$/),
     field('axle', 'Axle', true, /^axle$/),
     field('brake', 'Brake', true, /^brakes?$/),
-    field('pad_new', 'Pad new, mm', true, /^pad_new(_mm)?$/),
-    field('backing_plate', 'Backing plate, mm', true, /^backing_plate(_mm)?$/),
-    field('pad_maker_min', 'Maker’s least, mm', true, /^pad_maker_min(_mm)?$/),
-    field('rotor_new', 'Rotor new, mm', false, /^rotor_new(_mm)?$/),
-    field('rotor_discard', 'Rotor discard, mm', false, /^rotor_discard(_mm)?$/),
-    field('rotor_machine_to', 'Rotor machine-to, mm', false, /^rotor_machine_to(_mm)?$/),
-    field('rotor_diameter', 'Rotor diameter, mm', false, /^rotor_diameter(_mm)?$/),
-    field('pistons', 'Pistons, mm', false, /^pistons(_mm)?$/),
+    field('pad_new', 'Pad new, mm', true, /^pad_new$/),
+    field('backing_plate', 'Backing plate, mm', true, /^backing_plate$/),
+    field('pad_maker_min', 'Maker’s least, mm', true, /^pad_maker_min$/),
+    field('rotor_new', 'Rotor new, mm', false, /^rotor_new$/),
+    field('rotor_discard', 'Rotor discard, mm', false, /^rotor_discard$/),
+    field('rotor_machine_to', 'Rotor machine-to, mm', false, /^rotor_machine_to$/),
+    field('rotor_diameter', 'Rotor diameter, mm', false, /^rotor_diameter$/),
+    field('pistons', 'Pistons, mm', false, /^pistons$/),
     field('brake_share', 'Brake share', true, /^brake_share$/),
   ],
   parts: [
@@ -132,13 +143,61 @@ export function normaliseHeader(header: string): string {
     .replace(/^_|_$/g, '');
 }
 
+/** Units that a header ends with: `inner_mm`, `miles`, `tare_lb`, `thickness_1_32_in`. */
+const UNITS =
+  /(?:^|_)(mm|millimet(?:er|re)s?|1_32(?:_in)?|32nds?|in|inch|inches|mi|miles?|km|kms|kilomet(?:er|re)s?|kg|lbs?)$/;
+
+/** The unit a header tells, as its pattern found it. */
+export function unitInHeader(header: string): 'mm' | 'in' | '1/32 in' | 'mi' | 'km' | 'kg' | 'lb' | undefined {
+  const normal = normaliseHeader(header);
+  const found = UNITS.exec(normal)?.[1] ?? /(?:^|_)(mi|miles|km)(?:_|$)/.exec(normal)?.[1];
+  if (found === undefined) return undefined;
+  if (/32/.test(found)) return '1/32 in';
+  if (/^(mm|millim)/.test(found)) return 'mm';
+  if (/^in/.test(found)) return 'in';
+  if (/^mi/.test(found)) return 'mi';
+  if (/^k(m|ilom)/.test(found)) return 'km';
+  return found === 'kg' ? 'kg' : 'lb';
+}
+
+/** Which field each header names for this kind of file; `ignore` where none. Single fields are given once. */
+export function columnsOf(kind: ImportKind, header: readonly string[]): string[] {
+  const taken = new Set<string>();
+  const besideOut = header.some((one) => /\bout\b/i.test(one));
+  return header.map((one) => {
+    const field = fieldOf(kind, one, besideOut, taken) ?? 'ignore';
+    if (!MANY.includes(field)) taken.add(field);
+    return field;
+  });
+}
+
+function fieldOf(kind: ImportKind, header: string, besideOut: boolean, taken: Set<string>): string | undefined {
+  const normal = normaliseHeader(header);
+  const bare = normal.replace(UNITS, '');
+  const free = ({ field }: Field) => MANY.includes(field) || !taken.has(field);
+  const fields = FIELDS[kind].filter(free);
+  const found =
+    fields.find(({ headers }) => headers.test(normal)) ??
+    (bare === '' ? undefined : fields.find(({ headers }) => headers.test(bare)));
+  if (found || kind !== 'readings') return found?.field;
+  // `LF in` beside `LF out` is a pad; `LF in` alone may be inches, whatever its place.
+  const place =
+    placeOf(header, besideOut) ??
+    placeOf(header.replace(/[\s(,]*(1\/32( in)?|32nds?|inch(es)?)\)?\s*$/i, ''), besideOut);
+  const at = place && fieldAt(place);
+  return at && !taken.has(at) ? at : undefined;
+}
+
+/** How many fields of a kind a header names. */
+export function namedFields(kind: ImportKind, header: readonly string[]): number {
+  return new Set(columnsOf(kind, header).filter((field) => field !== 'ignore')).size;
+}
+
 /** The kind of file whose fields the header fills best; undefined where no kind's needed fields are filled. */
 export function guessKind(header: readonly string[]): ImportKind | undefined {
-  const names = header.map(normaliseHeader);
-  const fills = (kind: ImportKind, only?: (one: Field) => boolean) =>
-    FIELDS[kind].filter((one) => (only?.(one) ?? true) && names.some((name) => one.headers.test(name))).length;
-  const complete = (Object.keys(FIELDS) as ImportKind[]).filter(
-    (kind) => fills(kind, ({ needed }) => needed) === FIELDS[kind].filter(({ needed }) => needed).length,
-  );
-  return complete.sort((a, b) => fills(b) - fills(a))[0];
+  const complete = (Object.keys(FIELDS) as ImportKind[]).filter((kind) => {
+    const filled = columnsOf(kind, header);
+    return FIELDS[kind].every(({ field, needed }) => !needed || filled.includes(field));
+  });
+  return complete.sort((a, b) => namedFields(b, header) - namedFields(a, header))[0];
 }

@@ -1,0 +1,44 @@
+import type { Understanding } from '@mile-mark/contract/imports';
+import { type CsvRecord, emptyFile, readRows, refuseTooLarge } from '../../../platform/documents/csv.ts';
+import { isArchive, readWorkbook, refuseOtherForms } from '../../../platform/documents/workbook.ts';
+import { invalidField } from '../../../platform/errors.ts';
+
+/** The lines of a file, or of one sheet of a workbook, before any of them is taken for the header. */
+export interface Sheet {
+  encoding: Understanding['encoding'];
+  delimiter: Understanding['delimiter'];
+  /** The sheet's name in a workbook; null in a text file. */
+  name: string | null;
+  /** The sheets of the workbook that have something in them. */
+  names: string[];
+  rows: CsvRecord[];
+  notes: string[];
+}
+
+/** Reads a text file or a workbook; anything else is refused with what to do with it. */
+export async function readSheet(
+  bytes: Uint8Array,
+  { encoding, delimiter, sheet }: Partial<Pick<Understanding, 'encoding' | 'delimiter' | 'sheet'>> = {},
+): Promise<Sheet> {
+  refuseTooLarge(bytes);
+  refuseOtherForms(bytes);
+  if (!isArchive(bytes)) {
+    const read = readRows(bytes, { encoding, delimiter });
+    if (read.rows.length === 0) throw emptyFile();
+    return { ...read, name: null, names: [] };
+  }
+  const all = await readWorkbook(bytes);
+  const sheets = all.filter(({ rows }) => rows.some(({ cells }) => cells.some((cell) => cell.trim() !== '')));
+  const names = sheets.map(({ name }) => name);
+  const chosen = sheet ? sheets.find(({ name }) => name === sheet) : largest(sheets);
+  if (sheet && !chosen)
+    throw invalidField('understanding.sheet', `There is no sheet “${sheet}”; ${names.join(', ')} are accepted.`);
+  if (!chosen) throw emptyFile();
+  const others = names.filter((name) => name !== chosen.name);
+  const notes = others.length > 0 ? [`Sheet “${chosen.name}” is shown; ${others.join(', ')} can be chosen.`] : [];
+  return { encoding: 'utf-8', delimiter: ',', name: chosen.name, names, rows: chosen.rows, notes };
+}
+
+function largest<T extends { rows: CsvRecord[] }>(sheets: readonly T[]): T | undefined {
+  return [...sheets].sort((a, b) => b.rows.length - a.rows.length)[0];
+}
