@@ -9,6 +9,8 @@ import {
   ImportSummaries,
   RowMended,
   RowResult,
+  ImportWithdrawal,
+  ImportWithdrawn,
 } from './schemas.ts';
 import { IMPORTS_ROUTES } from './routes.ts';
 
@@ -54,5 +56,14 @@ export const IMPORTS_ENDPOINTS = {
     body: RowMended,
     response: RowResult,
     status: 200,
+  },
+  withdrawImport: {
+    ...IMPORTS_ROUTES.withdrawImport,
+    action: 'import',
+    summary: 'Take an import of readings back whole, while nothing later rests on it',
+    params: IdParam,
+    body: ImportWithdrawal,
+    response: ImportWithdrawn,
+    status: 201,
   },
 } as const satisfies Record<string, Endpoint>;

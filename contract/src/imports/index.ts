@@ -17,4 +17,6 @@ export {
   ImportDetail,
   RowMended,
   RowResult,
+  ImportWithdrawal,
+  ImportWithdrawn,
 } from './schemas.ts';

@@ -147,7 +147,13 @@ export const ImportResult = z.object({
 });
 export type ImportResult = z.infer<typeof ImportResult>;
 
-export const ImportSummary = ImportResult.extend({ at: z.string(), by: z.string(), technician: z.string().nullable() });
+export const ImportSummary = ImportResult.extend({
+  at: z.string(),
+  by: z.string(),
+  technician: z.string().nullable(),
+  /** Who took it back, when and why; null while it stands. */
+  withdrawn: z.object({ at: z.string(), by: z.string(), reason: z.string() }).nullable(),
+});
 export const ImportSummaries = z.object({ items: z.array(ImportSummary) });
 export type ImportSummary = z.infer<typeof ImportSummary>;
 
@@ -156,3 +162,10 @@ export type ImportDetail = z.infer<typeof ImportDetail>;
 
 export const RowMended = z.object({ action: z.enum(['take', 'dismiss']), cells: z.array(z.string()).optional() });
 export const RowResult = z.object({ row: ImportRow, done: z.boolean() });
+
+/** An import taken back whole: what it put in no longer counts, and stays to be seen. */
+export const ImportWithdrawal = z.object({
+  id: Id,
+  reason: z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500),
+});
+export const ImportWithdrawn = z.object({ id: Id, readings: z.int(), vehicles: z.int() });

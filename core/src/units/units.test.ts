@@ -5,6 +5,7 @@ import {
   figureOf,
   dateOfDay,
   dayNumber,
+  dependsOnOrder,
   KG_PER_POUND,
   lbfFtToNm,
   METRES_PER_MILE,
@@ -78,6 +79,7 @@ describe('thickness as typed', () => {
     ['11/32"', 11 * 0.79375],
     ['1 1/16"', 17 * 1.5875],
     ['0.33"', 0.33 * 25.4],
+    ['11 32nds', 11 * 0.79375],
     ['0', 0],
   ])('%s is %s mm', (typed, expected) => {
     expect(mm(typed)).toBeCloseTo(expected, 10);
@@ -183,6 +185,19 @@ describe('dates', () => {
     ['18.08.2025', 'DMY', '2025-08-18'],
     ['12/01/2025', 'MDY', '2025-12-01'],
     ['29/02/2024', 'DMY', '2024-02-29'],
+    ['3 Apr 2026', 'MDY', '2026-04-03'],
+    ['Apr 3, 2026', 'DMY', '2026-04-03'],
+    ['3-Apr-26', 'MDY', '2026-04-03'],
+    ['Fri, 3 April 2026', 'YMD', '2026-04-03'],
+    ['03. März 2026', 'MDY', '2026-03-03'],
+    ['2026 déc. 1', 'MDY', '2026-12-01'],
+    ['2026-04-03T23:20:00.000Z', 'DMY', '2026-04-03'],
+    ['3/4/26 14:20', 'DMY', '2026-04-03'],
+    ['3/4/2026 2:20 PM', 'MDY', '2026-03-04'],
+    ['20260403', 'MDY', '2026-04-03'],
+    // Day 1 of 2008 is 39448 in spreadsheets (ECMA-376, part 1, 18.17.4.1; from memory).
+    ['39448', 'MDY', '2008-01-01'],
+    ['39448.75', 'MDY', '2008-01-01'],
   ] as const)('%s read %s is %s', (typed, order, expected) => {
     expect(parseDate(typed, order)).toEqual({ ok: true, value: expected });
   });
@@ -192,9 +207,36 @@ describe('dates', () => {
     ['02/30/2026', 'MDY'],
     ['29.02.2025', 'DMY'],
     ['yesterday', 'YMD'],
+    ['3 Foo 2026', 'DMY'],
+    ['31 Apr 2026', 'DMY'],
+    ['3 Apr May 2026', 'DMY'],
+    ['03.04-2026', 'DMY'],
+    ['20261304', 'YMD'],
+    ['4608', 'YMD'],
     ['', 'YMD'],
   ] as const)('refuses %s', (typed, order) => {
     expect(parseDate(typed, order).ok).toBe(false);
+  });
+
+  it('tells which dates hang on the order of their numbers', () => {
+    expect(['3/4/26', '03.04.2026', '1-2-2026 07:45'].map(dependsOnOrder)).toEqual([true, true, true]);
+    expect(['2026-04-03', '3 Apr 2026', '46115', '20260403', ''].some(dependsOnOrder)).toBe(false);
+  });
+
+  it('reads back every day it can be told by a spreadsheet’s number or a month’s name', () => {
+    const month = new Intl.DateTimeFormat('en-GB', {
+      day: 'numeric',
+      month: 'short',
+      year: 'numeric',
+      timeZone: 'UTC',
+    });
+    fc.assert(
+      fc.property(fc.integer({ min: 7400, max: 40_000 }), (day) => {
+        const date = dateOfDay(day);
+        expect(parseDate(String(day + 25_569), 'DMY')).toEqual({ ok: true, value: date });
+        expect(parseDate(month.format(new Date(day * 86_400_000)), 'MDY')).toEqual({ ok: true, value: date });
+      }),
+    );
   });
 
   it('counts days across a leap day and back', () => {

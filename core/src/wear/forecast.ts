@@ -9,6 +9,7 @@ import { dutyExplained } from './explained.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import { drive, type History } from './history.ts';
 import { roadsAhead } from './horizon.ts';
+import { judgedTogether } from './judgedTogether.ts';
 import { milesPerDay, odometerToday } from './milesPerDay.ts';
 import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
 import { axleState, type AxleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
@@ -51,7 +52,7 @@ export function forecastFrom(
   const axles = input.axles.map((axle) => forecastAxle(contextOf(today, input, policy, axle)));
   return {
     axles,
-    judgements: history.judgements,
+    judgements: judgedTogether(history.judgements, input),
     changes,
     suspected,
     odometerNowMi: today.odometerNowMi,

@@ -4,6 +4,7 @@ import { SIDES_PRIOR } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import { advance } from './advance.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
+import { judgedTogether } from './judgedTogether.ts';
 import { observe } from './observe.ts';
 import { copyState, fitNewPads, forgetThickness, initialState, type WearState, widenRates } from './state.ts';
 import { swappedSides, type SwappedSides, withSwap } from './swappedSides.ts';
@@ -49,7 +50,8 @@ export interface RunHooks {
 
 /** Runs the filter over everything on record of one vehicle, in order of date. */
 export function runHistory(input: VehicleInput): History {
-  return proceed(beginRun(input), input);
+  const run = proceed(beginRun(input), input);
+  return { ...run, judgements: judgedTogether(run.judgements, input) };
 }
 
 /** A run before its first event. */

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ImportPreview, ImportRequest, ImportResult } from '@mile-mark/contract/imports';
-import { useAnswer, useItems } from './queries.ts';
+import { useAnswer, useItems, useSubmit } from './queries.ts';
 import { type BodyOf, request } from './request.ts';
 
 export const useImports = () => useItems('imports', undefined);
@@ -49,3 +49,9 @@ export function useMendRow(importId: string) {
     },
   });
 }
+
+export const useWithdrawImport = () =>
+  useSubmit('withdrawImport', ({ importId, ...body }: { importId: string } & BodyOf<'withdrawImport'>) => ({
+    params: { id: importId },
+    body,
+  }));

@@ -21,6 +21,19 @@ export const ImportBatchEntity = defineEntity({
 });
 export type ImportBatchRow = InferEntity<typeof ImportBatchEntity>;
 
+/** An import taken back whole. */
+export const ImportWithdrawalEntity = defineEntity({
+  name: 'ImportWithdrawal',
+  tableName: 'import_withdrawal',
+  properties: {
+    id: p.uuid().primary(),
+    importId: () => p.manyToOne(ImportBatchEntity).mapToPk().joinColumn('import_id'),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+
 /** A row of a file that waits to be mended or dismissed. */
 export const ImportRowEntity = defineEntity({
   name: 'ImportRow',

@@ -107,14 +107,15 @@ export function markTwins(drafts: Draft<ReadingRecord>[]): void {
   }
 }
 
-/** Leaves out readings that are on record already. */
+/** Leaves out readings that are on record already; those of a look that was taken back are not. */
 export async function markAlready(em: EntityManager, drafts: Draft<ReadingRecord>[]): Promise<void> {
   const vehicleIds = [...new Set(drafts.flatMap(({ records }) => records.map(({ vehicleId }) => vehicleId)))];
   const known = await rowsOf(
     em,
     z.object({ identity: z.string() }),
     `select concat_ws('/', technician_id, vehicle_id, axle, side, pad, measured_on, odometer_m, thickness_um) as identity
-     from reading where vehicle_id = any(?::uuid[]) and supersedes_id is null`,
+     from reading r where vehicle_id = any(?::uuid[]) and supersedes_id is null
+       and not exists (select 1 from inspection_withdrawal w where w.inspection_id = r.inspection_id)`,
     [uuidArray(vehicleIds)],
   );
   const identities = new Set(known.map(({ identity }) => identity));

@@ -59,7 +59,7 @@ export interface Looked {
   sheet: Sheet;
   header: string[];
   understanding: Understanding;
-  /** What of the understanding is to be remembered: what a person stated now or before. */
+  /** What of the understanding is to be remembered: what a person stated, or the evidence decided, now or before. */
   memory: Partial<Understanding>;
   remembered: boolean;
   drafts: Draft<unknown>[];
@@ -82,7 +82,7 @@ export async function look(em: EntityManager, request: Request, today: string): 
       : undefined;
   const mapped = mapColumns(sheet, heading, stated, before);
   const ground = await groundOf(em, heading.records, mapped.columns, today);
-  const { understanding, questions, evidence } = understand(mapped, stated, before ?? {}, ground);
+  const { understanding, questions, evidence, learnt } = understand(mapped, stated, before ?? {}, ground);
   if (understanding.kind === 'readings') await matchRegister(em, heading.records, understanding);
   const needs = [...needsOf(heading.records, understanding), ...filledTwice(mapped), ...questions];
   const drafts = needs.some(({ kind }) => kind === 'column')
@@ -93,7 +93,7 @@ export async function look(em: EntityManager, request: Request, today: string): 
     sheet,
     header: heading.header,
     understanding,
-    memory: { ...before, ...stated },
+    memory: { ...before, ...learnt, ...stated, wheelNames: { ...before?.wheelNames, ...stated.wheelNames } },
     remembered: before !== undefined,
     drafts,
     needs,

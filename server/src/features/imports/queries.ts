@@ -22,6 +22,7 @@ const SummarySql = z.object({
   at: z.string(),
   by: z.string(),
   technician: z.string().nullable(),
+  withdrawn: ImportSummary.shape.withdrawn,
 });
 type SummarySql = z.output<typeof SummarySql>;
 
@@ -30,8 +31,10 @@ async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[
     em,
     SummarySql,
     `select b.id, b.kind, b.file_name, b.counts, b.records, b.at::text, p.name as by, t.name as technician,
+       case when w.id is null then null else json_build_object('at', w.at, 'by', wp.name, 'reason', w.reason) end as withdrawn,
        (select count(*)::int from import_row r where r.import_id = b.id and r.state = 'open') as open
      from import_batch b join person p on p.id = b.person_id left join person t on t.id = b.technician_id
+       left join import_withdrawal w on w.import_id = b.id left join person wp on wp.id = w.person_id
      where ?::uuid is null or b.id = ?::uuid order by b.at desc limit 200`,
     [id ?? null, id ?? null],
   );

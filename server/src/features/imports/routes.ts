@@ -3,6 +3,7 @@ import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { fixRow } from './commands/fixRow.ts';
 import { commitImport, previewImport } from './commands/takeIn.ts';
+import { withdrawImport } from './commands/withdraw.ts';
 import { importDetail, listImports, openRowsCsv } from './queries.ts';
 
 export function mountImports(app: Express, context: AppContext): void {
@@ -16,5 +17,8 @@ export function mountImports(app: Express, context: AppContext): void {
     response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`);
     return csv;
   });
+  mount(app, context, 'withdrawImport', async ({ run, params, body }) =>
+    run(withdrawImport, { ...body, importId: params.id }),
+  );
   mount(app, context, 'fixRow', async ({ run, params, body }) => run(fixRow, { ...params, ...body }));
 }

@@ -1,4 +1,5 @@
 export { faultOfJpeg } from './commands/photos.ts';
+export { withdrawMany } from './commands/withdrawMany.ts';
 export { InspectionEntity, ReadingEntity, ServiceEntity } from './entities.ts';
 export { countOpenQuestions } from './queries/questions.ts';
 export { judgeAmongRecord } from './judge.ts';

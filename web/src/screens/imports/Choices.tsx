@@ -148,15 +148,17 @@ function HeaderLine({ understanding: { headerLine, headerLines }, onState }: Par
   const change = (line: number, lines: 1 | 2) => onState({ headerLine: line, headerLines: lines, columns: [] });
   return (
     <form
-      className="flex items-end gap-2"
+      className="flex items-center gap-1.5"
       onSubmit={(event) => {
         event.preventDefault();
         if (/^\d{1,4}$/.test(typed.trim())) change(Number(typed), headerLines === 2 ? 2 : 1);
       }}
     >
-      <div className="w-32">
+      <span className="text-soft">Header in line</span>
+      <div className="w-16">
         <Field
-          label="Header line, 0 for none"
+          label="Line of the header, 0 for none"
+          hideLabel
           inputMode="numeric"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}

@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
 import { Needs } from './Needs.tsx';
 import { Rows } from './Rows.tsx';
+import { TakeBackImport } from './TakeBackImport.tsx';
 import { UnderstandingPanel } from './UnderstandingPanel.tsx';
 import { type Dropped, requestOf } from './files.ts';
 
@@ -33,7 +34,7 @@ export function FilePanel({ file, onChange, onDone, onOpenRows, nextName, onNext
     );
   }
   const data = preview.data;
-  const state = (part: Partial<Understanding>) => onChange({ stated: { ...file.stated, ...part } });
+  const state = (part: Partial<Understanding>) => onChange({ stated: statedWith(file.stated, part) });
   const counts = data.counts;
   const total = counts.accepted + counts.questioned + counts.refused + counts.already;
   return (
@@ -88,6 +89,15 @@ export function FilePanel({ file, onChange, onDone, onOpenRows, nextName, onNext
   );
 }
 
+/** What was said so far with what is said now; an answer about one name leaves those about others as they are. */
+function statedWith(before: Partial<Understanding>, now: Partial<Understanding>): Partial<Understanding> {
+  const all = { ...before, ...now };
+  if (now.wheelNames) all.wheelNames = { ...before.wheelNames, ...now.wheelNames };
+  if (now.gaugeNames) all.gaugeNames = { ...before.gaugeNames, ...now.gaugeNames };
+  if (now.personNames) all.personNames = { ...before.personNames, ...now.personNames };
+  return all;
+}
+
 function Finished({
   result,
   onOpenRows,
@@ -111,6 +121,7 @@ function Finished({
             {result.open} {result.open === 1 ? 'row' : 'rows'} to mend
           </Button>
         )}
+        <TakeBackImport taken={result} onDone={() => onOpenRows(result.id)} />
       </div>
       {result.open > 0 && (
         <p className="text-soft">They are kept here until mended or dismissed, and can be downloaded.</p>

@@ -117,7 +117,7 @@ function TakenBefore({ shown, onShow }: ListProps) {
               chosen={shown.kind === 'import' && shown.id === one.id}
               onClick={() => onShow({ kind: 'import', id: one.id })}
               name={one.fileName}
-              told={`${formatDate(one.at.slice(0, 10))}, ${one.open > 0 ? `${one.open} ${one.open === 1 ? 'row' : 'rows'} open` : 'all settled'}`}
+              told={`${formatDate(one.at.slice(0, 10))}, ${one.withdrawn ? 'taken back' : one.open > 0 ? `${countInWords(one.open, 'row')} open` : 'all settled'}`}
               loud={one.open > 0}
             />
           </li>

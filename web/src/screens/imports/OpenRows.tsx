@@ -5,14 +5,16 @@ import { useImportDetail, useMendRow } from '../../api/imports.ts';
 import { pathOf } from '../../api/request.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
+import { formatDate } from '../../ui/format.ts';
 import { RowEditor } from './RowEditor.tsx';
+import { TakeBackImport } from './TakeBackImport.tsx';
 
 /** The rows of an import that did not go in: mend and take each, dismiss it, or download them all. */
 export function OpenRows({ id }: { id: string }) {
   const detail = useImportDetail(id);
   if (detail.isPending) return <State title="Loading" what="Fetching the rows still open." quiet />;
   if (detail.isLoadingError) return <State title="The import couldn’t load" what={detail.error.message} />;
-  const { fileName, header, rows, by, technician } = detail.data;
+  const { fileName, header, rows, by, technician, withdrawn } = detail.data;
   return (
     <div className="flex h-full flex-col">
       <header className="flex items-center gap-4 border-b border-line px-4 py-2">
@@ -21,13 +23,21 @@ export function OpenRows({ id }: { id: string }) {
           taken in by {by}
           {technician && `, measured by ${technician}`}
         </span>
-        {rows.length > 0 && (
-          <a className="ml-auto underline" href={pathOf('importRefused', { id })} download>
-            Download these rows
-          </a>
-        )}
+        <span className="ml-auto flex items-center gap-4">
+          {rows.length > 0 && (
+            <a className="underline" href={pathOf('importRefused', { id })} download>
+              Download these rows
+            </a>
+          )}
+          {!withdrawn && <TakeBackImport taken={detail.data} />}
+        </span>
       </header>
-      {rows.length === 0 ? (
+      {withdrawn ? (
+        <State
+          title="Taken back"
+          what={`${withdrawn.by} took it back on ${formatDate(withdrawn.at.slice(0, 10))}: ${withdrawn.reason}. Nothing of it counts.`}
+        />
+      ) : rows.length === 0 ? (
         <State title="All rows are settled" what="Nothing of this file is open." />
       ) : (
         <ol className="min-h-0 flex-1 overflow-y-auto bg-raised">

@@ -165,7 +165,9 @@ function Row({
           </>
         ) : (
           <>
-            <RowEditor row={row} header={header} onEdit={onEdit} />
+            <div className="sticky left-4 max-w-[calc(100vw-28rem)]">
+              <RowEditor row={row} header={header} onEdit={onEdit} />
+            </div>
             {row.outcome === 'questioned' && row.takeable && (
               <div className="mt-1">
                 <SegmentedControl

@@ -16,10 +16,7 @@ export function Wheels({
           value={`${spot.axle}:${spot.side}`}
           onChange={(event) =>
             onState({
-              wheelNames: {
-                ...understanding.wheelNames,
-                [name]: { ...placeOf(event.target.value), pad: spot.pad ?? null },
-              },
+              wheelNames: { [name]: { ...placeOf(event.target.value), pad: spot.pad ?? null } },
             })
           }
         >

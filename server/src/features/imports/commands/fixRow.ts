@@ -5,7 +5,7 @@ import { mustBeAllowed } from '../../../platform/auth/policy.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { rowOf } from '../assess.ts';
-import { ImportBatchEntity, ImportRowEntity } from '../entities.ts';
+import { ImportBatchEntity, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
 import { assess, actionOf } from '../look.ts';
 import { COMMIT } from './commit.ts';
 import { oneAtATime } from './takeIn.ts';
@@ -62,6 +62,8 @@ export const fixRow = command({
 async function openRow({ em }: Transaction, { id, line }: Mended) {
   const lock = { lockMode: LockMode.PESSIMISTIC_WRITE };
   const batch = await em.findOne(ImportBatchEntity, { id });
+  if (await em.findOne(ImportWithdrawalEntity, { importId: id }))
+    throw new ApiError('conflict', 'This import was taken back; drop the mended file anew.');
   const kept = await em.findOne(ImportRowEntity, { importId: id, line }, lock);
   if (!batch || !kept) throw new ApiError('not_found', 'There is no such row on record.');
   if (kept.state !== 'open') throw new ApiError('conflict', `Somebody settled this row meanwhile (${kept.state}).`);

@@ -37,6 +37,8 @@ export interface Understood {
   understanding: Understanding;
   questions: ImportNeed[];
   evidence: string[];
+  /** What the evidence of this sheet decided: it holds for the next one of the kind that decides less. */
+  learnt: Partial<Understanding>;
 }
 
 /** Finds which column is what, by what a person stated, what is remembered of such sheets, or the header. */
@@ -87,6 +89,7 @@ export function understand(
   const known = { ...remembered, ...stated };
   const questions: ImportNeed[] = [];
   const evidence: string[] = [];
+  let learnt: Partial<Understanding> = {};
   const cells = (pattern: RegExp) => cellsOf(heading.records, columns, pattern);
   const thicknesses = cells(THICKNESSES);
   const settle = <K extends keyof typeof MESSAGES>(key: K, finding: Finding<Understanding[K]>): Understanding[K] => {
@@ -101,7 +104,10 @@ export function understand(
       };
     else if (!finding.decided && finding.options.some(({ value }) => value === before))
       return before as Understanding[K];
-    if (finding.why) evidence.push(finding.why);
+    if (finding.why) {
+      evidence.push(finding.why);
+      learnt = { ...learnt, [key]: finding.value };
+    }
     if (!finding.decided)
       questions.push({
         kind: key,
@@ -135,7 +141,7 @@ export function understand(
   );
   const lengthUnit = settle('lengthUnit', lengthUnitOf(kind, columns, cells));
   const massUnit = settle('massUnit', massUnitOf(kind, columns, cells));
-  const wheels = { ...namesOfWheels(heading.records, columns), ...known.wheelNames };
+  const wheels = { ...namesOfWheels(heading.records, columns), ...remembered.wheelNames, ...stated.wheelNames };
   return {
     understanding: {
       kind,
@@ -155,11 +161,12 @@ export function understand(
       wheelNames: wheels,
       technicianId: known.technicianId ?? null,
       gaugeId: known.gaugeId ?? null,
-      gaugeNames: known.gaugeNames ?? {},
-      personNames: known.personNames ?? {},
+      gaugeNames: { ...remembered.gaugeNames, ...stated.gaugeNames },
+      personNames: { ...remembered.personNames, ...stated.personNames },
     },
     questions,
     evidence,
+    learnt,
   };
 }
 
@@ -268,7 +275,11 @@ export function fieldLabel(field: string): string {
   return `Thickness, ${placeInWords(place as Parameters<typeof placeInWords>[0])}`;
 }
 
+/** The column that is added to rows not taken, when they are downloaded to be mended. */
+const WHY_NOT_TAKEN = 'why_not_taken';
+
 /** The same header read the same way: what a remembered understanding is found by. */
 export function signatureOf(kind: ImportKind, header: readonly string[]): string {
-  return `${kind}:${header.map(normaliseHeader).join('|')}`;
+  const own = header.map(normaliseHeader).filter((name) => name !== WHY_NOT_TAKEN);
+  return `${kind}:${own.join('|')}`;
 }

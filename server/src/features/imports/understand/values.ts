@@ -42,7 +42,7 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ye
 export const dayInWords = (date: string): string => DAY.format(new Date(`${date}T00:00:00Z`));
 
 /** How far back and ahead a date on a sheet may lie before another order of its numbers is more likely. */
-const YEARS_BACK = 20;
+const YEARS_BACK = 10;
 const YEARS_AHEAD = 15;
 
 /**

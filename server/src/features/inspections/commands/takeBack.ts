@@ -180,7 +180,8 @@ async function besidesOf(em: EntityManager, chain: string[]) {
   };
 }
 
-function withdrawn(old: ReadingRow, actor: Actor, reason: string) {
+/** What takes the place of a reading that no longer counts. */
+export function withdrawn(old: ReadingRow, actor: Actor, reason: string) {
   const { inspectionId, vehicleId, technicianId, measuredOn, odometerM, axle, side, pad, unit } = old;
   return {
     ...{

@@ -1,0 +1,124 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import type { ImportPreview, ImportResult, ImportSummaries, Understanding } from '@mile-mark/contract/imports';
+import type { z } from 'zod';
+import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+
+/** An import taken back whole: nothing of it counts, nothing is lost, and the file may come again. */
+
+let test: TestApp;
+let coordinator: Awaited<ReturnType<TestApp['as']>>;
+let stated: Partial<Understanding>;
+
+beforeAll(async () => {
+  test = await createTestApp();
+  const { gaugeId } = await fillSmallFleet(test);
+  coordinator = await test.as('coordinator');
+  stated = { technicianId: test.idOf('technician'), gaugeId, thicknessUnit: 'mm', distanceUnit: 'mi' };
+});
+afterAll(async () => test.close());
+
+const sheet = (date: string, miles: number, mm: number, unit = 'P1') =>
+  `date,unit,odometer,axle,left inner,left outer\n${date},${unit},${miles},1,${mm},${mm}\n${date},${unit},${miles},2,${mm},n/a\n`;
+
+async function takeIn(text: string, by = coordinator): Promise<ImportResult> {
+  const { body } = await by.post('/api/imports').send({ fileName: 's.csv', text, understanding: stated }).expect(200);
+  return body as ImportResult;
+}
+const takeBack = (importId: string, by = coordinator, id = randomUUID()) =>
+  by.post(`/api/imports/${importId}/withdrawal`).send({ id, reason: 'the wrong yard' });
+const summaryOf = async (id: string) =>
+  ((await coordinator.get('/api/imports')).body as z.output<typeof ImportSummaries>).items.find((one) => one.id === id);
+const standing = async (date: string) =>
+  (
+    await test.orm.em.fork().execute<{ count: number }[]>(
+      `select count(*)::int as count from reading r where measured_on = ?::date and thickness_um is not null
+         and not exists (select 1 from reading later where later.supersedes_id = r.id)`,
+      [date],
+    )
+  )[0]?.count;
+
+describe('an import of readings', () => {
+  it('is taken back whole, its open rows with it, and says by whom and why', async () => {
+    const { id, open } = await takeIn(sheet('2026-01-05', 35_000, 9));
+    expect(open).toBe(1);
+    expect(await standing('2026-01-05')).toBe(3);
+    const { body } = await takeBack(id).expect(201);
+    expect(body).toMatchObject({ readings: 3, vehicles: 1 });
+    expect(await standing('2026-01-05')).toBe(0);
+    expect(await summaryOf(id)).toMatchObject({ open: 0, withdrawn: { reason: 'the wrong yard' } });
+    const csv = (await coordinator.get('/api/readings.csv')).text;
+    expect(csv.split('\n').filter((line) => line.includes('P1,2026-01-05')).length).toBeGreaterThanOrEqual(3);
+  });
+
+  it('answers a second time as it did the first, and another that it is taken back', async () => {
+    const { id } = await takeIn(sheet('2026-01-15', 35_600, 9));
+    const key = randomUUID();
+    const first = await takeBack(id, coordinator, key).expect(201);
+    expect((await takeBack(id, coordinator, key).expect(201)).body).toEqual(first.body);
+    expect((await takeBack(id)).status).toBe(409);
+    expect((await coordinator.post(`/api/imports/${id}/rows/3`).send({ action: 'take' })).status).toBe(409);
+  });
+
+  it('comes in again from the same file afterwards', async () => {
+    const text = sheet('2026-02-05', 36_500, 9);
+    const { id } = await takeIn(text);
+    await takeBack(id).expect(201);
+    expect(await takeIn(text)).toMatchObject({ records: 3, counts: { already: 0 } });
+    expect(await standing('2026-02-05')).toBe(3);
+  });
+
+  it('frees the odometers that it held: a lower one of that day goes in after it', async () => {
+    const wrong = await takeIn(sheet('2026-02-20', 61_000, 8.9, 'P2'));
+    const right = sheet('2026-02-21', 57_200, 8.9, 'P2');
+    const refused = await takeIn(right);
+    expect(refused.records).toBe(0);
+    await takeBack(wrong.id).expect(201);
+    expect((await takeIn(right)).records).toBe(3);
+  });
+
+  it('stays while something later rests on it, and says what', async () => {
+    const { id } = await takeIn(sheet('2026-03-05', 38_000, 8.8));
+    const [reading] = await test.orm.em
+      .fork()
+      .execute<{ id: string }[]>('select id from reading where measured_on = ?::date limit 1', ['2026-03-05']);
+    const corrected = await coordinator
+      .post(`/api/readings/${reading?.id}/corrections`)
+      .send({ id: randomUUID(), thickness: '8.7', thicknessUnit: 'mm', reason: 'misread' });
+    expect(corrected.status).toBe(201);
+    const answer = await takeBack(id);
+    expect(answer.status).toBe(409);
+    expect(answer.body.detail).toContain('P1’s look of 2026-03-05 had a reading corrected');
+    expect(await standing('2026-03-05')).toBe(3);
+  });
+
+  it('is its own importer’s within a day, the coordinator’s always', async () => {
+    const technician = await test.as('technician');
+    const own = await takeIn(sheet('2026-04-05', 39_900, 8.6), technician);
+    const others = await takeIn(sheet('2026-04-15', 40_500, 8.6));
+    expect((await takeBack(others.id, technician)).status).toBe(403);
+    await test.orm.em.fork().execute(`update import_batch set at = now() - interval '25 hours' where id = ?`, [own.id]);
+    expect((await takeBack(own.id, technician)).status).toBe(403);
+    await takeBack(own.id).expect(201);
+  });
+
+  it('of a list is refused: what it put in is corrected where it stands', async () => {
+    const { items } = (await coordinator.get('/api/imports')).body as z.output<typeof ImportSummaries>;
+    const list = items.find(({ kind }) => kind === 'vehicles');
+    const answer = await takeBack(list?.id ?? '');
+    expect(answer.status).toBe(409);
+    expect(answer.body.detail).toContain('vehicles');
+    expect((await takeBack(randomUUID())).status).toBe(404);
+  });
+
+  it('taken back by two at once is taken back once', async () => {
+    const { id } = await takeIn(sheet('2026-05-05', 41_500, 8.5));
+    const answers = await Promise.all([takeBack(id), takeBack(id)]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409]);
+    const preview = (await coordinator
+      .post('/api/imports')
+      .send({ dryRun: true, fileName: 's.csv', text: sheet('2026-05-05', 41_500, 8.5), understanding: stated })
+      .expect(200)) as { body: ImportPreview };
+    expect(preview.body.records).toBe(3);
+  });
+});
