@@ -52,8 +52,6 @@ function answer(
   { understanding: now }: Looked,
   { answers }: Case,
 ): Partial<Understanding> | undefined {
-  if (kind === 'technician') return { technicianId: people.get(WHO) ?? null };
-  if (kind === 'gauge') return { gaugeId };
   if (kind === 'column') {
     const fields = answers['columns']?.split(',');
     return (
@@ -69,16 +67,17 @@ function answer(
   return { wheelNames: { ...now.wheelNames, [name ?? '']: place } };
 }
 
-/** Answers what is asked until nothing is; tells what was asked beside who and with what. */
+/** Answers what is asked until nothing is; tells what was asked. */
 async function understood(file: Case): Promise<{ looked: Looked; asked: Set<string> }> {
   const bytes = await file.bytes();
   const asked = new Set<string>();
-  let stated: Partial<Understanding> = {};
+  // Who measured, and with what, no sheet is guessed to tell; it is said from the start, as the walk in the browser asks it.
+  let stated: Partial<Understanding> = { technicianId: people.get(WHO) ?? null, gaugeId };
   for (let turn = 0; turn < 12; turn += 1) {
     const looked = await lookAt(bytes, stated);
     if (looked.needs.length === 0) return { looked, asked };
     for (const need of looked.needs) {
-      if (need.kind !== 'technician' && need.kind !== 'gauge') asked.add(need.kind);
+      asked.add(need.kind);
       const said = answer(need, looked, file);
       if (!said) throw new Error(`Asked without need: ${need.message}`);
       for (const [key, value] of Object.entries(said))

@@ -53,7 +53,7 @@ export async function assessReadings(
   understanding: Understanding,
   today: string,
 ): Promise<Draft<ReadingRecord>[]> {
-  const context = await loadGround(em, today);
+  const context = { ...(await loadGround(em, today)), columnUnits: unitsOfColumns(understanding) };
   const drafts = rows.map((row) => readRow(row, understanding, context));
   await judgeOdometers(em, drafts, understanding);
   markTwins(drafts);
@@ -61,6 +61,9 @@ export async function assessReadings(
   await judgeValues(em, drafts, today);
   return drafts;
 }
+
+/** With what the sheet itself tells of each column. */
+type SheetGround = Ground & { columnUnits: ThicknessUnit[] };
 
 async function loadGround(em: EntityManager, today: string): Promise<Ground> {
   const axles = await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } });
@@ -80,7 +83,7 @@ async function loadGround(em: EntityManager, today: string): Promise<Ground> {
   };
 }
 
-function readRow(row: CsvRecord, understanding: Understanding, context: Ground): Draft<ReadingRecord> {
+function readRow(row: CsvRecord, understanding: Understanding, context: SheetGround): Draft<ReadingRecord> {
   const draft = start<ReadingRecord>(row);
   if (draft.reasons.length > 0) return draft;
   const reader = new RowReader(row, understanding, draft);
@@ -114,7 +117,9 @@ function readRow(row: CsvRecord, understanding: Understanding, context: Ground):
       return refuse(
         `It isn’t said which ${side === undefined ? 'side' : 'pad'} this is; left or right, inner or outer are accepted.`,
       );
-    const value = readThickness(typed, column, reader, understanding, axle, draft.reasons);
+    const { decimalMark, thicknessUnit } = understanding;
+    const ofFile = { unit: context.columnUnits[column] ?? thicknessUnit, decimalMark };
+    const value = readThickness(typed, column, reader, ofFile, axle, draft.reasons);
     if (value === undefined) return;
     draft.understood[column] = `axle ${axle.axle} ${side} ${pad}: ${value.mm.toFixed(value.unit === 'mm' ? 1 : 2)} mm`;
     draft.records.push({
@@ -241,21 +246,21 @@ function readGauge(reader: RowReader, understanding: Understanding, context: Gro
   return gauge;
 }
 
-/** The unit of a column's plain figures: the file's, unless the headers of its columns tell different ones. */
-function unitOfColumn(column: number, { columns, thicknessUnit }: Understanding): ThicknessUnit {
-  const told = (header: string) => {
-    const unit = unitInHeader(header);
+/** The unit of each column's plain figures: the file's, unless the headers of its columns tell different ones. */
+function unitsOfColumns({ columns, thicknessUnit }: Understanding): ThicknessUnit[] {
+  const told = columns.map(({ field, header }) => {
+    const unit = cellPlace(field) ? unitInHeader(header) : undefined;
     return unit === 'mm' || unit === 'in' || unit === '1/32 in' ? unit : undefined;
-  };
-  const all = new Set(columns.flatMap(({ field, header }) => (cellPlace(field) ? (told(header) ?? []) : [])));
-  return all.size > 1 ? (told(columns[column]?.header ?? '') ?? thicknessUnit) : thicknessUnit;
+  });
+  const differ = new Set(told.filter((unit) => unit !== undefined)).size > 1;
+  return told.map((unit) => (differ ? (unit ?? thicknessUnit) : thicknessUnit));
 }
 
 function readThickness(
   cell: string,
   column: number,
   reader: RowReader,
-  understanding: Understanding,
+  ofFile: { unit: ThicknessUnit; decimalMark: Understanding['decimalMark'] },
   axle: ModelAxleRow,
   reasons: Reason[],
 ): { mm: number; unit: ThicknessUnit } | undefined {
@@ -269,7 +274,7 @@ function readThickness(
     return refuse('The thickness is blank; a figure is needed. The other cells of the row are not touched by this.');
   const named = stated === '' ? undefined : thicknessUnitNamed(stated);
   if (stated !== '' && !named) return refuse(`“${stated}” is not a unit of thickness; mm, in or 1/32 in are accepted.`);
-  const unit = named ?? unitOfColumn(column, understanding);
+  const unit = named ?? ofFile.unit;
   const first = parseThickness(typed, { unit });
   // One sign before three digits parts decimals: no pad is a thousand of anything thick.
   const parsed =
@@ -286,7 +291,7 @@ function readThickness(
   const impossible = impossibleThickness(parsed.value.mm, typed, axle);
   if (impossible) {
     const suggestion = /^\d{2,3}$/.test(typed)
-      ? `${typed.slice(0, -1)}${understanding.decimalMark ?? '.'}${typed.slice(-1)}`
+      ? `${typed.slice(0, -1)}${ofFile.decimalMark ?? '.'}${typed.slice(-1)}`
       : undefined;
     return refuse(impossible, suggestion);
   }

@@ -8,6 +8,7 @@ import {
   type ReadingInput,
 } from '@mile-mark/core';
 import { z } from 'zod';
+import { groupBy } from '../../platform/groupBy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
@@ -26,11 +27,10 @@ export async function judgeOdometers(
   drafts: Draft<ReadingRecord>[],
   understanding: Understanding,
 ): Promise<void> {
-  const byVehicle = new Map<string, Draft<ReadingRecord>[]>();
-  for (const draft of drafts) {
-    const vehicleId = draft.records[0]?.vehicleId;
-    if (vehicleId) byVehicle.set(vehicleId, [...(byVehicle.get(vehicleId) ?? []), draft]);
-  }
+  const byVehicle = groupBy(
+    drafts.filter(({ records }) => records.length > 0),
+    ({ records }) => records[0]?.vehicleId ?? '',
+  );
   const column = understanding.columns.findIndex(({ field }) => field === 'odometer');
   for (const [vehicleId, own] of byVehicle) {
     const known = (await odometersOnRecord(em, vehicleId)).map((entry) => ({ ...entry, weight: 1000 }));
@@ -93,8 +93,9 @@ const identityOf = (record: ReadingRecord) =>
 export function markTwins(drafts: Draft<ReadingRecord>[]): void {
   const seen = new Map<string, number>();
   for (const draft of drafts) {
-    const twins = draft.records.filter((record) => seen.has(identityOf(record)));
-    for (const record of draft.records) if (!seen.has(identityOf(record))) seen.set(identityOf(record), draft.line);
+    const known = draft.records.map((record) => ({ record, identity: identityOf(record) }));
+    const twins = known.filter(({ identity }) => seen.has(identity)).map(({ record }) => record);
+    for (const { identity } of known) if (!seen.has(identity)) seen.set(identity, draft.line);
     if (twins.length === 0 || draft.reasons.some(({ bars }) => bars)) continue;
     const line = seen.get(identityOf(twins[0] as ReadingRecord));
     draft.records = draft.records.filter((record) => !twins.includes(record));
@@ -128,13 +129,12 @@ export async function markAlready(em: EntityManager, drafts: Draft<ReadingRecord
 
 /** Judges the values of what is left, each vehicle's readings in order of date among those on record. */
 export async function judgeValues(em: EntityManager, drafts: Draft<ReadingRecord>[], today: string): Promise<void> {
-  const byVehicle = new Map<string, { draft: Draft<ReadingRecord>; record: ReadingRecord }[]>();
-  for (const draft of drafts) {
-    if (draft.reasons.some(({ bars }) => bars)) continue;
-    for (const record of draft.records) {
-      byVehicle.set(record.vehicleId, [...(byVehicle.get(record.vehicleId) ?? []), { draft, record }]);
-    }
-  }
+  const byVehicle = groupBy(
+    drafts.flatMap((draft) =>
+      draft.reasons.some(({ bars }) => bars) ? [] : draft.records.map((record) => ({ draft, record })),
+    ),
+    ({ record }) => record.vehicleId,
+  );
   for (const [vehicleId, items] of byVehicle) {
     const added = items.map(({ record }): ReadingInput => ({
       id: record.key,

@@ -82,7 +82,7 @@ function asText(cell: unknown): string {
   }
   // A computed 8.600000000000001 is the 8.6 that the program shows.
   if (typeof cell === 'number') return String(Number(cell.toPrecision(12)));
-  return String(cell);
+  return typeof cell === 'string' || typeof cell === 'boolean' ? String(cell) : '';
 }
 
 function refused(message: string): ApiError {

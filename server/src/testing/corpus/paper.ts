@@ -41,7 +41,7 @@ function headerLines([line = []]: string[][], kind: Paper['header']): string[][]
 }
 
 /** Every line of the paper, from its top. */
-export function linesOf({ header, rows }: Written, paper: Paper): string[][] {
+function linesOf({ header, rows }: Written, paper: Paper): string[][] {
   const heads = headerLines(header, paper.header);
   const body = [...rows];
   const middle = Math.floor(body.length / 2);

@@ -4,7 +4,7 @@ import { type CsvRecord, withWidth } from '../../../platform/documents/csv.ts';
 import { columnsOf, FIELDS, namedFields, normaliseHeader, unitInHeader } from './fields.ts';
 
 /** A line of the file that is no row of the record. */
-export interface LeftOut {
+interface LeftOut {
   line: number;
   text: string;
   why: string;

@@ -31,7 +31,7 @@ export interface Finding<T> {
 
 const decided = <T>(value: T, why: string | null = null): Finding<T> => ({ value, decided: true, why, options: [] });
 
-export const ORDER_LABELS: Record<DateOrder, string> = {
+const ORDER_LABELS: Record<DateOrder, string> = {
   YMD: 'year, month, day',
   DMY: 'day, month, year',
   MDY: 'month, day, year',
