@@ -1,21 +1,8 @@
 import type { Understanding } from '@mile-mark/contract/imports';
-import { doubtOdometer } from '@mile-mark/core';
-import { z } from 'zod';
+import { buildOf } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { rowsOf } from '../../platform/db/rows.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
-import { ServiceEntity } from '../inspections/index.ts';
-import {
-  DepotEntity,
-  doubtInWords,
-  DutyEntity,
-  ModelAxleEntity,
-  type ModelAxleRow,
-  ModelEntity,
-  normaliseUnit,
-  odometersOnRecord,
-  VehicleEntity,
-} from '../register/index.ts';
+import { DutyEntity, ModelAxleEntity, type ModelAxleRow, ModelEntity, type ModelRow } from '../register/index.ts';
 import { type Draft, RowReader } from './assess.ts';
 import { complete, refused, sameName, start } from './draft.ts';
 
@@ -47,23 +34,6 @@ export interface DutyRecord {
   retarderShare: number;
   towedKg: number;
   milesPerDay: number;
-}
-
-export interface VehicleRecordIn {
-  unit: string;
-  modelId: string;
-  depot: string;
-  dutyId: string;
-  from: string;
-  odometerM: number | null;
-}
-
-export interface ServiceRecord {
-  vehicleId: string;
-  axle: number;
-  date: string;
-  odometerM: number;
-  fitted: 'pads' | 'pads and rotors' | 'rotors';
 }
 
 export async function assessModels(
@@ -113,34 +83,74 @@ export async function assessModels(
     seen.set(`${record.model.toLowerCase()}/${record.axle}`, row.line);
     const model = models.find(({ name }) => sameName(name, record.model));
     const known = model && axles.find(({ modelId, axle }) => modelId === model.id && axle === record.axle);
-    if (
-      known &&
-      known.padNewUm === record.padNewUm &&
-      known.padMakerMinUm === record.padMakerMinUm &&
-      known.backingPlateUm === record.backingPlateUm &&
-      (record.rotorDiameterUm === null || known.rotorDiameterUm === record.rotorDiameterUm)
-    )
-      draft.already = 1;
-    else if (known && onlyDiameterIsNew(known, record)) draft.records.push(record);
-    else if (known)
+    if (!known) {
+      draft.records.push(record);
+      return draft;
+    }
+    if (model.class !== record.class || known.brake !== record.brake)
       return refused(
         draft,
         reader,
-        'pad_new',
-        'This axle is on record with other figures; a row with the same figures, or another model name, is accepted.',
+        model.class !== record.class ? 'class' : 'brake',
+        `${model.name} is on record as ${model.class}, axle ${known.axle} ${known.brake}; what is built otherwise is another model.`,
       );
+    const changes = changesOf(model, known, record);
+    if (changes.length === 0) draft.already = 1;
     else draft.records.push(record);
+    const told = changes.filter(({ from }) => from !== null);
+    if (told.length > 0)
+      draft.reasons.push({
+        column: reader.column(told[0]?.field ?? ''),
+        outcome: 'questioned',
+        message: `On record otherwise: ${told.map(({ label, from, to }) => `${label} ${from}, here ${to}`).join('; ')}. Taken, the model is changed and its vehicles’ marks are computed anew.`,
+        holds: true,
+      });
     return draft;
   });
 }
 
-/** An axle on record as the row has it, but for a rotor diameter of which nobody has told yet. */
-function onlyDiameterIsNew(known: ModelAxleRow, record: ModelRecord): boolean {
+interface Change {
+  field: string;
+  label: string;
+  /** Null where nothing is on record yet. */
+  from: string | null;
+  to: string;
+}
+
+/** Whether two descriptions of a brake say the same of how it is built, in whatever words. */
+function builtAlike(...brakes: { brake: string; brakeDetail: string }[]): boolean {
   return (
-    known.rotorDiameterUm === null &&
-    known.padNewUm === record.padNewUm &&
-    known.padMakerMinUm === record.padMakerMinUm &&
-    known.backingPlateUm === record.backingPlateUm
+    new Set(brakes.map(({ brake, brakeDetail }) => JSON.stringify(buildOf(brake as 'air', brakeDetail)))).size === 1
+  );
+}
+
+/** What a row says otherwise than the record; a blank cell says nothing. */
+function changesOf(model: ModelRow, axle: ModelAxleRow, record: ModelRecord): Change[] {
+  const kg = (value: number) => `${Math.round(value)} kg`;
+  const mm = (um: number) => `${um / 1000} mm`;
+  const compared: [field: string, label: string, from: string | null, to: string | null][] = [
+    ['tare_kg', 'tare', kg(model.tareKg), kg(record.tareKg)],
+    ['gvwr_kg', 'GVWR', kg(model.gvwrKg), kg(record.gvwrKg)],
+    ['pad_new', 'new pad', mm(axle.padNewUm), mm(record.padNewUm)],
+    ['backing_plate', 'backing plate', mm(axle.backingPlateUm), mm(record.backingPlateUm)],
+    ['pad_maker_min', 'maker’s least', mm(axle.padMakerMinUm), mm(record.padMakerMinUm)],
+    ...(
+      [
+        ['rotor_new', 'new rotor', 'rotorNewUm'],
+        ['rotor_discard', 'rotor discard', 'rotorDiscardUm'],
+        ['rotor_machine_to', 'rotor machine-to', 'rotorMachineToUm'],
+        ['rotor_diameter', 'rotor diameter', 'rotorDiameterUm'],
+      ] as const
+    ).map(([field, label, key]): [string, string, string | null, string | null] => {
+      const [from, to] = [axle[key] ?? null, record[key]];
+      return [field, label, from === null ? null : mm(from), to === null ? null : mm(to)];
+    }),
+    ['pistons', 'pistons', axle.pistonsMm ?? null, record.pistonsMm],
+    ['brake', 'brake', axle.brakeDetail, builtAlike(axle, record) ? axle.brakeDetail : record.brakeDetail],
+    ['brake_share', 'brake share', String(axle.brakeShare), String(record.brakeShare)],
+  ];
+  return compared.flatMap(([field, label, from, to]) =>
+    to === null || to === from ? [] : [{ field, label, from, to }],
   );
 }
 
@@ -190,150 +200,4 @@ export async function assessDuties(
       );
     return draft;
   });
-}
-
-export async function assessVehicles(
-  em: EntityManager,
-  rows: readonly CsvRecord[],
-  understanding: Understanding,
-  today: string,
-): Promise<Draft<VehicleRecordIn>[]> {
-  const models = await em.find(ModelEntity, {});
-  const duties = await em.find(DutyEntity, {});
-  const depots = (await em.find(DepotEntity, {})).map(({ name }) => name);
-  const vehicles = await em.find(VehicleEntity, {});
-  const periods = new Set(
-    (
-      await rowsOf(
-        em,
-        z.object({ key: z.string() }),
-        `select vehicle_id || '/' || from_date || '/' || duty_id as key from duty_period`,
-      )
-    ).map(({ key }) => key),
-  );
-  const seen = new Map<string, { line: number; modelId: string }>();
-  return rows.map((row) => {
-    const draft = start<VehicleRecordIn>(row);
-    if (draft.reasons.length > 0) return draft;
-    const reader = new RowReader(row, understanding, draft);
-    const typed = reader.needed('unit', 'The unit number');
-    const unit = typed === undefined ? undefined : normaliseUnit(typed);
-    if (unit !== undefined && unit !== typed) draft.notes.push(`“${typed}” was read as ${unit}.`);
-    const modelName = reader.needed('model', 'The model');
-    const model = models.find(({ name }) => modelName !== undefined && sameName(name, modelName));
-    if (modelName !== undefined && !model)
-      reader.refuse('model', `There is no model “${modelName}” on record; import the models first.`);
-    const dutyName = reader.needed('duty', 'The duty');
-    const duty = duties.find(({ name }) => dutyName !== undefined && sameName(name, dutyName));
-    if (dutyName !== undefined && !duty)
-      reader.refuse('duty', `There is no duty “${dutyName}” on record; import the duties first.`);
-    const depot = reader.needed('depot', 'The depot');
-    const from = reader.date('duty_from', today);
-    const blank = reader.text('odometer') === '';
-    const odometer = blank ? undefined : reader.distance('odometer');
-    if (!unit || !model || !duty || depot === undefined || from === undefined || (!blank && !odometer)) return draft;
-    const known = vehicles.find((one) => one.unit === unit);
-    const earlier = known ? { modelId: known.modelId } : seen.get(unit);
-    if (earlier && earlier.modelId !== model.id)
-      return refused(draft, reader, 'model', `${unit} is on record as another model.`);
-    if (!earlier && !odometer)
-      return refused(
-        draft,
-        reader,
-        'odometer',
-        'The odometer at the start is needed for a vehicle that is not on record yet.',
-      );
-    if (!depots.some((name) => sameName(name, depot))) {
-      depots.push(depot);
-      draft.notes.push(`Depot “${depot}” is new and will be entered.`);
-    }
-    seen.set(unit, { line: row.line, modelId: model.id });
-    const metres = odometer ? Math.round(odometer.metres) : null;
-    if (known && periods.has(`${known.id}/${from}/${duty.id}`)) draft.already = 1;
-    else draft.records.push({ unit, modelId: model.id, depot, dutyId: duty.id, from, odometerM: metres });
-    return draft;
-  });
-}
-
-export async function assessServices(
-  em: EntityManager,
-  rows: readonly CsvRecord[],
-  understanding: Understanding,
-  today: string,
-): Promise<Draft<ServiceRecord>[]> {
-  const vehicles = new Map((await em.find(VehicleEntity, {})).map((one) => [one.unit, one]));
-  const axles = await em.find(ModelAxleEntity, {});
-  const keyOf = (one: { vehicleId: string; axle: number; date: string; fitted: string }) =>
-    `${one.vehicleId}/${one.axle}/${one.date}/${one.fitted}`;
-  const known = new Set((await em.find(ServiceEntity, {})).map((one) => keyOf({ ...one, date: one.fittedOn })));
-  const seen = new Map<string, number>();
-  const drafts: Draft<ServiceRecord>[] = [];
-  for (const row of rows) {
-    const draft = start<ServiceRecord>(row);
-    drafts.push(draft);
-    if (draft.reasons.length > 0) continue;
-    const reader = new RowReader(row, understanding, draft);
-    const typed = reader.needed('unit', 'The unit number');
-    const vehicle = typed === undefined ? undefined : vehicles.get(normaliseUnit(typed));
-    if (typed !== undefined && !vehicle)
-      reader.refuse('unit', `There is no vehicle ${normaliseUnit(typed)} on record; import the vehicles first.`);
-    const date = reader.date('date', today);
-    const axle = reader.whole('axle', 'The axle', 1, 6);
-    const fitted = readFitted(reader);
-    const odometer = reader.distance('odometer');
-    const sides = reader.text('sides');
-    if (sides !== '' && !/^both/i.test(sides))
-      reader.refuse('sides', `“${sides}”: pads go on both sides of an axle; “both sides” is accepted.`);
-    if (
-      !vehicle ||
-      date === undefined ||
-      axle === undefined ||
-      fitted === undefined ||
-      !odometer ||
-      draft.reasons.length > 0
-    )
-      continue;
-    if (!axles.some((one) => one.modelId === vehicle.modelId && one.axle === axle)) {
-      reader.refuse('axle', `${vehicle.unit} has no axle ${axle}.`);
-      continue;
-    }
-    const record = { vehicleId: vehicle.id, axle, date, odometerM: Math.round(odometer.metres), fitted };
-    const twin = seen.get(keyOf(record));
-    if (known.has(keyOf(record))) draft.already = 1;
-    else if (twin !== undefined)
-      draft.reasons.push({
-        column: null,
-        outcome: 'questioned',
-        message: `The same as line ${twin}: was it entered twice? It counts once.`,
-        holds: true,
-      });
-    else {
-      const entry = { date, metres: record.odometerM };
-      const doubt = doubtOdometer(entry, await odometersOnRecord(em, vehicle.id), odometer.unit);
-      if (doubt)
-        draft.reasons.push({
-          column: reader.column('odometer'),
-          outcome: 'questioned',
-          message: doubtInWords(entry, doubt),
-          holds: true,
-          bars: true,
-        });
-      draft.records.push(record);
-      seen.set(keyOf(record), row.line);
-    }
-  }
-  return drafts;
-}
-
-function readFitted(reader: RowReader): ServiceRecord['fitted'] | undefined {
-  const text = reader.text('fitted').toLowerCase();
-  const pads = /pad/.test(text);
-  const rotors = /rotor|disc/.test(text);
-  if (pads && rotors) return 'pads and rotors';
-  if (pads) return 'pads';
-  if (rotors) return 'rotors';
-  return reader.refuse(
-    'fitted',
-    `“${reader.text('fitted')}” is not understood; pads, rotors, or pads and rotors are accepted.`,
-  );
 }

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import type { ImportPreview, Understanding } from '@mile-mark/contract/imports';
+import type { Model } from '@mile-mark/contract/register';
+import type { ImportPreview, ImportResult, Understanding } from '@mile-mark/contract/imports';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
 
 /** Lists with slips in them, a row a slip: each refused or questioned at its column, with a true reason. */
@@ -70,33 +71,70 @@ describe('models', () => {
     expect(found.some((one) => one.at === at && message.test(one.message))).toBe(true);
   });
 
-  it('on record with other figures are refused, not changed', async () => {
-    const text = model((cells) =>
-      cells.splice(0, 7, 'Fenby Hauler', 'pickup', '2350', '3400', '1', 'hydraulic sliding', '12'),
+  const FENBY = 'Fenby Hauler,pickup,2350,3400,1,hydraulic sliding,11,5.8,2,32,30,30.4,2x51,0.7'.split(',');
+  const fenby = (change: (cells: string[]) => void, diameter?: string) => {
+    const own = [...FENBY];
+    change(own);
+    const [head = '', row = ''] = model((cells) => cells.splice(0, 14, ...own)).split('\n');
+    return diameter === undefined ? `${head}\n${row}\n` : `${head},rotor_diameter_mm\n${row},${diameter}\n`;
+  };
+  const axleOnRecord = async () =>
+    ((await coordinator.get('/api/models')).body as { items: Model[] }).items.find(
+      ({ name }) => name === 'Fenby Hauler',
     );
-    expect(refusals(await look(text))[0]?.message).toContain('on record with other figures');
+
+  it('on record with other figures are asked about, each from and to, and changed where the row is taken', async () => {
+    const text = fenby((cells) => cells.splice(3, 4, '3500', '1', 'hydraulic sliding', '12'));
+    const asked = await look(text);
+    expect(asked.rows[0]).toMatchObject({ outcome: 'questioned', taken: false, takeable: true });
+    expect(refusals(asked)[0]).toMatchObject({ at: 'gvwr_kg' });
+    expect(refusals(asked)[0]?.message).toContain('GVWR 3400 kg, here 3500 kg; new pad 11 mm, here 12 mm.');
+    const take = (file: string) =>
+      coordinator
+        .post('/api/imports')
+        .send({ fileName: 'm.csv', text: file, choices: { 2: 'take' } })
+        .expect(200);
+    expect((await take(text)).body).toMatchObject({ records: 1 });
+    expect(await axleOnRecord()).toMatchObject({ gvwrKg: 3500, axles: [{ padNewMm: 12 }, { padNewMm: 10 }] });
+    await take(fenby(() => undefined));
+    expect(await axleOnRecord()).toMatchObject({ gvwrKg: 3400, axles: [{ padNewMm: 11 }, { padNewMm: 10 }] });
+    expect((await look(fenby(() => undefined))).counts).toMatchObject({ already: 1 });
   });
 
-  it('on record are told their rotor’s diameter once, and never another', async () => {
-    const told = (mm: string) => {
-      const [head = '', row = ''] = model((cells) =>
-        cells.splice(
-          0,
-          14,
-          ...'Fenby Hauler,pickup,2350,3400,1,hydraulic sliding,11,5.8,2,32,30,30.4,2x51,0.7'.split(','),
-        ),
-      ).split('\n');
-      return `${head},rotor_diameter_mm\n${row},${mm}\n`;
-    };
+  it.each([
+    ['rotor_discard_mm', 10, '29', 'rotor discard 30 mm, here 29 mm'],
+    ['pistons_mm', 12, '2x48', 'pistons 2x51, here 2x48'],
+    ['brake', 5, 'hydraulic fixed', 'brake hydraulic sliding, here hydraulic fixed'],
+    ['brake_share', 13, '0.6', 'brake share 0.7, here 0.6'],
+  ])('on record with another %s say so', async (at, index, value, message) => {
+    const asked = refusals(await look(fenby((cells) => (cells[index] = value))));
+    expect(asked[0]).toMatchObject({ at });
+    expect(asked[0]?.message).toContain(message);
+  });
+
+  it('on record of the same build in other words say nothing', async () =>
+    expect((await look(fenby((cells) => (cells[5] = 'hydraulic  Sliding caliper')))).counts).toMatchObject({
+      already: 1,
+    }));
+
+  it('on record with a blank say nothing of it', async () =>
+    expect((await look(fenby((cells) => (cells[10] = '')))).counts).toMatchObject({ already: 1 }));
+
+  it('built otherwise are another model', async () => {
+    expect(refusals(await look(fenby((cells) => (cells[1] = 'van'))))[0]).toMatchObject({ at: 'class' });
+    expect(refusals(await look(fenby((cells) => (cells[5] = 'air disc'))))[0]).toMatchObject({ at: 'brake' });
+  });
+
+  it('on record are told their rotor’s diameter, and asked about another', async () => {
+    const told = (mm: string) => fenby(() => undefined, mm);
     expect(refusals(await look(told('33')))[0]).toMatchObject({ at: 'rotor_diameter_mm' });
-    expect(await look(told('330'))).toMatchObject({ records: 1, counts: { already: 0 } });
-    const { understanding } = await look(told('330'));
+    expect(await look(told('330'))).toMatchObject({ records: 1, counts: { accepted: 1 } });
     await coordinator
       .post('/api/imports')
-      .send({ dryRun: false, fileName: 'd.csv', text: told('330'), understanding })
+      .send({ fileName: 'd.csv', text: told('330') })
       .expect(200);
     expect(await look(told('330'))).toMatchObject({ records: 0, counts: { already: 1 } });
-    expect(refusals(await look(told('340')))[0]?.message).toContain('on record with other figures');
+    expect(refusals(await look(told('340')))[0]?.message).toContain('rotor diameter 330 mm, here 340 mm');
   });
 
   it('with an axle twice in a file are refused the second time', async () => {
@@ -208,5 +246,54 @@ describe('how a sheet of readings is read can be changed', () => {
       kind: 'column',
       name: 'thickness',
     });
+  });
+});
+
+describe('a list of vehicles that says otherwise than the record', () => {
+  const HEAD = 'unit,model,depot,duty,duty_from,odometer_mi_at_start\n';
+  const row = (depot: string, duty: string, from: string, odometer: string) =>
+    `Q1,Fenby Hauler,${depot},${duty},${from},${odometer}\n`;
+  const takeIn = async (text: string, choices: Record<string, 'take' | 'leave'> = {}) =>
+    (await coordinator.post('/api/imports').send({ fileName: 'v.csv', text, choices }).expect(200))
+      .body as ImportResult;
+  const depotOf = async () => ((await coordinator.get('/api/vehicles/Q1')).body as { depot: string }).depot;
+
+  const twice =
+    HEAD +
+    row('Hill depot', 'herd rounds', '2026-02-01', '9000') +
+    row('Low yard', 'street delivery', '2026-05-01', '');
+
+  it('follows the depot of the latest row, in whatever order the rows stand', async () => {
+    const [head = '', first = '', second = ''] = twice.split('\n');
+    expect(await takeIn([head, second.replace(/,$/, ',15000'), first, ''].join('\n'))).toMatchObject({ records: 2 });
+    expect(await depotOf()).toBe('Low yard');
+  });
+
+  it('adds nothing a second time, and asks nothing', async () => {
+    const { counts, rows } = await look(twice);
+    expect(rows.map(({ outcome }) => outcome)).toEqual(['already', 'already']);
+    expect(counts).toMatchObject({ already: 2, questioned: 0 });
+  });
+
+  it('asks about another depot, from and to, and moves the vehicle where it is taken', async () => {
+    const text = HEAD + row('Hill depot', 'street delivery', '2026-05-01', '');
+    const { rows, records } = await look(text);
+    expect(rows[0]).toMatchObject({ outcome: 'questioned', taken: false, takeable: true });
+    expect(rows[0]?.reasons[0]?.message).toBe(
+      'Q1 is on record at Low yard; the row says Hill depot. Taken, it moves there.',
+    );
+    expect(records).toBe(0);
+    expect(await takeIn(text)).toMatchObject({ records: 0, open: 1 });
+    expect(await depotOf()).toBe('Low yard');
+    expect(await takeIn(text, { 2: 'take' })).toMatchObject({ records: 1 });
+    expect(await depotOf()).toBe('Hill depot');
+    const periods = (await coordinator.get('/api/vehicles/Q1')).body as { dutyPeriods: unknown[] };
+    expect(periods.dutyPeriods).toHaveLength(2);
+  });
+
+  it('tells another odometer of a day on record and keeps the one there', async () => {
+    const { rows } = await look(HEAD + row('Hill depot', 'herd rounds', '2026-02-01', '9800'));
+    expect(rows[0]).toMatchObject({ outcome: 'questioned', taken: false, takeable: false });
+    expect(rows[0]?.reasons[0]?.message).toContain('9,000 mi on that day; the row says 9,800 mi');
   });
 });

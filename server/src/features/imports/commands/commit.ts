@@ -13,7 +13,9 @@ import {
   startDuty,
   VehicleEntity,
 } from '../../register/index.ts';
-import type { DutyRecord, ModelRecord, ServiceRecord, VehicleRecordIn } from '../assessRegister.ts';
+import type { DutyRecord, ModelRecord } from '../assessRegister.ts';
+import type { ServiceRecord } from '../assessServices.ts';
+import type { VehicleRecordIn } from '../assessVehicles.ts';
 import {
   type OrderRecord,
   type PartRecord,
@@ -27,6 +29,7 @@ import type { ReadingRecord } from '../readingRecord.ts';
 /** Writes what an import takes in; each returns the vehicles whose forecasts it touches. All within the caller's transaction. */
 export const COMMIT = {
   models: async (em: EntityManager, records: ModelRecord[]): Promise<string[]> => {
+    const touched: string[] = [];
     for (const { model, class: vehicleClass, tareKg, gvwrKg, ...axle } of records) {
       const [known] = await rowsOf(
         em,
@@ -44,15 +47,14 @@ export const COMMIT = {
           gvwrKg,
           retarder: vehicleClass === 'heavy',
         });
-      // An axle that is on record is told again for its rotor's diameter alone.
-      const told = await em.nativeUpdate(
-        ModelAxleEntity,
-        { modelId, axle: axle.axle, rotorDiameterUm: null },
-        { rotorDiameterUm: axle.rotorDiameterUm },
-      );
-      if (told === 0) await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
+      const told = Object.fromEntries(Object.entries(axle).filter(([, value]) => value !== null));
+      const changed = await em.nativeUpdate(ModelAxleEntity, { modelId, axle: axle.axle }, told);
+      if (changed === 0) await em.insert(ModelAxleEntity, { id: randomUUID(), modelId, ...axle });
+      if (!known) continue;
+      await em.nativeUpdate(ModelEntity, { id: modelId }, { tareKg: Math.round(tareKg), gvwrKg: Math.round(gvwrKg) });
+      for (const { id } of await em.find(VehicleEntity, { modelId })) touched.push(id);
     }
-    return [];
+    return touched;
   },
   duties: async (em: EntityManager, records: DutyRecord[]): Promise<string[]> => {
     for (const record of records) await em.insert(DutyEntity, { id: randomUUID(), ...record });
@@ -79,6 +81,10 @@ export const COMMIT = {
           depotId,
           inputRev: 1,
         });
+      else if (record.newest && known.depotId !== depotId)
+        await em.nativeUpdate(VehicleEntity, { id: vehicleId }, { depotId });
+      touched.push(vehicleId);
+      if (record.onlyDepot) continue;
       await startDuty(em, { id: randomUUID(), vehicleId, dutyId: record.dutyId, from: record.from });
       if (record.odometerM !== null) {
         await em.insert(OdometerEntity, {
@@ -91,7 +97,6 @@ export const COMMIT = {
           enteredAt: new Date(),
         });
       }
-      touched.push(vehicleId);
     }
     return touched;
   },
