@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { choose } from '../support/choose.mjs';
 import { expect, signIn, test } from '../support/app.ts';
 
@@ -18,13 +19,60 @@ test('pads fitted begin a new life: the axle stands dashed until it is measured'
     .getByRole('dialog')
     .getByLabel(/^Odometer/)
     .fill(`${odometer} mi`);
-  await page.getByRole('button', { name: 'Record it' }).click();
+  await recordIt(page);
   await expect(page.getByText('Recorded. The axle starts a new life.')).toBeVisible();
   await expect(page.getByText('new pads not measured yet').first()).toBeVisible();
   await expect(page.getByText('Axle 1: pads, both sides').first()).toBeVisible();
   await page.getByRole('link', { name: 'Ahead', exact: true }).click();
   await page.getByLabel('Find a unit').fill('P02');
   await expect(page.getByRole('button', { name: /^P02 axle 1: mark/ })).toHaveCSS('border-top-style', 'dashed');
+});
+
+/** Records what was filled in; of an axle whose mark is far ahead it is asked once, with what it does to the mark. */
+async function recordIt(page: Page) {
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: /ecord it$/ }).click();
+  const asked = dialog.getByRole('button', { name: 'They were fitted: record it' });
+  const recorded = page.getByText('Recorded. The axle starts a new life.');
+  await expect(asked.or(recorded).first()).toBeVisible();
+  if (await asked.isVisible()) await asked.click();
+}
+
+test('pads fitted by mistake are asked about where the mark is far ahead, undone, and withdrawn with a reason', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app);
+  type Marks = { items: { unit: string; axle: number; markDate: string; markOdometerMi: number }[] };
+  const marks = async () => ((await (await page.request.get(`${app.url}/api/mile-marks`)).json()) as Marks).items;
+  const far = (await marks()).find(({ unit, markDate }) => unit.startsWith('V') && markDate > '2027-03-01');
+  const { unit = '', axle = 0, markOdometerMi = 0 } = far ?? {};
+  const markNow = async () => (await marks()).find((one) => one.unit === unit && one.axle === axle)?.markOdometerMi;
+  await page.goto(`${app.url}/vehicles/${unit}`);
+  const odometer = /about ([\d,]+) mi today/.exec((await page.getByText(/mi today/).textContent()) ?? '')?.[1] ?? '';
+  const dialog = page.getByRole('dialog');
+  const fill = async () => {
+    await page.getByRole('button', { name: 'Pads fitted …' }).click();
+    await choose(dialog.getByLabel('Axle'), String(axle));
+    await dialog.getByLabel(/^Odometer/).fill(`${odometer} mi`);
+    await dialog.getByRole('button', { name: 'Record it' }).click();
+    await expect(dialog.getByText(/still far ahead .* moves out until the new pads are measured/)).toBeVisible();
+    await dialog.getByRole('button', { name: 'They were fitted: record it' }).click();
+  };
+  await fill();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText(`Undone: axle ${axle} goes on with the life it had.`)).toBeVisible();
+  await expect.poll(markNow, { timeout: 60_000 }).toBe(markOdometerMi);
+
+  await fill();
+  await expect.poll(markNow, { timeout: 60_000 }).not.toBe(markOdometerMi);
+  const list = page.getByRole('region', { name: 'Pads and rotors fitted' });
+  await list.getByRole('button', { name: /20 Nov 2026$/ }).click();
+  await dialog.getByLabel('Why').fill('it was the other van');
+  await dialog.getByRole('button', { name: 'Withdraw it' }).click();
+  await expect(page.getByText(/goes on with the life it had; its mark is computed anew/)).toBeVisible();
+  await expect(list.getByRole('button', { name: /20 Nov 2026$/ })).toHaveCount(0);
+  await expect.poll(markNow, { timeout: 60_000 }).toBe(markOdometerMi);
 });
 
 test('a duty begun ahead bends the forecast and leaves the past', async ({ page, app }) => {

@@ -18,7 +18,7 @@ export const CONSTRAINTS: ConstraintWords = {
   person_email: { field: 'email', message: 'This e-mail address has an account already.' },
   person_name: { field: 'name', message: 'A person of this name is on record already.' },
   gauge_name: { field: 'name', message: 'A gauge of this name is on record already.' },
-  service_vehicle_id_axle_fitted_on_fitted_key: { field: 'date', message: 'This service is already in.' },
+  service_once: { field: 'date', message: 'This service is already in.' },
   gauge_study_name: { field: 'name', message: 'A study of this name is on record already.' },
   question_answer_reading: { field: 'id', message: 'Somebody settled this question meanwhile.' },
   question_answer_inspection: { field: 'id', message: 'Somebody settled this question meanwhile.' },

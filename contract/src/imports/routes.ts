@@ -5,5 +5,5 @@ export const IMPORTS_ROUTES = {
   importDetail: { method: 'get', path: '/api/imports/{id}' },
   importRefused: { method: 'get', path: '/api/imports/{id}/open.csv' },
   fixRow: { method: 'post', path: '/api/imports/{id}/rows/{line}' },
-  withdrawImport: { method: 'post', path: '/api/imports/{id}/withdrawal' },
+  withdrawImport: { method: 'post', path: '/api/imports/{id}/withdrawals' },
 } as const;

@@ -7,6 +7,7 @@ import { Question, QuestionAnswer, SettledQuestion } from './questions.ts';
 import {
   Correction,
   FindingWithdrawal,
+  ServiceWithdrawal,
   InspectionSaved,
   InspectionWithdrawal,
   NewInspection,
@@ -63,6 +64,15 @@ export const INSPECTIONS_ENDPOINTS = {
     params: UnitParam,
     response: listOf(OwnInspection),
     status: 200,
+  },
+  withdrawService: {
+    ...INSPECTIONS_ROUTES.withdrawService,
+    action: 'measure',
+    summary: 'Withdraw what was recorded as fitted, with a reason; one’s own within a day',
+    params: IdParam,
+    body: ServiceWithdrawal,
+    response: Done,
+    status: 201,
   },
   withdrawInspection: {
     ...INSPECTIONS_ROUTES.withdrawInspection,

@@ -8,6 +8,7 @@ export {
   FINDINGS,
   FindingItem,
   FindingWithdrawal,
+  ServiceWithdrawal,
   InspectionWithdrawal,
   OwnInspection,
   NewInspection,

@@ -1,6 +1,7 @@
 /** Method and path of the routes of readings, their questions and photos. */
 export const INSPECTIONS_ROUTES = {
   addService: { method: 'post', path: '/api/services' },
+  withdrawService: { method: 'post', path: '/api/services/{id}/withdrawals' },
   bay: { method: 'get', path: '/api/bay' },
   addReadings: { method: 'post', path: '/api/readings' },
   correctReading: { method: 'post', path: '/api/readings/{id}/corrections' },

@@ -163,6 +163,9 @@ export const InspectionWithdrawal = z
 
 export const FindingWithdrawal = z.object({ id: Id, reason: InspectionWithdrawal.shape.reason });
 
+/** Pads or rotors that were not fitted after all, or not so. */
+export const ServiceWithdrawal = z.object({ id: Id, reason: InspectionWithdrawal.shape.reason });
+
 /** One of a person's own last inspections. */
 export const OwnInspection = z.object({
   id: Id,

@@ -16,6 +16,7 @@ import { Migration20261128200000_kit_changes } from './Migration20261128200000_k
 import { Migration20261129010000_rotor_diameter } from './Migration20261129010000_rotor_diameter.ts';
 import { Migration20261129090000_plan } from './Migration20261129090000_plan.ts';
 import { Migration20261129120000_import_withdrawal } from './Migration20261129120000_import_withdrawal.ts';
+import { Migration20261129140000_service_withdrawal } from './Migration20261129140000_service_withdrawal.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -36,4 +37,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261129010000_rotor_diameter', class: Migration20261129010000_rotor_diameter },
   { name: 'Migration20261129090000_plan', class: Migration20261129090000_plan },
   { name: 'Migration20261129120000_import_withdrawal', class: Migration20261129120000_import_withdrawal },
+  { name: 'Migration20261129140000_service_withdrawal', class: Migration20261129140000_service_withdrawal },
 ];

@@ -23,6 +23,11 @@ export const useWithdrawFinding = () =>
     params: { id: findingId },
     body,
   }));
+export const useWithdrawService = () =>
+  useSubmit('withdrawService', ({ serviceId, ...body }: { serviceId: string } & BodyOf<'withdrawService'>) => ({
+    params: { id: serviceId },
+    body,
+  }));
 export const useCorrectOdometer = () =>
   useSubmit('correctOdometer', ({ inspectionId, ...body }: { inspectionId: string } & BodyOf<'correctOdometer'>) => ({
     params: { id: inspectionId },

@@ -1,8 +1,9 @@
 import type { Understanding } from '@mile-mark/contract/imports';
 import { doubtOdometer } from '@mile-mark/core';
+import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
-import { ServiceEntity } from '../inspections/index.ts';
 import { doubtInWords, ModelAxleEntity, normaliseUnit, odometersOnRecord, VehicleEntity } from '../register/index.ts';
 import { type Draft, RowReader } from './assess.ts';
 import { start } from './draft.ts';
@@ -25,7 +26,15 @@ export async function assessServices(
   const axles = await em.find(ModelAxleEntity, {});
   const keyOf = (one: { vehicleId: string; axle: number; date: string; fitted: string }) =>
     `${one.vehicleId}/${one.axle}/${one.date}/${one.fitted}`;
-  const known = new Set((await em.find(ServiceEntity, {})).map((one) => keyOf({ ...one, date: one.fittedOn })));
+  const known = new Set(
+    (
+      await rowsOf(
+        em,
+        z.object({ key: z.string() }),
+        `select concat_ws('/', vehicle_id, axle, fitted_on, fitted) as key from service`,
+      )
+    ).map(({ key }) => key),
+  );
   const seen = new Map<string, number>();
   const drafts: Draft<ServiceRecord>[] = [];
   for (const row of rows) {

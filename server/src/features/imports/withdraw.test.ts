@@ -26,7 +26,7 @@ async function takeIn(text: string, by = coordinator): Promise<ImportResult> {
   return body as ImportResult;
 }
 const takeBack = (importId: string, by = coordinator, id = randomUUID()) =>
-  by.post(`/api/imports/${importId}/withdrawal`).send({ id, reason: 'the wrong yard' });
+  by.post(`/api/imports/${importId}/withdrawals`).send({ id, reason: 'the wrong yard' });
 const summaryOf = async (id: string) =>
   ((await coordinator.get('/api/imports')).body as z.output<typeof ImportSummaries>).items.find((one) => one.id === id);
 const standing = async (date: string) =>

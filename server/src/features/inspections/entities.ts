@@ -55,10 +55,10 @@ export const ReadingEntity = defineEntity({
 });
 export type ReadingRow = InferEntity<typeof ReadingEntity>;
 
-/** Pads or rotors fitted. */
+/** Pads or rotors fitted, also what was withdrawn since: what stands is read from the view `service`. */
 export const ServiceEntity = defineEntity({
   name: 'Service',
-  tableName: 'service',
+  tableName: 'service_record',
   properties: {
     id: p.uuid().primary(),
     vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
@@ -71,6 +71,19 @@ export const ServiceEntity = defineEntity({
   },
 });
 export type ServiceRow = InferEntity<typeof ServiceEntity>;
+
+/** Pads or rotors that were not fitted after all, or not so. */
+export const ServiceWithdrawalEntity = defineEntity({
+  name: 'ServiceWithdrawal',
+  tableName: 'service_withdrawal',
+  properties: {
+    id: p.uuid().primary(),
+    serviceId: () => p.manyToOne(ServiceEntity).mapToPk().joinColumn('service_id'),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
 
 /** A pad that could not be seen. */
 export const UnseenPadEntity = defineEntity({

@@ -8,6 +8,7 @@ import { correctOdometer } from './commands/correctOdometer.ts';
 import { correctReading } from './commands/correctReading.ts';
 import { addPhoto, photoOf } from './commands/photos.ts';
 import { withdrawFinding, withdrawInspection } from './commands/takeBack.ts';
+import { withdrawService } from './commands/withdrawService.ts';
 import { saveInspection } from './commands/saveInspection.ts';
 import { bayOf } from './queries/bay.ts';
 import { listQuestions, listSettled } from './queries/questions.ts';
@@ -34,6 +35,9 @@ export function mountInspections(app: Express, context: AppContext): void {
     run(withdrawFinding, { ...body, findingId: params.id }),
   );
   mount(app, context, 'addService', async ({ run, body }) => run(addService, body));
+  mount(app, context, 'withdrawService', async ({ run, params, body }) =>
+    run(withdrawService, { ...body, serviceId: params.id }),
+  );
   mount(app, context, 'questions', async ({ em, actor }) => ({ items: await listQuestions(em, actor) }));
   mount(app, context, 'answerQuestion', async ({ run, params, body }) =>
     run(answerQuestion, { ...body, subjectId: params.id }),

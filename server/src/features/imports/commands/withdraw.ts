@@ -1,19 +1,15 @@
-import { mayDo } from '@mile-mark/contract';
 import type { ImportWithdrawal, ImportWithdrawn } from '@mile-mark/contract/imports';
 import { z } from 'zod';
 import { readingCorrected } from '../../../events.ts';
-import type { Actor } from '../../../platform/auth/policy.ts';
+import { mustBeOwn } from '../../../platform/auth/own.ts';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { InspectionEntity, ReadingEntity, withdrawMany } from '../../inspections/index.ts';
 import { lockVehicle } from '../../register/index.ts';
-import { ImportBatchEntity, type ImportBatchRow, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
+import { ImportBatchEntity, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
 import { oneAtATime } from './takeIn.ts';
-
-/** For as long a person takes back what they took in themselves, ms. */
-const OWN_MS = 24 * 3600_000;
 
 /**
  * Takes an import of readings back whole: what it put in no longer counts and stays to be seen, its open rows are
@@ -31,7 +27,7 @@ export const withdrawImport = command({
     await oneAtATime(em);
     const batch = await em.findOne(ImportBatchEntity, { id: importId });
     if (!batch) throw new ApiError('not_found', 'There is no such import on record.');
-    mustBeOwn(actor, batch);
+    mustBeOwn(actor, { by: [batch.personId], at: batch.at });
     if (await em.findOne(ImportWithdrawalEntity, { importId }))
       throw new ApiError('conflict', 'Somebody took this import back meanwhile.');
     if (batch.kind !== 'readings')
@@ -63,15 +59,6 @@ export const withdrawImport = command({
     return { id, readings: readings.length, vehicles: vehicleIds.length };
   },
 });
-
-/** Refuses whoever may not take back what somebody took in: who did within a day, the coordinator always. */
-function mustBeOwn(actor: Actor, { personId, at }: ImportBatchRow): void {
-  if (mayDo(actor.role, 'correctOthers')) return;
-  if (personId !== actor.id)
-    throw new ApiError('forbidden', 'One takes back what one took in oneself; the coordinator any.');
-  if (Date.now() - at.getTime() > OWN_MS)
-    throw new ApiError('forbidden', 'It was taken in more than a day ago; from then on the coordinator takes it back.');
-}
 
 const Resting = z.object({ unit: z.string(), date: z.string(), what: z.string() });
 type Resting = z.output<typeof Resting>;

@@ -4,6 +4,7 @@ import { findingOf, metresToMiles, milesToMetres, parseDistance } from '@mile-ma
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { readingCorrected } from '../../../events.ts';
+import { mustBeOwn } from '../../../platform/auth/own.ts';
 import type { Actor } from '../../../platform/auth/policy.ts';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -24,18 +25,6 @@ import {
 } from '../entities.ts';
 import { liveReadings } from './correctOdometer.ts';
 import { enterInspection } from './saveInspection.ts';
-
-/** For as long a person takes back what they entered themselves, ms. */
-const OWN_MS = 24 * 3600_000;
-
-/** Refuses whoever may not take back what this person entered then: its author within a day, the coordinator always. */
-function mustBeOwn(actor: Actor, entered: { by: readonly string[]; at: Date }): void {
-  if (mayDo(actor.role, 'correctOthers')) return;
-  if (!entered.by.includes(actor.id))
-    throw new ApiError('forbidden', 'One takes back what one entered or measured oneself; the coordinator any.');
-  if (Date.now() - entered.at.getTime() > OWN_MS)
-    throw new ApiError('forbidden', 'It was entered more than a day ago; from then on the coordinator takes it back.');
-}
 
 /** What forbids driving is not made to go away by the one who found it; at another vehicle it goes on forbidding. */
 function mustNotForbid(actor: Actor, findings: readonly { item: string; state: string }[]): void {

@@ -8,11 +8,9 @@ import type { Reading } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
-import { useChangedSince } from '../../../api/specifications.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { useAddressed } from '../../../ui/useAddressed.ts';
 import { State } from '../../../ui/State.tsx';
-import { formatDate } from '../../../ui/format.ts';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
 import { ChangeNotes } from './ChangeNotes.tsx';
 import { Chassis } from './Chassis.tsx';
@@ -20,6 +18,7 @@ import { CorrectOdometer } from './CorrectOdometer.tsx';
 import { CorrectReading } from './CorrectReading.tsx';
 import { DecisionNote } from './DecisionNote.tsx';
 import { DutySection } from './DutySection.tsx';
+import { Fitted } from './Fitted.tsx';
 import { FoundSection } from './FoundSection.tsx';
 import { PadSheet } from './PadSheet.tsx';
 import { PoolingCompared } from './PoolingCompared.tsx';
@@ -118,26 +117,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
         <div className="flex flex-col gap-4">
           {axle && <WearChart axle={axle} readings={vehicle.readings} me={me} riskTarget={vehicle.riskTarget} />}
           <DutySection vehicle={vehicle} me={me} />
-          <section>
-            <h2 className="mb-1 font-semibold">Pads and rotors fitted</h2>
-            {vehicle.services.length === 0 ? (
-              <p className="text-soft">None on record.</p>
-            ) : (
-              <ul>
-                {vehicle.services.map((service) => (
-                  <li key={service.id} className="flex gap-4 border-b border-hair py-1">
-                    <span className="figures w-24">{formatDate(service.date)}</span>
-                    <span className="figures w-24">{milesInWords(service.odometerMi, me.distanceUnit)}</span>
-                    <span>
-                      Axle {service.axle}: {service.fitted}, both sides
-                    </span>
-                    <ChangedNote serviceId={service.id} />
-                    <span className="ml-auto text-soft">{service.recordedBy}</span>
-                  </li>
-                ))}
-              </ul>
-            )}
-          </section>
+          <Fitted vehicle={vehicle} me={me} />
         </div>
         <div className="xl:col-span-2">
           <FoundSection vehicle={vehicle} me={me} />
@@ -155,16 +135,5 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
       {odometerOf && <CorrectOdometer reading={odometerOf} me={me} onClose={() => setOdometerOf(undefined)} />}
       {recording && <RecordService vehicle={vehicle} me={me} onClose={() => setRecording(false)} />}
     </div>
-  );
-}
-
-/** Whether a job was done on a torque that has changed since, and nobody has settled it. */
-function ChangedNote({ serviceId }: { serviceId: string }) {
-  const own = useChangedSince().data?.filter((one) => one.serviceId === serviceId && one.doneAgainOn === null) ?? [];
-  if (own.length === 0) return null;
-  return (
-    <Link className="font-medium text-ochre underline" to="/specifications?view=changed">
-      {own.map(({ joint }) => joint).join(', ')}: changed since
-    </Link>
   );
 }
