@@ -1,4 +1,4 @@
-import { unzipSync } from 'fflate';
+import { Unzip, UnzipInflate } from 'fflate';
 import readWorkbookFile from 'read-excel-file/node';
 import { ApiError } from '../errors.ts';
 import type { CsvRecord } from './csv.ts';
@@ -52,27 +52,39 @@ export async function readWorkbook(bytes: Uint8Array): Promise<WorkbookSheet[]> 
   }
 }
 
-/** Names of the files of an archive; refuses one that says it unpacks to too much. */
+/**
+ * Names of the files of an archive. It is unpacked once to see how much it holds, whatever its own directory says, and
+ * refused as soon as it is too much; nothing of it is kept.
+ */
 function namesIn(bytes: Uint8Array): string[] {
   const names: string[] = [];
   let unpacked = 0;
+  const archive = new Unzip((file) => {
+    names.push(file.name);
+    file.ondata = (error, chunk) => {
+      if (error) throw error;
+      unpacked += chunk.length;
+      if (unpacked > MOST_UNPACKED_BYTES) throw new TooMuch();
+    };
+    file.start();
+  });
+  archive.register(UnzipInflate);
   try {
-    unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        names.push(name);
-        unpacked += originalSize;
-        return false;
-      },
-    });
-  } catch {
+    for (let at = 0; at < bytes.length; at += CHUNK_BYTES)
+      archive.push(bytes.subarray(at, at + CHUNK_BYTES), at + CHUNK_BYTES >= bytes.length);
+  } catch (error) {
+    if (error instanceof TooMuch)
+      throw new ApiError('too_large', 'The workbook is too large.', [
+        { field: 'file', message: 'The workbook unpacks to more than 120 MB; split it, or save the one sheet as CSV.' },
+      ]);
     throw refused('The file begins like a workbook and breaks off. Save it anew as XLSX, or as CSV.');
   }
-  if (unpacked > MOST_UNPACKED_BYTES)
-    throw new ApiError('too_large', 'The workbook is too large.', [
-      { field: 'file', message: 'The workbook unpacks to more than 120 MB; split it, or save the one sheet as CSV.' },
-    ]);
   return names;
 }
+
+/** So much of an archive is unpacked between two looks at how much it was. */
+const CHUNK_BYTES = 8 * 1024;
+class TooMuch extends Error {}
 
 function asText(cell: unknown): string {
   if (cell === null || cell === undefined) return '';
