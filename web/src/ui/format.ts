@@ -26,3 +26,8 @@ export function inDays(days: number): string {
   const size = Math.abs(days);
   return `${size} ${size === 1 ? 'day' : 'days'}`;
 }
+
+/** Whether a moment lies less than a day back by the reader’s clock. @param at ISO moment */
+export function withinADay(at: string): boolean {
+  return Date.now() - Date.parse(at) < 86_400_000;
+}

@@ -5,16 +5,21 @@ import { useImportDetail, useMendRow } from '../../api/imports.ts';
 import { pathOf } from '../../api/request.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
-import { formatDate } from '../../ui/format.ts';
+import { mayDo } from '@mile-mark/contract';
+import { useMe } from '../../api/people.ts';
+import { formatDate, withinADay } from '../../ui/format.ts';
 import { RowEditor } from './RowEditor.tsx';
 import { TakeBackImport } from './TakeBackImport.tsx';
 
 /** The rows of an import that did not go in: mend and take each, dismiss it, or download them all. */
 export function OpenRows({ id }: { id: string }) {
   const detail = useImportDetail(id);
+  const me = useMe();
   if (detail.isPending) return <State title="Loading" what="Fetching the rows still open." quiet />;
   if (detail.isLoadingError) return <State title="The import couldn’t load" what={detail.error.message} />;
-  const { fileName, header, rows, by, technician, withdrawn } = detail.data;
+  const { fileName, header, rows, by, technician, withdrawn, at } = detail.data;
+  // Who took it in takes it back within a day; the coordinator any.
+  const mayTakeBack = mayDo(me.role, 'correctOthers') || (by === me.name && withinADay(at));
   return (
     <div className="flex h-full flex-col">
       <header className="flex items-center gap-4 border-b border-line px-4 py-2">
@@ -29,7 +34,7 @@ export function OpenRows({ id }: { id: string }) {
               Download these rows
             </a>
           )}
-          {!withdrawn && <TakeBackImport taken={detail.data} />}
+          {!withdrawn && mayTakeBack && <TakeBackImport taken={detail.data} />}
         </span>
       </header>
       {withdrawn ? (

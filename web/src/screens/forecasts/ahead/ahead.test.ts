@@ -58,11 +58,11 @@ describe('the lanes of the road', () => {
     expect(lanesOf(items, { ...ANY, ...filter }, TODAY).map(({ unit }) => unit)).toEqual(units);
   });
 
-  it('stand under their depots, which tell how many axles are near', () => {
+  it('stand under their depots, that of the nearest mark first, which tell how many axles are near', () => {
     const rows = rowsOf(lanesOf(items, ANY, TODAY), TODAY);
     expect(
       rows.map((row) => (row.kind === 'depot' ? `${row.depot}: ${row.lanes}, ${row.due}` : row.lane.unit)),
-    ).toEqual(['Creamery yard: 1, 1', 'T1', 'Northfold: 2, 1', 'V1', 'V2']);
+    ).toEqual(['Northfold: 2, 1', 'V1', 'V2', 'Creamery yard: 1, 1', 'T1']);
   });
 
   it('are counted by week: passed ones first, those beyond left out', () => {

@@ -63,9 +63,9 @@ export function lanesOf(items: readonly MileMark[], filter: Filter, today: strin
   return chosen.sort((a, b) => a.nearest.localeCompare(b.nearest) || a.unit.localeCompare(b.unit));
 }
 
-/** The rows of the road: each depot's heading, then its lanes. */
+/** The rows of the road: each depot's heading, then its lanes; the depot of the nearest mark of all stands first. */
 export function rowsOf(lanes: readonly Lane[], today: string): RoadRow[] {
-  const depots = [...new Set(lanes.map(({ depot }) => depot))].sort();
+  const depots = [...new Set(lanes.map(({ depot }) => depot))];
   return depots.flatMap((depot) => {
     const own = lanes.filter((lane) => lane.depot === depot);
     const due = own.flatMap(({ marks }) => marks).filter(({ markDate }) => daysBetween(today, markDate) <= 28).length;
