@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { strToU8, zipSync } from 'fflate';
-import writeWorkbook from 'write-excel-file/node';
+import writeWorkbook, { type SheetData } from 'write-excel-file/node';
 import { isArchive, readWorkbook, refuseOtherForms } from './workbook.ts';
 
 const messageOf = async (attempt: Promise<unknown>) =>
@@ -9,8 +9,7 @@ const messageOf = async (attempt: Promise<unknown>) =>
     (error: { fields?: { message: string }[]; message: string }) => error.message,
   );
 
-const workbook = async (rows: Parameters<typeof writeWorkbook>[0]) =>
-  new Uint8Array(await writeWorkbook(rows, { sheet: 'Checks' }).toBuffer());
+const workbook = async (data: SheetData) => new Uint8Array(await writeWorkbook([{ data, sheet: 'Checks' }]).toBuffer());
 
 /** An archive in which every size that its directory tells of a file was made small. */
 function lying(bytes: Uint8Array): Uint8Array {
