@@ -102,6 +102,22 @@ describe('an import of readings', () => {
     await takeBack(own.id).expect(201);
   });
 
+  it('that forbids driving is taken back by the coordinator only, whoever took it in', async () => {
+    const technician = await test.as('technician');
+    const { id } = await takeIn(sheet('2026-04-25', 41_000, 8.6), technician);
+    await test.orm.em.fork().execute(
+      `insert into defect (id, vehicle_id, kind, axle, side, item, state, severity, said_by, found_on, source_id, person_id)
+       select gen_random_uuid(), vehicle_id, 'limit', 1, 'left', 'pads', 'inner pad 1.0 mm', 'do not drive', 'x', measured_on, id, technician_id
+       from reading where measured_on = ?::date limit 1`,
+      ['2026-04-25'],
+    );
+    const answer = await takeBack(id, technician);
+    expect(answer.status).toBe(403);
+    expect(answer.body.detail).toContain('forbids driving');
+    expect(await standing('2026-04-25')).toBe(3);
+    await takeBack(id).expect(201);
+  });
+
   it('of a list is refused: what it put in is corrected where it stands', async () => {
     const { items } = (await coordinator.get('/api/imports')).body as z.output<typeof ImportSummaries>;
     const list = items.find(({ kind }) => kind === 'vehicles');

@@ -70,6 +70,15 @@ describe('understanding a sheet', () => {
     expect(understanding.dateOrder).toBe('DMY');
   });
 
+  it('asks for the unit of the rows that a column of units leaves blank', async () => {
+    const sheet = (unit: string) =>
+      understand(
+        `date,unit,miles,axle,left inner,unit of thickness\n2026-01-02,P1,5,1,9,mm\n2026-01-02,P1,5,2,9,${unit}\n`,
+      );
+    expect((await sheet('32nds')).questions).toEqual([]);
+    expect((await sheet('')).questions.map(({ kind }) => kind)).toEqual(['thicknessUnit']);
+  });
+
   it('lets no column be read by nobody', async () => {
     const columns = ['date', 'unit', 'odometer', 'odometer', 'note', 'note'].map((field) => ({ header: '', field }));
     const { mapped } = await understand('a,b,c,d,e,f\n2026-01-02,P1,1,2,x,y\n', { columns });
@@ -110,15 +119,17 @@ describe('the order of dates', () => {
     if (order !== 'MDY' || texts.length > 1) expect(finding.value).toBe(order);
   });
 
-  it.each([[['3/4/26', '5/6/26']], [['03-04-2026']], [['13/02/2026', '02/13/2026', '01/02/2026']]])(
-    'of %s is asked, with each reading of it',
-    (texts) => {
-      const { decided, options } = dateOrderOf(cells(...texts), TODAY);
-      expect(decided).toBe(false);
-      expect(options.map(({ value }) => value)).toEqual(['MDY', 'DMY']);
-      expect(new Set(options.map(({ example }) => example)).size).toBe(2);
-    },
-  );
+  it.each([
+    [['3/4/26', '5/6/26']],
+    [['03-04-2026']],
+    [['3/4/2012', '5/6/2012']],
+    [['13/02/2026', '02/13/2026', '01/02/2026']],
+  ])('of %s is asked, with each reading of it', (texts) => {
+    const { decided, options } = dateOrderOf(cells(...texts), TODAY);
+    expect(decided).toBe(false);
+    expect(options.map(({ value }) => value)).toEqual(['MDY', 'DMY']);
+    expect(new Set(options.map(({ example }) => example)).size).toBe(2);
+  });
 
   it('may be told by days to come only where days may come', () => {
     expect(dateOrderOf(cells('12/11/2026'), TODAY, true).decided).toBe(false);

@@ -121,23 +121,33 @@ export function understand(
   const decimalMark =
     known.decimalMark ?? decimalMarkOf(thicknesses.length > 0 ? thicknesses : cells(/^(?!ignore|note|date)/));
   const dateOrder = settle('dateOrder', dateOrderOf(cells(DATES), ground.today, ahead));
-  const odometerUnit = columns.some(({ field }) => field === 'odometer_unit');
+  // A column of units tells them row by row; the rows it leaves blank are looked at as if it were not there.
+  const untold = (field: string) => rowsWithout(heading.records, columns, field);
+  const unitOf = <T>(field: string, told: T, find: (rows: CsvRecord[]) => Finding<T>): Finding<T> => {
+    const rows = untold(field);
+    return rows.length === 0 && heading.records.length > 0
+      ? { value: told, decided: true, why: null, options: [] }
+      : find(rows);
+  };
   const distanceUnit = settle(
     'distanceUnit',
-    odometerUnit
-      ? { value: 'mi', decided: true, why: null, options: [] }
-      : distanceUnitOf(
-          odometers(heading.records, columns, dateOrder),
-          toldUnit(columns, /^odometer$/, ['mi', 'km']),
-          ground.recordOf,
-        ),
+    unitOf('odometer_unit', known.distanceUnit ?? 'mi', (rows) =>
+      distanceUnitOf(
+        odometers(rows, columns, dateOrder),
+        toldUnit(columns, /^odometer$/, ['mi', 'km']),
+        ground.recordOf,
+      ),
+    ),
   );
-  const statesUnit = columns.some(({ field }) => field === 'thickness_unit');
   const thicknessUnit = settle(
     'thicknessUnit',
-    statesUnit
-      ? { value: known.thicknessUnit ?? 'mm', decided: true, why: null, options: [] }
-      : thicknessUnitOf(thicknesses, toldUnit(columns, THICKNESSES, ['mm', '1/32 in', 'in']), ground),
+    unitOf('thickness_unit', known.thicknessUnit ?? 'mm', (rows) =>
+      thicknessUnitOf(
+        cellsOf(rows, columns, THICKNESSES),
+        toldUnit(columns, THICKNESSES, ['mm', '1/32 in', 'in']),
+        ground,
+      ),
+    ),
   );
   const lengthUnit = settle('lengthUnit', lengthUnitOf(kind, columns, cells));
   const massUnit = settle('massUnit', massUnitOf(kind, columns, cells));
@@ -168,6 +178,12 @@ export function understand(
     evidence,
     learnt,
   };
+}
+
+/** The rows in which the cell of this field is blank; all of them where there is no such column. */
+function rowsWithout(records: readonly CsvRecord[], columns: Understanding['columns'], field: string): CsvRecord[] {
+  const at = columns.findIndex((one) => one.field === field);
+  return records.filter(({ cells }) => at < 0 || (cells[at] ?? '').trim() === '');
 }
 
 function cellsOf(records: readonly CsvRecord[], columns: Understanding['columns'], pattern: RegExp): Cell[] {

@@ -57,12 +57,16 @@ export function dateOrderOf(cells: readonly Cell[], today: string, mayLieAhead =
   const year = Number(today.slice(0, 4));
   const from = `${year - YEARS_BACK}${today.slice(4)}`;
   const until = mayLieAhead ? `${year + YEARS_AHEAD}${today.slice(4)}` : today;
-  const readings = open.map(({ text }) =>
-    ORDERS.flatMap((order) => {
-      const parsed = parseDate(text, order);
-      return parsed.ok && parsed.value >= from && parsed.value <= until ? [{ order, date: parsed.value }] : [];
-    }),
-  );
+  const since = (earliest: string) =>
+    open.map(({ text }) =>
+      ORDERS.flatMap((order) => {
+        const parsed = parseDate(text, order);
+        return parsed.ok && parsed.value >= earliest && parsed.value <= until ? [{ order, date: parsed.value }] : [];
+      }),
+    );
+  const lately = since(from);
+  // A sheet all of whose dates are long past is an old sheet, and no less undecided for it.
+  const readings = lately.some((one) => one.length > 0) ? lately : since('1990-01-01');
   const fits = new Map(
     ORDERS.map((order) => [order, readings.filter((one) => one.some((r) => r.order === order)).length]),
   );

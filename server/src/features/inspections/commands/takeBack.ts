@@ -38,7 +38,7 @@ function mustNotForbid(actor: Actor, findings: readonly { item: string; state: s
 }
 
 /** The same of a pad under the law's minimum. */
-async function mustNotLift(em: EntityManager, actor: Actor, readings: readonly ReadingRow[]): Promise<void> {
+export async function mustNotLift(em: EntityManager, actor: Actor, readings: readonly ReadingRow[]): Promise<void> {
   if (mayDo(actor.role, 'decide')) return;
   const [forbids] = await rowsOf(
     em,
