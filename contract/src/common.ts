@@ -23,6 +23,9 @@ export const SeenRevision = z.int().min(1).optional();
 /** A name a person types: trimmed, not blank, short enough for a label. */
 export const Name = z.string().trim().min(1, 'A name is needed.').max(120, 'At most 120 characters are accepted.');
 
+/** Why something is done, in a person's words. */
+export const Reason = z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500);
+
 /** RFC 9457 problem details, with the fields that are wrong and what each would accept. */
 export const Problem = z.object({
   type: z.string(),

@@ -92,8 +92,8 @@ test('a duty begun ahead bends the forecast and leaves the past', async ({ page,
 
 test('a technician is put on record, signs in, and reads in 32nds', async ({ page, app, browser }) => {
   await signIn(page, app);
-  await page.getByRole('link', { name: 'Gauges & technicians' }).click();
-  await page.getByRole('radio', { name: 'People and gauges' }).click();
+  await page.getByRole('link', { name: 'Fleet', exact: true }).click();
+  await page.getByRole('link', { name: 'People', exact: true }).click();
   // The form stands under the list: it is typed into when the list is there.
   await expect(page.getByRole('cell', { name: 'Maren Ashdown', exact: true })).toBeVisible();
   const people = page.locator('form').filter({ hasText: 'A new person' });
@@ -129,8 +129,8 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
 
 test('a gauge is put on record once', async ({ page, app }) => {
   await signIn(page, app, 'technician');
-  await page.getByRole('link', { name: 'Gauges & technicians' }).click();
-  await page.getByRole('radio', { name: 'People and gauges' }).click();
+  await page.getByRole('link', { name: 'Fleet', exact: true }).click();
+  await page.getByRole('link', { name: 'Gauges', exact: true }).click();
   const form = page.locator('form').filter({ hasText: 'A new gauge' });
   const add = async () => {
     await form.getByLabel('Name').fill('Ball micrometer');
@@ -141,5 +141,7 @@ test('a gauge is put on record once', async ({ page, app }) => {
   await expect(page.getByRole('cell', { name: '0.05 mm' })).toBeVisible();
   await add();
   await expect(page.getByText('A gauge of this name is on record already.')).toBeVisible();
+  await page.getByRole('link', { name: 'People', exact: true }).click();
+  await expect(page.getByRole('cell', { name: 'Maren Ashdown', exact: true })).toBeVisible();
   await expect(page.locator('form').filter({ hasText: 'A new person' })).toHaveCount(0);
 });

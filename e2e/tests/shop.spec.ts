@@ -100,7 +100,7 @@ test('a bay that is taken that day is said before it is booked', async ({ page, 
 
 test('somebody leaves: their access ends, after it was asked twice', async ({ page, app }) => {
   await signIn(page, app);
-  await page.goto(`${app.url}/gauges?view=register`);
+  await page.goto(`${app.url}/fleet/people`);
   const name = 'Ebba Rowntree';
   await page.getByLabel('Name').first().fill(name);
   await page.getByRole('button', { name: 'Add', exact: true }).first().click();
@@ -120,7 +120,7 @@ test('a forgotten password: a new one is told, their tablet is signed out, and t
 }) => {
   const password = 'milk-before-dawn';
   await signIn(page, app);
-  await page.goto(`${app.url}/gauges?view=register`);
+  await page.goto(`${app.url}/fleet/people`);
   await page.getByLabel('Name').first().fill('Gudrun Pell');
   await page.getByLabel('E-mail address, if they sign in').fill('gudrun@dairy.example');
   await page.getByLabel('First password').fill(password);

@@ -13,6 +13,10 @@ export const questionSettled = eventKind('question settled', OfVehicles);
 export const changeSettled = eventKind('change settled', OfVehicles);
 export const padsFitted = eventKind('pads fitted', OfVehicles);
 export const vehicleEntered = eventKind('vehicle entered', OfVehicles);
+export const vehicleChanged = eventKind('vehicle changed', OfVehicles);
+export const vehicleLeft = eventKind('vehicle left', OfVehicles);
+export const modelCorrected = eventKind('model corrected', OfVehicles);
+export const depotChanged = eventKind('depot changed', OfFleet);
 export const dutyBegun = eventKind('duty begun', OfVehicles);
 export const variantStated = eventKind('variant stated', OfVehicles);
 export const limitEntered = eventKind('limit entered', OfFleet);
@@ -40,6 +44,10 @@ const KINDS = [
   changeSettled,
   padsFitted,
   vehicleEntered,
+  vehicleChanged,
+  vehicleLeft,
+  modelCorrected,
+  depotChanged,
   dutyBegun,
   variantStated,
   limitEntered,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Id, Pad, Side } from '../common.ts';
 import { FindingSeen, PhotoSeen, Reading, RotorMeasured } from '../inspections/index.ts';
-import { Axle, Duty, VehicleRow } from '../register/index.ts';
+import { Axle, Duty, FleetVehicle, VehicleRow } from '../register/index.ts';
 import { WearChange } from './changes.ts';
 import { MileMark, Refresh } from './marks.ts';
 
@@ -74,6 +74,10 @@ export const AxleDetail = Axle.extend({
 export type AxleDetail = z.infer<typeof AxleDetail>;
 
 export const VehicleDetail = VehicleRow.extend({
+  revision: FleetVehicle.shape.revision,
+  start: FleetVehicle.shape.start,
+  move: FleetVehicle.shape.move,
+  left: FleetVehicle.shape.left,
   today: z.string(),
   riskTarget: z.number(),
   currency: z.string().nullable(),

@@ -28,5 +28,4 @@ export const Measures = z.object({
   holes: z.int().min(1).max(24).optional(),
 });
 
-/** Why something is done that needs a reason. */
-export const Reason = z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500);
+export { Reason } from '../common.ts';

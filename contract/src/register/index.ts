@@ -15,3 +15,18 @@ export {
 } from './schemas.ts';
 export { RotorPrices, ServiceCosts, SettingsView, SettingsChange } from './settings.ts';
 export { VehicleRow, VehicleRows } from './vehicles.ts';
+export {
+  Closure,
+  Departure,
+  DepotChange,
+  FleetVehicle,
+  HOW_LEFT,
+  NewDepot,
+  NewMove,
+  OpenMove,
+  StartCorrection,
+  TimeZone,
+  UnitChange,
+  UnitNumber,
+} from './fleet.ts';
+export { AxleFigures, ModelCorrection, ModelFigures, NewModel } from './models.ts';

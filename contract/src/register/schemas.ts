@@ -2,7 +2,15 @@ import { z } from 'zod';
 import { HYDRAULIC_CALIPERS, HYDRAULIC_PARKING, SENSOR_PLACES } from '@mile-mark/core';
 import { DistanceUnit, Id, IsoDate, Name, SeenRevision, VehicleClass } from '../common.ts';
 
-export const Depot = z.object({ id: Id, name: z.string() });
+export const Depot = z.object({
+  id: Id,
+  name: z.string(),
+  timeZone: z.string(),
+  /** Vehicles that stand there now. */
+  vehicles: z.int(),
+  closedOn: IsoDate.nullable(),
+  revision: z.int(),
+});
 export type Depot = z.infer<typeof Depot>;
 
 export const Axle = z.object({

@@ -17,6 +17,7 @@ import { Migration20261129010000_rotor_diameter } from './Migration2026112901000
 import { Migration20261129090000_plan } from './Migration20261129090000_plan.ts';
 import { Migration20261129120000_import_withdrawal } from './Migration20261129120000_import_withdrawal.ts';
 import { Migration20261129140000_service_withdrawal } from './Migration20261129140000_service_withdrawal.ts';
+import { Migration20261130090000_fleet_kept_up } from './Migration20261130090000_fleet_kept_up.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -38,4 +39,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261129090000_plan', class: Migration20261129090000_plan },
   { name: 'Migration20261129120000_import_withdrawal', class: Migration20261129120000_import_withdrawal },
   { name: 'Migration20261129140000_service_withdrawal', class: Migration20261129140000_service_withdrawal },
+  { name: 'Migration20261130090000_fleet_kept_up', class: Migration20261130090000_fleet_kept_up },
 ];

@@ -31,7 +31,8 @@ const PLACES: { to: string; name: string; action?: Action }[] = [
   { to: '/specifications', name: 'Specifications' },
   { to: '/duty', name: 'Duty' },
   { to: '/import', name: 'Import', action: 'import' },
-  { to: '/gauges', name: 'Gauges & technicians' },
+  { to: '/fleet', name: 'Fleet' },
+  { to: '/gauges', name: 'Gauges & technicians', action: 'measure' },
   { to: '/records', name: 'Records' },
 ];
 
@@ -109,7 +110,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
       <header className="relative flex h-11 shrink-0 items-center gap-3 overflow-x-auto bg-[#2b2d2f] px-3 whitespace-nowrap print:hidden sm:gap-5 sm:px-4 text-[#f1efe9]">
         <span className="flex shrink-0 items-center gap-2 font-semibold tracking-wide">
           <img src="/mark.svg" alt="" className="h-6 w-6" />
-          <span className="hidden min-[1180px]:inline">Mile Mark</span>
+          <span className="hidden min-[1400px]:inline">Mile Mark</span>
         </span>
         <BarPlaces places={places} questions={questions} />
         {offline && (
@@ -139,7 +140,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
             className="flex items-center gap-1.5 rounded px-1 text-[#d5d3cc] hover:underline focus-visible:outline-white"
           >
             <Search aria-hidden size={16} />
-            <span className="max-[1180px]:sr-only">Find</span> <kbd className="figures max-sm:hidden">/</kbd>
+            <span className="max-[1400px]:sr-only">Find</span> <kbd className="figures max-sm:hidden">/</kbd>
           </button>
           <span className="hidden text-[#d5d3cc] min-[1440px]:inline">{formatDate(today)}</span>
           <button

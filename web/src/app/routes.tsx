@@ -77,6 +77,32 @@ export const router = createBrowserRouter([
       },
       { path: 'import', lazy: async () => ({ Component: (await import('../screens/imports/Import.tsx')).Import }) },
       { path: 'gauges', lazy: async () => ({ Component: (await import('../screens/gauges/Gauges.tsx')).Gauges }) },
+      {
+        path: 'fleet',
+        lazy: async () => ({ Component: (await import('../screens/register/fleet/Fleet.tsx')).Fleet }),
+        children: [
+          {
+            index: true,
+            lazy: async () => ({ Component: (await import('../screens/register/fleet/Vehicles.tsx')).Vehicles }),
+          },
+          {
+            path: 'models',
+            lazy: async () => ({ Component: (await import('../screens/register/fleet/Models.tsx')).Models }),
+          },
+          {
+            path: 'depots',
+            lazy: async () => ({ Component: (await import('../screens/register/fleet/Depots.tsx')).Depots }),
+          },
+          {
+            path: 'people',
+            lazy: async () => ({ Component: (await import('../screens/gauges/People.tsx')).People }),
+          },
+          {
+            path: 'gauges',
+            lazy: async () => ({ Component: (await import('../screens/gauges/GaugesOnRecord.tsx')).GaugesOnRecord }),
+          },
+        ],
+      },
       { path: '*', lazy: async () => ({ Component: (await import('./NotFound.tsx')).NotFound }) },
     ],
   },

@@ -12,6 +12,8 @@ export interface VehicleRecord {
   id: string;
   unit: string;
   inputRev: number;
+  /** The day it left the fleet; its forecasts are not made any more, what it measured still teaches. */
+  leftOn: string | null;
   model: ModelRow;
   axles: ModelAxleRow[];
   dutyPeriods: { period: DutyPeriodRow; duty: DutyRow }[];

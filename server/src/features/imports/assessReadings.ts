@@ -5,7 +5,14 @@ import type { EntityManager } from '../../platform/db/orm.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
 import { GaugeEntity } from '../gauges/index.ts';
 import { impossibleThickness } from '../inspections/index.ts';
-import { ModelAxleEntity, type ModelAxleRow, normaliseUnit, VehicleEntity } from '../register/index.ts';
+import {
+  afterDeparture,
+  ModelAxleEntity,
+  type ModelAxleRow,
+  normaliseUnit,
+  VehicleEntity,
+  type VehicleRow,
+} from '../register/index.ts';
 import { PersonEntity } from '../people/index.ts';
 import { type Draft, type Reason, RowReader } from './assess.ts';
 import { start } from './draft.ts';
@@ -14,6 +21,13 @@ import type { ReadingRecord } from './readingRecord.ts';
 import { unitInHeader } from './understand/fields.ts';
 import { placeInWords, placeOfField } from './understand/places.ts';
 
+interface KnownVehicle {
+  id: string;
+  unit: string;
+  axles: ModelAxleRow[];
+  row: VehicleRow;
+}
+
 interface Gauge {
   id: string;
   name: string;
@@ -21,7 +35,7 @@ interface Gauge {
 }
 
 interface Ground {
-  vehicles: Map<string, { id: string; unit: string; axles: ModelAxleRow[] }>;
+  vehicles: Map<string, KnownVehicle>;
   units: string[];
   gauges: Map<string, Gauge>;
   /** Names of people by their id. */
@@ -71,9 +85,9 @@ async function loadGround(em: EntityManager, today: string): Promise<Ground> {
   const gauges = await em.find(GaugeEntity, {});
   return {
     vehicles: new Map(
-      vehicles.map(({ id, unit, modelId }) => [
-        unit,
-        { id, unit, axles: axles.filter((axle) => axle.modelId === modelId) },
+      vehicles.map((row) => [
+        row.unit,
+        { id: row.id, unit: row.unit, axles: axles.filter(({ modelId }) => modelId === row.modelId), row },
       ]),
     ),
     units: vehicles.map(({ unit }) => unit),
@@ -94,7 +108,10 @@ function readRow(row: CsvRecord, understanding: Understanding, context: SheetGro
   const gauge = readGauge(reader, understanding, context);
   const technicianId = readPerson(reader, understanding, context);
   const note = reader.notes();
-  if (date === undefined || vehicle === undefined || odometer === undefined || spot === undefined) return draft;
+  const gone = vehicle && date !== undefined ? afterDeparture(vehicle.row, date) : undefined;
+  if (gone !== undefined) reader.refuse('date', gone);
+  if (date === undefined || vehicle === undefined || odometer === undefined || spot === undefined || gone !== undefined)
+    return draft;
 
   const wide = understanding.columns.some(({ field }) => field.startsWith('at:'));
   let measured = 0;
@@ -167,11 +184,7 @@ function readPerson(reader: RowReader, understanding: Understanding, context: Gr
   return id;
 }
 
-function readVehicle(
-  reader: RowReader,
-  row: CsvRecord,
-  context: Ground,
-): { id: string; unit: string; axles: ModelAxleRow[] } | undefined {
+function readVehicle(reader: RowReader, row: CsvRecord, context: Ground): KnownVehicle | undefined {
   const typed = reader.needed('unit', 'The unit number');
   if (typed === undefined) return undefined;
   const unit = normaliseUnit(typed);

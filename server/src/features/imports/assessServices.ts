@@ -4,7 +4,14 @@ import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
-import { doubtInWords, ModelAxleEntity, normaliseUnit, odometersOnRecord, VehicleEntity } from '../register/index.ts';
+import {
+  afterDeparture,
+  doubtInWords,
+  ModelAxleEntity,
+  normaliseUnit,
+  odometersOnRecord,
+  VehicleEntity,
+} from '../register/index.ts';
 import { type Draft, RowReader } from './assess.ts';
 import { start } from './draft.ts';
 
@@ -62,6 +69,11 @@ export async function assessServices(
       draft.reasons.length > 0
     )
       continue;
+    const gone = afterDeparture(vehicle, date);
+    if (gone !== undefined) {
+      reader.refuse('date', gone);
+      continue;
+    }
     if (!axles.some((one) => one.modelId === vehicle.modelId && one.axle === axle)) {
       reader.refuse('axle', `${vehicle.unit} has no axle ${axle}.`);
       continue;

@@ -4,14 +4,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
-import {
-  DepotEntity,
-  DutyEntity,
-  ModelEntity,
-  normaliseUnit,
-  OdometerEntity,
-  VehicleEntity,
-} from '../register/index.ts';
+import { DepotEntity, DutyEntity, ModelEntity, normaliseUnit, VehicleEntity } from '../register/index.ts';
 import { type Draft, RowReader } from './assess.ts';
 import { refused, sameName, start } from './draft.ts';
 
@@ -42,6 +35,7 @@ export async function assessVehicles(
   const duties = await em.find(DutyEntity, {});
   const known = await em.find(DepotEntity, {});
   const depots = known.map(({ name }) => name);
+  const closedDepots = known.filter(({ closedOn }) => closedOn != null);
   const depotOf = new Map(known.map(({ id, name }) => [id, name]));
   const vehicles = await em.find(VehicleEntity, {});
   const periods = new Set(
@@ -77,6 +71,13 @@ export async function assessVehicles(
     const odometer = blank ? undefined : reader.distance('odometer');
     if (!unit || !model || !duty || depot === undefined || from === undefined || (!blank && !odometer)) return draft;
     const onRecord = vehicles.find((one) => one.unit === unit);
+    if (onRecord?.leftOn)
+      return refused(
+        draft,
+        reader,
+        'unit',
+        `${unit} was ${onRecord.leftHow ?? 'retired'} on ${onRecord.leftOn}; take that back under Fleet first if it is back.`,
+      );
     const inFile = seen.get(unit);
     const earlier = onRecord ? { modelId: onRecord.modelId } : inFile;
     if (earlier && earlier.modelId !== model.id)
@@ -88,6 +89,9 @@ export async function assessVehicles(
         'odometer',
         'The odometer at the start is needed for a vehicle that is not on record yet.',
       );
+    const closed = closedDepots.find(({ name }) => sameName(name, depot));
+    if (closed)
+      return refused(draft, reader, 'depot', `${closed.name} closed on ${closed.closedOn}; an open depot is accepted.`);
     if (!depots.some((name) => sameName(name, depot))) {
       depots.push(depot);
       draft.notes.push(`Depot “${depot}” is new and will be entered.`);
@@ -149,6 +153,10 @@ const inMiles = (metres: number) => `${Math.round(metresToMiles(metres)).toLocal
 
 /** Odometers that a list of vehicles gave, by vehicle and day. */
 async function startOdometers(em: EntityManager): Promise<Map<string, number>> {
-  const rows = await em.find(OdometerEntity, { source: 'vehicle list' });
-  return new Map(rows.map(({ vehicleId, readOn, odometerM }) => [`${vehicleId}/${readOn}`, odometerM]));
+  const rows = await rowsOf(
+    em,
+    z.object({ at: z.string(), metres: z.int() }),
+    `select vehicle_id || '/' || read_on as at, odometer_m as metres from odometer where source = 'vehicle list'`,
+  );
+  return new Map(rows.map(({ at, metres }) => [at, metres]));
 }

@@ -241,7 +241,7 @@ export async function placesOf(em: EntityManager): Promise<Map<string, Place[]>>
   const rows = await rowsOf(
     em,
     PlaceSql,
-    'select distinct v.depot_id, v.model_id, x.axle, x.rotor_diameter_um as disc from vehicle v join model_axle x on x.model_id = v.model_id order by 1, 2, 3',
+    'select distinct v.depot_id, v.model_id, x.axle, x.rotor_diameter_um as disc from vehicle_in_fleet v join model_axle x on x.model_id = v.model_id order by 1, 2, 3',
   );
   const places = new Map<string, Place[]>();
   for (const { depot_id, model_id, axle, disc } of rows)

@@ -9,6 +9,8 @@ export const DepotEntity = defineEntity({
     id: p.uuid().primary(),
     name: p.text(),
     timeZone: p.text().default('UTC'),
+    closedOn: p.date().nullable(),
+    revision: p.integer().default(1),
   },
 });
 export type DepotRow = InferEntity<typeof DepotEntity>;
@@ -122,6 +124,9 @@ export const VehicleEntity = defineEntity({
     modelId: () => p.manyToOne(ModelEntity).mapToPk().joinColumn('model_id'),
     depotId: () => p.manyToOne(DepotEntity).mapToPk().joinColumn('depot_id'),
     inputRev: p.integer().default(1),
+    revision: p.integer().default(1),
+    leftOn: p.date().nullable(),
+    leftHow: p.text().nullable(),
   },
 });
 export type VehicleRow = InferEntity<typeof VehicleEntity>;
@@ -142,10 +147,10 @@ export const DutyPeriodEntity = defineEntity({
 });
 export type DutyPeriodRow = InferEntity<typeof DutyPeriodEntity>;
 
-/** An odometer read outside an inspection. */
+/** An odometer read outside an inspection, also one corrected since: what stands is read from the view `odometer`. */
 export const OdometerEntity = defineEntity({
   name: 'Odometer',
-  tableName: 'odometer',
+  tableName: 'odometer_record',
   properties: {
     id: p.uuid().primary(),
     vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
@@ -157,6 +162,39 @@ export const OdometerEntity = defineEntity({
   },
 });
 export type OdometerRow = InferEntity<typeof OdometerEntity>;
+
+/** That an odometer was withdrawn, for another one; only ever added to. */
+export const OdometerWithdrawalEntity = defineEntity({
+  name: 'OdometerWithdrawal',
+  tableName: 'odometer_withdrawal',
+  properties: {
+    id: p.uuid().primary(),
+    odometerId: () => p.manyToOne(OdometerEntity).mapToPk().joinColumn('odometer_id'),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type OdometerWithdrawalRow = InferEntity<typeof OdometerWithdrawalEntity>;
+
+/** A move to another depot: begun on its day, ended where it was for a time and that is over. */
+export const VehicleMoveEntity = defineEntity({
+  name: 'VehicleMove',
+  tableName: 'vehicle_move',
+  properties: {
+    id: p.uuid().primary(),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    fromDepotId: () => p.manyToOne(DepotEntity).mapToPk().joinColumn('from_depot_id'),
+    toDepotId: () => p.manyToOne(DepotEntity).mapToPk().joinColumn('to_depot_id'),
+    movedOn: p.date(),
+    backOn: p.date().nullable(),
+    begun: p.boolean().default(false),
+    ended: p.boolean().default(false),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type VehicleMoveRow = InferEntity<typeof VehicleMoveEntity>;
 
 /** What the shop has set, by key. */
 export const SettingEntity = defineEntity({

@@ -10,24 +10,30 @@ export {
   ModelEntity,
   type ModelRow,
   OdometerEntity,
+  OdometerWithdrawalEntity,
   VehicleEntity,
   VehicleModelChangeEntity,
+  VehicleMoveEntity,
   type VehicleRow,
 } from './entities.ts';
 export {
+  afterDeparture,
   doubtInWords,
   idByName,
   lockVehicle,
   normaliseUnit,
   odometersOnRecord,
   parseOdometer,
+  refuseAfterDeparture,
+  refuseDeparted,
   refuseFuture,
   vehicleOfUnit,
 } from './lookups.ts';
 export { dutyOf, limitOf, limitRuleOf, limitsInForce } from './mappers.ts';
-export { axleOf, dutyDto } from './queries.ts';
+export { axleOf, dutyDto } from './queries/lists.ts';
 export { mountRegister } from './routes.ts';
 export { policyOf, readSettings, rotorPricesOf, SEED, type Settings } from './settings.ts';
 export { ensureShippedLimits } from './shippedLimits.ts';
 export { startDuty } from './startDuty.ts';
-export { VehicleListRow, vehicleRowOf, VEHICLES } from './vehicles.ts';
+export { vehicleOfFleet } from './queries/fleet.ts';
+export { makeMovesDue, moveAtOnce, openDepot } from './commands/moveVehicle.ts';

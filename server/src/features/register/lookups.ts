@@ -32,6 +32,26 @@ export async function vehicleOfUnit(em: EntityManager, typed: string, field: str
   return vehicle;
 }
 
+/** Refuses what is done now, or booked, for a vehicle that left the fleet. */
+export function refuseDeparted({ unit, leftOn, leftHow }: VehicleRow, field: string): void {
+  if (leftOn)
+    throw invalidField(field, `${unit} was ${leftHow ?? 'retired'} on ${leftOn}; a vehicle of the fleet is accepted.`);
+}
+
+type Departed = Pick<VehicleRow, 'unit' | 'leftOn' | 'leftHow'>;
+
+/** Why nothing is entered for a vehicle on a day after it left the fleet; undefined where it may be. */
+export function afterDeparture({ unit, leftOn, leftHow }: Departed, date: string): string | undefined {
+  if (!leftOn || date <= leftOn) return undefined;
+  return `${unit} was ${leftHow ?? 'retired'} on ${leftOn}; that day or an earlier one is accepted.`;
+}
+
+/** Refuses an entry of a day after the vehicle left the fleet. */
+export function refuseAfterDeparture(vehicle: Departed, date: string, field: string): void {
+  const why = afterDeparture(vehicle, date);
+  if (why !== undefined) throw invalidField(field, why);
+}
+
 /** Refuses a date after today. */
 export function refuseFuture(date: string, today: string, field: string): void {
   if (date > today)

@@ -252,6 +252,8 @@ describe('variants', () => {
     ]);
     await test.orm.em.fork().execute(`update model_axle set brake = 'air' where model_id = ? and axle = 2`, [id]);
     const move = (unit: string) => coordinator.put(`/api/vehicles/${unit}/model`).send({ model: 'fenby hauler 4X2' });
+    const fitted = { id: randomUUID(), unit: 'P1', axle: 2, date: '2025-09-01', odometer: '26,100 mi', fitted: 'pads' };
+    await coordinator.post('/api/services').send(fitted).expect(201);
     expect(fieldOf(await move('P1'))).toEqual(['model']);
     await test.orm.em.fork().execute(`update model_axle set brake = 'hydraulic' where model_id = ? and axle = 2`, [id]);
     await move('P1').expect(200);

@@ -26,7 +26,7 @@ export function AppraisersView({ me }: { me: Me }) {
             : 'Once a few vehicles were measured by more than one person, how each reads shows here.'
         }
       >
-        <Link className="underline" to="/gauges?view=register">
+        <Link className="underline" to="/fleet/gauges">
           Put people and gauges on record
         </Link>
       </State>

@@ -76,8 +76,9 @@ export async function catchUp(em: EntityManager, today: string, queue: RefreshQu
     em,
     z.object({ id: z.string() }),
     `select v.id from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
-     where f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date
-       or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?)`,
+     where (v.left_on is null and (f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date
+         or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?)))
+       or (v.left_on is not null and exists (select 1 from forecast x where x.vehicle_id = v.id))`,
     [today, MODEL_VERSION],
   );
   const [{ validated } = { validated: true }] = await rowsOf(

@@ -60,7 +60,10 @@ const MOST_ROUNDS = 8;
 const DAMPED_FROM = 3;
 const MOST_TURNS = 3;
 
-async function refreshRecords({ em, computer, records, today, tools }: Fleet, context: ForecastContext): Promise<void> {
+async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<void> {
+  const { em, computer, today, tools } = fleet;
+  const records = fleet.records.filter(({ leftOn }) => leftOn === null);
+  const departed = fleet.records.filter(({ leftOn }) => leftOn !== null);
   const taskOf = ({ record }: { record: VehicleRecord }) => ({
     input: vehicleInputOf(record, context, today),
     policy: policyOf(context.settings, record.model.class),
@@ -100,6 +103,14 @@ async function refreshRecords({ em, computer, records, today, tools }: Fleet, co
       `update vehicle_forecast f set input_rev = greatest(f.input_rev, t.input_rev)
        from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int) where f.vehicle_id = t.vehicle_id and f.input_rev < t.input_rev`,
       [JSON.stringify(unchanged.map(({ record }) => ({ vehicle_id: record.id, input_rev: record.inputRev })))],
+    );
+    // Who left has no mark; what was last known of it stays for its page.
+    const ids = uuidArray(departed.map(({ id }) => id));
+    await inner.execute('delete from forecast where vehicle_id = any(?::uuid[])', [ids]);
+    await inner.execute(
+      `update vehicle_forecast f set input_rev = v.input_rev from vehicle v
+       where v.id = f.vehicle_id and f.vehicle_id = any(?::uuid[])`,
+      [ids],
     );
     await inner.execute(`select nextval('forecast_serial')`);
   });

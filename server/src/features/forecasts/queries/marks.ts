@@ -9,6 +9,8 @@ import { readSettings } from '../../register/index.ts';
 
 const RefreshState = z.object({
   serial: z.string(),
+  /** Rises with every change of a vehicle's, a depot's or a model's name and place. */
+  register: z.string(),
   pending: z.number(),
   computed_at: z.string().nullable(),
   risk_target: z.string().nullable(),
@@ -22,7 +24,9 @@ async function refreshState(em: EntityManager): Promise<RefreshState> {
     `
     select (select last_value from forecast_serial)::text as serial,
       (select count(*)::int from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
-        where f.input_rev is null or f.input_rev < v.input_rev) as pending,
+        where v.left_on is null and (f.input_rev is null or f.input_rev < v.input_rev)) as pending,
+      (select (select coalesce(sum(revision), 0) from vehicle) + (select coalesce(sum(revision), 0) from depot)
+        + (select coalesce(sum(revision), 0) from model))::text as register,
       (select max(computed_at)::text from vehicle_forecast) as computed_at,
       (select value from setting where key = 'riskTarget')::text as risk_target`,
   );
@@ -65,7 +69,7 @@ export interface MarksCache {
  */
 export async function mileMarks(em: EntityManager, today: string, cache: MarksCache): Promise<Prepared> {
   const state = await refreshState(em);
-  const tag = `"marks-${state.serial}-${state.pending}-${today}-${state.risk_target ?? ''}-${state.computed_at ?? ''}"`;
+  const tag = `"marks-${state.serial}-${state.register}-${state.pending}-${today}-${state.risk_target ?? ''}-${state.computed_at ?? ''}"`;
   if (cache.kept?.tag !== tag) {
     // Callers who come meanwhile wait for the same preparation; a failed one is not kept.
     const body = prepareMarks(em, today, tag, state);

@@ -55,6 +55,7 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
       id: vehicle.id,
       unit: vehicle.unit,
       inputRev: vehicle.inputRev,
+      leftOn: vehicle.leftOn ?? null,
       model,
       axles: axlesOf.get(model.id) ?? [],
       dutyPeriods: (periodsOf.get(vehicle.id) ?? []).flatMap((period) => {

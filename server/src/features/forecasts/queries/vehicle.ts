@@ -2,17 +2,9 @@ import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { DEFAULT_DUTY_SETTINGS, workPerMile } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
-import {
-  dutyDto,
-  dutyOf,
-  normaliseUnit,
-  policyOf,
-  VehicleListRow,
-  vehicleRowOf,
-  VEHICLES,
-} from '../../register/index.ts';
+import { dutyDto, dutyOf, normaliseUnit, policyOf, vehicleOfFleet } from '../../register/index.ts';
 import { dutySpansOf, dutyWithLevel } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
 import { axleDetails } from './axles.ts';
@@ -23,7 +15,7 @@ import { besidesOf, readingsOf, servicesOf } from './seen.ts';
 
 /** One vehicle with everything its page shows. */
 export async function vehicleDetail(em: EntityManager, typedUnit: string, today: string): Promise<VehicleDetail> {
-  const row = await firstRow(em, VehicleListRow, `${VEHICLES} where v.unit = ?`, [today, normaliseUnit(typedUnit)]);
+  const row = await vehicleOfFleet(em, typedUnit, today);
   if (!row) throw new ApiError('not_found', `There is no vehicle ${normaliseUnit(typedUnit)} on record.`);
   const [record] = await loadVehicleRecords(em, [row.id]);
   if (!record) throw new ApiError('not_found');
@@ -34,13 +26,14 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     `select f.detail, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
     [row.id],
   );
+  const { lastLook: _look, mark: _mark, ...own } = row;
   const { details, carried } = await axleDetails(em, record, context.settings.marginShare, context.rules);
   return {
-    ...vehicleRowOf(row),
+    ...own,
     today,
     riskTarget: policyOf(context.settings, record.model.class).riskTarget,
     currency: context.settings.costs?.currency ?? null,
-    refresh: { pending: overall && !overall.pending ? 0 : 1, computedAt: overall?.computed_at ?? null },
+    refresh: { pending: row.left || (overall && !overall.pending) ? 0 : 1, computedAt: overall?.computed_at ?? null },
     milesPerDay: overall?.detail.milesPerDay ?? null,
     odometerNowMi: overall ? Math.round(overall.detail.odometerNowMi) : null,
     gvwrKg: record.model.gvwrKg,

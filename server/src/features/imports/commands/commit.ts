@@ -9,6 +9,7 @@ import {
   DutyEntity,
   ModelAxleEntity,
   ModelEntity,
+  moveAtOnce,
   OdometerEntity,
   startDuty,
   VehicleEntity,
@@ -60,7 +61,13 @@ export const COMMIT = {
     for (const record of records) await em.insert(DutyEntity, { id: randomUUID(), ...record });
     return [];
   },
-  vehicles: async (em: EntityManager, records: VehicleRecordIn[], personId: string): Promise<string[]> => {
+  vehicles: async (
+    em: EntityManager,
+    records: VehicleRecordIn[],
+    personId: string,
+    _importId: string,
+    today: string,
+  ): Promise<string[]> => {
     const touched: string[] = [];
     for (const record of records) {
       const [depot] = await rowsOf(
@@ -81,8 +88,7 @@ export const COMMIT = {
           depotId,
           inputRev: 1,
         });
-      else if (record.newest && known.depotId !== depotId)
-        await em.nativeUpdate(VehicleEntity, { id: vehicleId }, { depotId });
+      else if (record.newest && known.depotId !== depotId) await moveAtOnce(em, known, depotId, { personId, today });
       touched.push(vehicleId);
       if (record.onlyDepot) continue;
       await startDuty(em, { id: randomUUID(), vehicleId, dutyId: record.dutyId, from: record.from });

@@ -3,7 +3,7 @@ import type { NewService } from '@mile-mark/contract/inspections';
 import { padsFitted } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import { invalidField } from '../../../platform/errors.ts';
-import { lockVehicle, ModelAxleEntity, parseOdometer, refuseFuture, vehicleOfUnit } from '../../register/index.ts';
+import { lockVehicle, ModelAxleEntity, parseOdometer, refuseAfterDeparture, refuseFuture, vehicleOfUnit } from '../../register/index.ts';
 import { ServiceEntity } from '../entities.ts';
 
 /** Records pads or rotors fitted on both sides of an axle. */
@@ -16,6 +16,7 @@ export const addService = command({
     refuseFuture(date, today, 'date');
     const vehicle = await vehicleOfUnit(em, input.unit, 'unit');
     const vehicleId = vehicle.id;
+    refuseAfterDeparture(vehicle, date, 'date');
     if (!(await em.findOne(ModelAxleEntity, { modelId: vehicle.modelId, axle })))
       throw invalidField('axle', `This model has no axle ${axle}.`);
     await lockVehicle(em, vehicleId);

@@ -14,6 +14,7 @@ import {
   ModelAxleEntity,
   type ModelAxleRow,
   parseOdometer,
+  refuseAfterDeparture,
   refuseFuture,
   vehicleOfUnit,
   type VehicleRow,
@@ -54,6 +55,7 @@ export async function enterInspection(tx: Transaction, entry: Entry): Promise<In
   const vehicle = await vehicleOfUnit(em, entry.inspection.unit, 'inspection.unit');
   const { technicianId, gauge } = await whoAndWith(tx, entry);
   refuseFuture(entry.inspection.date, today, 'inspection.date');
+  refuseAfterDeparture(vehicle, entry.inspection.date, 'inspection.date');
   const axles = await em.find(ModelAxleEntity, { modelId: vehicle.modelId });
   refuseUnknownAxles(entry, axles);
   const readings = parseReadings(entry, axles, gauge);

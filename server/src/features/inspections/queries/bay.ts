@@ -64,7 +64,7 @@ const VEHICLES = `
         order by q.at desc limit 1),
       'mark', jsonb_build_object('markDate', f.mark->'markDate', 'worth', f.mark->'worth')) order by f.axle)
       from forecast f where f.vehicle_id = v.id), '[]') as axles
-  from vehicle v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
+  from vehicle_in_fleet v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
   left join lateral (
     select day, metres from (
       (select measured_on as day, odometer_m as metres from live_inspection i where i.vehicle_id = v.id

@@ -36,7 +36,7 @@ const READINGS = `
     exists (select 1 from service s where s.vehicle_id = r.vehicle_id and s.axle = r.axle and s.fitted <> 'rotors'
       and s.fitted_on >= r.measured_on) as past
   from reading_doubt q join reading r on r.id = q.reading_id join inspection i on i.id = r.inspection_id
-    join vehicle v on v.id = r.vehicle_id join depot d on d.id = v.depot_id join person p on p.id = r.technician_id
+    join vehicle_in_fleet v on v.id = r.vehicle_id join depot d on d.id = v.depot_id join person p on p.id = r.technician_id
     join gauge g on g.id = i.gauge_id
   where r.thickness_um is not null and not exists (select 1 from reading later where later.supersedes_id = r.id)
     and not exists (select 1 from live_question_answer a where a.reading_id = r.id)`;
@@ -44,7 +44,7 @@ const ODOMETERS = `
   select i.id, v.unit, d.name as depot, i.measured_on::text as date, i.odometer_m, i.technician_id, p.name as technician,
     g.name as gauge, i.odometer_answer as answer, i.odometer_typed as typed, i.usual_miles_per_day as usual,
     i.expected_odometer_m as expected_m
-  from live_inspection i join vehicle v on v.id = i.vehicle_id join depot d on d.id = v.depot_id
+  from live_inspection i join vehicle_in_fleet v on v.id = i.vehicle_id join depot d on d.id = v.depot_id
     join person p on p.id = i.technician_id join gauge g on g.id = i.gauge_id
   where i.expected_odometer_m is not null
     and not exists (select 1 from live_question_answer a where a.inspection_id = i.id)`;

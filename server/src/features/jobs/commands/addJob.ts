@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { jobMoved } from '../../../events.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import { invalidField } from '../../../platform/errors.ts';
-import { lockVehicle, vehicleOfUnit } from '../../register/index.ts';
+import { lockVehicle, refuseDeparted, vehicleOfUnit } from '../../register/index.ts';
 import { JobAxleEntity, JobEntity, JobMoveEntity } from '../entities.ts';
 import { vehicleFacts, type VehicleFacts } from '../facts.ts';
 import { becauseOf, scopeOf } from '../queries/proposal.ts';
@@ -17,6 +17,7 @@ type Input = z.output<typeof NewJob>;
 export async function enterJob({ em, actor, today, audit, emit }: Transaction, input: Input): Promise<{ id: string }> {
   const { id, day = null, bay = null, personIds = [] } = input;
   const vehicle = await vehicleOfUnit(em, input.unit, 'unit');
+  refuseDeparted(vehicle, 'unit');
   if (day !== null && day < today) throw invalidField('day', `Today (${today}) or a later day is accepted.`);
   await lockVehicle(em, vehicle.id);
   const facts = await vehicleFacts(em, vehicle, today);

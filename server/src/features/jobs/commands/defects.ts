@@ -6,7 +6,7 @@ import { jobMoved } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { PersonEntity } from '../../people/index.ts';
-import { ModelAxleEntity, parseOdometer, vehicleOfUnit } from '../../register/index.ts';
+import { ModelAxleEntity, parseOdometer, refuseDeparted, vehicleOfUnit } from '../../register/index.ts';
 import { DefectEntity, DefectSettlementEntity, JobEntity } from '../entities.ts';
 
 /** Puts a complaint on record; it stays open until somebody closes it with what was found. */
@@ -17,6 +17,7 @@ export const addComplaint = command({
   run: async ({ em, actor, today, audit, emit }, input: z.output<typeof NewComplaint>) => {
     const { id, kind, axle = null, side = null, note } = input;
     const vehicle = await vehicleOfUnit(em, input.unit, 'unit');
+    refuseDeparted(vehicle, 'unit');
     if (axle !== null && !(await em.findOne(ModelAxleEntity, { modelId: vehicle.modelId, axle })))
       throw invalidField('axle', `This model has no axle ${axle}.`);
     const odometerM = input.odometer

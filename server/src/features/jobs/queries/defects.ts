@@ -42,7 +42,7 @@ const OPEN = `
        join person p on p.id = s.person_id where s.defect_id = d.id and s.how = 'deferred' order by s.at desc limit 1) as deferred,
     (select jsonb_build_object('reason', s.reason, 'by', p.name, 'on', s.settled_on) from defect_settlement s
        join person p on p.id = s.person_id where s.defect_id = d.id and s.how = 'lifted' order by s.at desc limit 1) as lifted
-  from defect d join vehicle v on v.id = d.vehicle_id join depot y on y.id = v.depot_id
+  from defect d join vehicle_in_fleet v on v.id = d.vehicle_id join depot y on y.id = v.depot_id
   where not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')
     and (d.kind <> 're-check' or d.due_m <= (select (f.detail->>'odometerNowMi')::float8 * 1609.344 from vehicle_forecast f where f.vehicle_id = v.id))`;
 

@@ -51,6 +51,10 @@ const STIRS = new Set([
   'settings changed',
   'records imported',
   'row mended',
+  'vehicle changed',
+  'vehicle left',
+  'model corrected',
+  'depot changed',
 ]);
 
 export function partsSubscriber(ask: Jobs['ask']): Subscriber {

@@ -62,8 +62,9 @@ async function unitsOf(em: EntityManager, depotId: string): Promise<Map<string, 
   const rows = await rowsOf(
     em,
     z.object({ id: z.string(), unit: z.string() }),
-    'select id, unit from vehicle where depot_id = ?',
-    [depotId],
+    `select id, unit from vehicle v where depot_id = ?
+       or exists (select 1 from plan_visit p where p.vehicle_id = v.id and p.depot_id = ?)`,
+    [depotId, depotId],
   );
   return new Map(rows.map(({ id, unit }) => [id, unit]));
 }

@@ -20,7 +20,8 @@ const DepotSql = z.object({ id: z.string(), depot: z.string(), zone: z.string(),
 const DEPOTS = `
   select d.id, d.name as depot, d.time_zone as zone, s.week, s.revision, p.name as by, s.changed_on::text as on
   from depot d left join depot_shop s on s.depot_id = d.id left join person p on p.id = s.person_id
-  where exists (select 1 from vehicle v where v.depot_id = d.id) or s.depot_id is not null order by d.name`;
+  where d.closed_on is null and (exists (select 1 from vehicle_in_fleet v where v.depot_id = d.id) or s.depot_id is not null)
+  order by d.name`;
 
 /** A depot with its shop. */
 export interface DepotShop {

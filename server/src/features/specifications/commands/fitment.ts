@@ -1,9 +1,10 @@
 import { LockMode } from '@mikro-orm/core';
-import type { z } from 'zod';
+import { z } from 'zod';
 import type { Fitment, FitmentEdit } from '@mile-mark/contract/specifications';
 import { variantStated } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import {
   idByName,
@@ -82,12 +83,13 @@ export const changeModel = command({
       changedNothing();
       return { id: vehicleId };
     }
-    if ((await axlesInBrief(em, fromModelId)) !== (await axlesInBrief(em, toModelId)))
+    const other = await axleBuiltOtherwise(em, vehicleId, [fromModelId, toModelId]);
+    if (other !== undefined)
       throw invalidField(
         'model',
-        `${input.model} has other axles or brakes than ${unit}; a variant with the same is accepted.`,
+        `Axle ${other} of ${unit} has readings or work on record, and ${input.model} has no such axle or brakes it otherwise; a model with the same is accepted.`,
       );
-    await em.nativeUpdate(VehicleEntity, { id: vehicleId }, { modelId: toModelId });
+    await em.execute('update vehicle set model_id = ?, revision = revision + 1 where id = ?', [toModelId, vehicleId]);
     const change = { vehicleId, fromModelId, toModelId, personId: actor.id, changedOn: today };
     await em.insert(VehicleModelChangeEntity, { id: crypto.randomUUID(), ...change, at: new Date() });
     await audit('said which variant a vehicle is', `vehicle/${vehicleId}`, { model: input.model });
@@ -96,7 +98,22 @@ export const changeModel = command({
   },
 });
 
-async function axlesInBrief(em: EntityManager, modelId: string): Promise<string> {
-  const axles = await em.find(ModelAxleEntity, { modelId }, { orderBy: { axle: 'asc' } });
-  return axles.map(({ axle, brake }) => `${axle}${brake}`).join(',');
+/** The first axle with something on record for this vehicle that the other model has not, or brakes otherwise. */
+async function axleBuiltOtherwise(
+  em: EntityManager,
+  vehicleId: string,
+  [from, to]: [string, string],
+): Promise<number | undefined> {
+  const [row] = await rowsOf(
+    em,
+    z.object({ axle: z.int() }),
+    `select a.axle from model_axle a where a.model_id = ?
+       and not exists (select 1 from model_axle b where b.model_id = ? and b.axle = a.axle and b.brake = a.brake)
+       and (exists (select 1 from reading r where r.vehicle_id = ? and r.axle = a.axle)
+         or exists (select 1 from service_record s where s.vehicle_id = ? and s.axle = a.axle)
+         or exists (select 1 from job_axle x join job j on j.id = x.job_id where j.vehicle_id = ? and x.axle = a.axle))
+     order by a.axle limit 1`,
+    [from, to, vehicleId, vehicleId, vehicleId],
+  );
+  return row?.axle;
 }

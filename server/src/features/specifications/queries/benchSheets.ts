@@ -124,7 +124,7 @@ export async function benchOfDepot(em: EntityManager, depotId: string): Promise<
     BenchOfDepot.shape.vehicles.element,
     `select v.unit, v.model_id as "modelId", (select jsonb_build_object('axle', f.axle, 'markDate', f.mark->>'markDate')
        from forecast f where f.vehicle_id = v.id order by f.mark->>'markDate', f.axle limit 1) as next
-     from vehicle v where v.depot_id = ? order by v.unit`,
+     from vehicle_in_fleet v where v.depot_id = ? order by v.unit`,
     [depotId],
   );
   return {

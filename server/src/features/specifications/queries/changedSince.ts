@@ -28,7 +28,7 @@ const CHANGED = `
       and sv.fitted_on >= (select min(rel.released_on) from specification_release rel
         join specification_revision r on r.id = rel.revision_id where r.specification_id = s.id)
       and (sv.fitted_on < c.changed_on or (sv.fitted_on = c.changed_on and sv.recorded_at < c.at))
-    join vehicle v on v.id = sv.vehicle_id
+    join vehicle_in_fleet v on v.id = sv.vehicle_id
       and s.model_id = coalesce((select x.from_model_id from vehicle_model_change x where x.vehicle_id = v.id
         and (x.changed_on > sv.fitted_on or (x.changed_on = sv.fitted_on and x.at > sv.recorded_at)) order by x.changed_on, x.at limit 1), v.model_id)
   where not exists (select 1 from specification_changed_answer a where a.revision_id = c.revision_id and a.service_id = sv.id)

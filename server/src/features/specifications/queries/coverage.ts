@@ -34,7 +34,7 @@ export async function coverage(em: EntityManager, today: string): Promise<Covera
     em,
     Mark,
     `select v.unit, d.name as depot, v.model_id, a.axle, f.mark->>'markDate' as mark_date
-     from vehicle v join depot d on d.id = v.depot_id join model_axle a on a.model_id = v.model_id
+     from vehicle_in_fleet v join depot d on d.id = v.depot_id join model_axle a on a.model_id = v.model_id
        left join forecast f on f.vehicle_id = v.id and f.axle = a.axle
      order by f.mark->>'markDate' nulls last, v.unit, a.axle`,
   );

@@ -35,7 +35,7 @@ export async function libraryModels(em: EntityManager): Promise<LibraryModel[]> 
       await rowsOf(
         em,
         z.object({ model_id: z.string(), vehicles: z.number() }),
-        'select model_id, count(*)::int as vehicles from vehicle group by model_id',
+        'select model_id, count(*)::int as vehicles from vehicle_in_fleet group by model_id',
       )
     ).map(({ model_id, vehicles: count }) => [model_id, count]),
   );

@@ -90,7 +90,7 @@ function AxleRow({
             </span>
           </>
         ) : (
-          <span className="text-soft">being computed</span>
+          <span className="text-soft">{vehicle.left ? `no mark: ${vehicle.left.how}` : 'being computed'}</span>
         )}
         <span className="text-[12px] text-soft">limit {limitInWords(axle.limit.limitMm, me.thicknessUnit)}</span>
       </span>

@@ -23,7 +23,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
     <section>
       <div className="mb-1 flex items-baseline justify-between">
         <h2 className="font-semibold">Duty and brake work</h2>
-        {mayDo(me.role, 'register') && (
+        {mayDo(me.role, 'register') && !vehicle.left && (
           <Button look="bare" onClick={() => setChanging(true)}>
             Begin another duty …
           </Button>
@@ -42,7 +42,8 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
                 {period.duty.name}
                 <br />
                 <span className="figures text-soft">
-                  {formatDate(period.from)} – {period.to ? formatDate(period.to) : 'now'}
+                  {formatDate(period.from)} –{' '}
+                  {period.to ? formatDate(period.to) : vehicle.left ? formatDate(vehicle.left.on) : 'now'}
                 </span>
                 {index === 0 && vehicle.dutyPeriods.length > 1 && mayDo(me.role, 'register') && (
                   <TakeBack vehicle={vehicle} id={period.id} name={period.duty.name} />

@@ -9,6 +9,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { formatDate } from '../../../ui/format.ts';
 import { useAddressed } from '../../../ui/useAddressed.ts';
 import { State } from '../../../ui/State.tsx';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
@@ -75,7 +76,12 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
         <span>{vehicle.model}</span>
         <span className="text-soft">{vehicle.depot}</span>
         <span className="text-soft">{vehicle.duty ?? 'no duty stated'}</span>
-        {vehicle.odometerNowMi !== null && vehicle.milesPerDay && (
+        {vehicle.left && (
+          <strong>
+            {vehicle.left.how} {formatDate(vehicle.left.on)}
+          </strong>
+        )}
+        {!vehicle.left && vehicle.odometerNowMi !== null && vehicle.milesPerDay && (
           <span className="figures">
             about {milesInWords(vehicle.odometerNowMi, me.distanceUnit)} today,{' '}
             {milesInWords(vehicle.milesPerDay.mean, me.distanceUnit)} a day
@@ -87,7 +93,13 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           </span>
         )}
         <span className="ml-auto flex flex-wrap gap-2">
-          <JobVerbs unit={vehicle.unit} axle={axleNumber} me={me} />
+          {!vehicle.left && <JobVerbs unit={vehicle.unit} axle={axleNumber} me={me} />}
+          <Link
+            className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
+            to={`/fleet?unit=${encodeURIComponent(vehicle.unit)}${vehicle.left ? '&show=all' : ''}`}
+          >
+            Its entry
+          </Link>
           <Link
             className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
             to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}&axle=${axleNumber}`}
@@ -95,7 +107,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
             Torques <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">T</kbd>
           </Link>
           {mayMeasure && <Button onClick={() => setRecording(true)}>Pads fitted …</Button>}
-          {mayMeasure && (
+          {mayMeasure && !vehicle.left && (
             <Link
               className="rounded-sm border border-[#c99700] bg-paint px-3 py-1.5 font-semibold text-[#26282a]"
               to={`/measure/${vehicle.unit}`}

@@ -1,9 +1,8 @@
-import type { Axle, Duty, DutyInUse, Limit, Model } from '@mile-mark/contract/register';
+import { type Axle, Depot, type Duty, type DutyInUse, type Limit, type Model } from '@mile-mark/contract/register';
 import { z } from 'zod';
-import type { EntityManager } from '../../platform/db/orm.ts';
-import { rowsOf } from '../../platform/db/rows.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 import {
-  DepotEntity,
   DutyEntity,
   type DutyRow,
   LimitRuleEntity,
@@ -11,8 +10,8 @@ import {
   ModelAxleEntity,
   type ModelAxleRow,
   ModelEntity,
-} from './entities.ts';
-import { limitsInForce } from './mappers.ts';
+} from '../entities.ts';
+import { limitsInForce } from '../mappers.ts';
 
 const mm = (um: number | null | undefined) => (um == null ? null : um / 1000);
 
@@ -56,8 +55,14 @@ export function dutyDto(row: DutyRow): Duty {
   };
 }
 
-export async function listDepots(em: EntityManager): Promise<{ id: string; name: string }[]> {
-  return (await em.find(DepotEntity, {}, { orderBy: { name: 'asc' } })).map(({ id, name }) => ({ id, name }));
+/** Depots, also those that closed, with how many vehicles stand there now. */
+export async function listDepots(em: EntityManager): Promise<Depot[]> {
+  return rowsOf(
+    em,
+    Depot,
+    `select d.id, d.name, d.time_zone as "timeZone", d.closed_on::text as "closedOn", d.revision,
+       (select count(*)::int from vehicle_in_fleet v where v.depot_id = d.id) as vehicles from depot d order by d.name`,
+  );
 }
 
 export async function listModels(em: EntityManager): Promise<Model[]> {

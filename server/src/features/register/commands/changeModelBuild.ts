@@ -2,11 +2,11 @@ import type { ModelBuild } from '@mile-mark/contract/register';
 import { LockMode } from '@mikro-orm/core';
 import { buildInWords, buildOf } from '@mile-mark/core';
 import type { z } from 'zod';
-import { variantStated } from '../../events.ts';
-import { command } from '../../platform/command/command.ts';
-import { ApiError, invalidField } from '../../platform/errors.ts';
-import { ModelAxleEntity, ModelEntity, VehicleEntity } from './entities.ts';
-import { listModels } from './queries.ts';
+import { variantStated } from '../../../events.ts';
+import { command } from '../../../platform/command/command.ts';
+import { ApiError, invalidField } from '../../../platform/errors.ts';
+import { ModelAxleEntity, ModelEntity, VehicleEntity } from '../entities.ts';
+import { listModels } from '../queries/lists.ts';
 
 type Input = z.output<typeof ModelBuild> & { modelId: string };
 

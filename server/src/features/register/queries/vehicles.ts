@@ -1,10 +1,11 @@
 import { VehicleRow } from '@mile-mark/contract/register';
 import { metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
-import type { EntityManager } from '../../platform/db/orm.ts';
-import { rowsOf } from '../../platform/db/rows.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
 
-export const VEHICLES = `
+/** A row of each vehicle, also of one that left. */
+export const EVERY_VEHICLE = `
   select v.id, v.unit, m.name as model, m.class, d.name as depot,
     (select u.name from duty_period p join duty u on u.id = p.duty_id
       where p.vehicle_id = v.id and p.from_date <= ?::date order by p.from_date desc limit 1) as duty,
@@ -14,13 +15,16 @@ export const VEHICLES = `
       (select max(odometer_m) from service s where s.vehicle_id = v.id)) as metres
   from vehicle v join model m on m.id = v.model_id join depot d on d.id = v.depot_id`;
 
-/** A row of `VEHICLES`. */
+/** A row of `EVERY_VEHICLE`. */
 export const VehicleListRow = VehicleRow.omit({ odometerMi: true }).extend({ metres: z.int().nullable() });
 
 export function vehicleRowOf({ metres, ...row }: z.output<typeof VehicleListRow>): VehicleRow {
   return { ...row, odometerMi: metres === null ? null : Math.round(metresToMiles(metres)) };
 }
 
+/** The vehicles of the fleet as it is now, in order of unit. */
 export async function listVehicles(em: EntityManager, today: string): Promise<VehicleRow[]> {
-  return (await rowsOf(em, VehicleListRow, `${VEHICLES} order by v.unit`, [today])).map(vehicleRowOf);
+  return (await rowsOf(em, VehicleListRow, `${EVERY_VEHICLE} where v.left_on is null order by v.unit`, [today])).map(
+    vehicleRowOf,
+  );
 }

@@ -2,13 +2,14 @@ import { failureInWords } from '@mile-mark/contract/words';
 import type { z } from 'zod';
 import type { NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from '@mile-mark/contract/register';
 import { parseDistance } from '@mile-mark/core';
-import { dutyBegun, limitEntered, vehicleEntered } from '../../events.ts';
-import { command } from '../../platform/command/command.ts';
-import type { EntityManager } from '../../platform/db/orm.ts';
-import { invalidField } from '../../platform/errors.ts';
-import { DutyEntity, LimitRuleEntity, OdometerEntity, VehicleEntity } from './entities.ts';
-import { idByName, lockVehicle, normaliseUnit, refuseFuture, vehicleOfUnit } from './lookups.ts';
-import { endDutyBegun, startDuty } from './startDuty.ts';
+import { dutyBegun, limitEntered, vehicleEntered } from '../../../events.ts';
+import { command } from '../../../platform/command/command.ts';
+import type { EntityManager } from '../../../platform/db/orm.ts';
+import { invalidField } from '../../../platform/errors.ts';
+import { DutyEntity, LimitRuleEntity, OdometerEntity, VehicleEntity } from '../entities.ts';
+import { idByName, lockVehicle, normaliseUnit, refuseAfterDeparture, refuseFuture, vehicleOfUnit } from '../lookups.ts';
+import { openDepot } from './moveVehicle.ts';
+import { endDutyBegun, startDuty } from '../startDuty.ts';
 
 /** Puts a duty on record. It is never changed afterwards: what vehicles drove under it stays what it was. */
 export const addDuty = command({
@@ -50,7 +51,7 @@ export const addVehicle = command({
     const odometer = parseDistance(input.odometer, { unit: input.odometerUnit ?? 'mi' });
     if (!odometer.ok) throw invalidField('odometer', failureInWords(odometer.failure));
     const modelId = await namedId(em, 'model', input.model);
-    const depotId = await namedId(em, 'depot', input.depot);
+    const { id: depotId } = await openDepot(em, input.depot, 'depot');
     const dutyId = await namedId(em, 'duty', input.duty);
     await em.insert(VehicleEntity, { id, unit: normaliseUnit(input.unit), modelId, depotId, inputRev: 1 });
     await startDuty(em, { id: crypto.randomUUID(), vehicleId: id, dutyId, from: input.dutyFrom });
@@ -84,6 +85,7 @@ export const changeDuty = command({
   run: async ({ em, audit, emit }, input: z.output<typeof NewDutyPeriod> & { unit: string }) => {
     const { id, from, duty, unit, milesPerDay } = input;
     const vehicle = await vehicleOfUnit(em, unit, 'unit');
+    refuseAfterDeparture(vehicle, from, 'from');
     await lockVehicle(em, vehicle.id);
     await startDuty(em, { id, vehicleId: vehicle.id, dutyId: await namedId(em, 'duty', duty), from, milesPerDay });
     await audit('began a duty', `vehicle/${vehicle.id}`, { id, duty, from, milesPerDay });

@@ -1,0 +1,171 @@
+import type { Page } from '@playwright/test';
+import { choose } from '../support/choose.mjs';
+import { expect, signIn, test } from '../support/app.ts';
+
+/** The record kept up on screen: models, vehicles and depots are added, corrected, moved, and leave. */
+
+/** A line of the list of vehicles. */
+const row = (page: Page, unit: string) => page.getByRole('row', { name: new RegExp(`^${unit} `) });
+const panel = (page: Page, unit: string) => page.getByRole('complementary', { name: `Entry of ${unit}` });
+const undo = (page: Page) => page.getByRole('button', { name: 'Undo' });
+
+const FIGURES: [label: string, axles: [string, string]][] = [
+  ['New pad, mm', ['12', '11']],
+  ['Backing plate, mm', ['6', '5.5']],
+  ['Maker’s least pad, mm', ['2', '2']],
+  ['Rotor discard, mm', ['26', '16']],
+  ['Share of the brake work', ['0,68', '0,32']],
+];
+
+test('a model is added from its sheet and a vehicle of it; a figure is corrected, and the mark moves', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Fleet', exact: true }).click();
+  await page.getByRole('link', { name: 'Models', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a model …' }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByLabel('Model', { exact: true }).fill('Ostrey Courier 28');
+  await sheet.getByLabel('Tare, kg').fill('2050');
+  await sheet.getByLabel('GVWR, kg').fill('1990');
+  for (const [label, axles] of FIGURES)
+    for (const [k, figure] of axles.entries()) await sheet.getByLabel(`${label}, axle ${k + 1}`).fill(figure);
+  await expect(sheet.getByText('blank: machining is never advised')).toBeVisible();
+  await sheet.getByRole('button', { name: 'Add it' }).click();
+  await expect(sheet.getByText('More than the tare is accepted.')).toBeVisible();
+  await sheet.getByLabel('GVWR, kg').fill('2990');
+  await sheet.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByRole('heading', { name: 'Ostrey Courier 28' })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Vehicles', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a vehicle …' }).click();
+  await sheet.getByLabel('Unit number').fill('c90');
+  await choose(sheet.getByLabel('Model'), 'Ostrey Courier 28');
+  await choose(sheet.getByLabel('Depot'), 'Northfold');
+  await sheet.getByLabel('On that duty since').fill('3 Aug 2026');
+  await sheet.getByLabel(/^Odometer on that day/).fill('12,000');
+  await sheet.getByRole('button', { name: 'Add it' }).click();
+  await expect(panel(page, 'C90')).toContainText('3 Aug 2026 at 12,000 mi');
+  // The first forecast is made behind the scenes.
+  await expect(async () => {
+    await page.reload();
+    await expect(panel(page, 'C90').getByText(/^\d+ \w{3} 20\d\d, axle \d$/)).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  const mark = () =>
+    panel(page, 'C90')
+      .getByText(/^\d+ \w{3} 20\d\d, axle \d$/)
+      .textContent();
+  const before = await mark();
+
+  await page.goto(`${app.url}/fleet/models?model=Ostrey%20Courier%2028`);
+  for (const axle of [1, 2]) await page.getByLabel(`Maker’s least pad, mm, axle ${axle}`).fill('5');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Axle 1: Maker’s least pad, mm: 2 → 5' })).toBeVisible();
+  await page.getByLabel('Why').fill('the sheet says five');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Ostrey Courier 28 is corrected; the marks of its vehicle are made anew.')).toBeVisible();
+  await expect(async () => {
+    await page.goto(`${app.url}/fleet?unit=C90`);
+    await expect(panel(page, 'C90').getByText(/^\d+ \w{3} 20\d\d, axle \d$/)).not.toHaveText(before ?? '', {
+      timeout: 2000,
+    });
+  }).toPass();
+});
+
+test('a vehicle moves, is moved back, gets another number, and is sold; its records stay', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/fleet`);
+  await page.getByRole('button', { name: 'Add a vehicle …' }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByLabel('Unit number').fill('C91');
+  await choose(sheet.getByLabel('Depot'), 'Northfold');
+  await sheet.getByLabel(/^Odometer on that day/).fill('9000');
+  await sheet.getByRole('button', { name: 'Add it' }).click();
+  const entry = panel(page, 'C91');
+  await entry.getByRole('button', { name: 'Move C91' }).click();
+  await choose(sheet.getByLabel('To', { exact: true }), 'Saltmarsh depot');
+  await sheet.getByRole('button', { name: 'Move it' }).click();
+  await expect(page.getByText('C91 is in Saltmarsh depot now.')).toBeVisible();
+  await expect(row(page, 'C91')).toContainText('Saltmarsh depot');
+  await undo(page).click();
+  await expect(row(page, 'C91')).toContainText('Northfold');
+
+  await entry.getByRole('button', { name: 'Move C91' }).click();
+  await choose(sheet.getByLabel('To', { exact: true }), 'Creamery yard');
+  await sheet.getByLabel('On', { exact: true }).fill('1 Dec 2026');
+  await sheet.getByLabel('Back on, where it is for a time').fill('8 Dec 2026');
+  await sheet.getByRole('button', { name: 'Move it' }).click();
+  await expect(entry).toContainText('to Creamery yard on 1 Dec 2026, back in Northfold on 8 Dec 2026');
+  await entry.getByRole('button', { name: 'Take back the move of C91' }).click();
+  await expect(entry).not.toContainText('Creamery yard');
+
+  await entry.getByRole('button', { name: 'Another unit number for C91' }).click();
+  await sheet.getByLabel('Unit number').fill('P02');
+  await sheet.getByLabel('Why').fill('misread');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(sheet.getByText('There is a vehicle P02 already; another number is accepted.')).toBeVisible();
+  await sheet.getByLabel('Unit number').fill('C92');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(row(page, 'C92')).toBeVisible();
+
+  await panel(page, 'C92').getByRole('button', { name: 'Sold or retired …' }).click();
+  await sheet.getByRole('button', { name: 'It was sold' }).click();
+  await expect(row(page, 'C92')).toHaveCount(0);
+  await choose(page.getByLabel('Shown'), 'Sold or retired');
+  await expect(row(page, 'C92')).toContainText('sold 20 Nov 2026');
+  await page.goto(`${app.url}/vehicles/C92`);
+  await expect(page.getByText('sold 20 Nov 2026')).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Measure M/ })).toHaveCount(0);
+  await page.goto(`${app.url}/`);
+  await page.getByLabel('Find a unit').fill('C92');
+  await expect(page.getByRole('button', { name: /^C92 axle/ })).toHaveCount(0);
+});
+
+test('a depot is opened and renamed; one with jobs says what stands in the way of closing', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/fleet/depots`);
+  await page.getByRole('button', { name: 'Open a depot …' }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByLabel('Name').fill('Mill yrad');
+  await sheet.getByLabel('Time zone').fill('Middle earth');
+  await sheet.getByRole('button', { name: 'Open it' }).click();
+  await expect(sheet.getByText('The name of a time zone such as Europe/Oslo or UTC is accepted.')).toBeVisible();
+  await sheet.getByLabel('Time zone').fill('Europe/Oslo');
+  await sheet.getByRole('button', { name: 'Open it' }).click();
+  await page.getByRole('button', { name: 'Edit Mill yrad' }).click();
+  await sheet.getByLabel('Name').fill('Mill yard');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('row', { name: /^Mill yard 0 Europe\/Oslo open/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Close Mill yard' }).click();
+  await sheet.getByRole('button', { name: 'Close it' }).click();
+  await expect(page.getByRole('row', { name: /^Mill yard/ })).toContainText('closed 20 Nov 2026');
+
+  await page.getByRole('button', { name: 'Close Northfold' }).click();
+  await sheet.getByRole('button', { name: 'Close it' }).click();
+  await expect(sheet.getByText(/Northfold can’t close yet\. .*parts lie on its shelves/)).toBeVisible();
+});
+
+test('a reader of the fleet finds and sorts, and is offered nothing that is not theirs to do', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app, 'viewer');
+  await page.goto(`${app.url}/fleet?unit=P04`);
+  await expect(panel(page, 'P04').getByRole('link', { name: 'Its page' })).toBeVisible();
+  for (const name of [/^Move/, /^Sold/, /^Add a/, /^Another/, /^Correct/])
+    await expect(page.getByRole('button', { name })).toHaveCount(0);
+  await page.getByLabel('Find a unit, model or duty').fill('tanker');
+  await page.getByRole('button', { name: 'Last look' }).click();
+  await page.getByRole('button', { name: 'Last look' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Last look' })).toHaveAttribute('aria-sort', 'descending');
+  const dates = await page
+    .getByRole('row')
+    .getByText(/^\d+ \w{3} 202\d$/)
+    .allTextContents();
+  const days = dates.map((text) => Date.parse(text));
+  expect(days.length).toBeGreaterThan(5);
+  expect(days).toEqual([...days].sort((a, b) => b - a));
+  await page.goto(`${app.url}/fleet/models`);
+  await expect(page.getByLabel('New pad, mm, axle 1')).not.toBeEditable();
+  await expect(page.getByRole('button', { name: /^Add/ })).toHaveCount(0);
+});
