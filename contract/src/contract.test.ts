@@ -50,7 +50,7 @@ describe('endpoints', () => {
     const open = endpoints
       .filter(({ action, method }) => action === 'anyone' && method !== 'get')
       .map(({ path }) => path);
-    expect(open.sort()).toEqual(['/api/first-account', '/api/session']);
+    expect(open.sort()).toEqual(['/api/first-account', '/api/password-resets', '/api/session']);
   });
 
   it('name every parameter of their path', () => {

@@ -69,7 +69,7 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
     legacyHeaders: false,
     handler: (_request, response) => sendProblem(response, 'too_many'),
   });
-  app.post(['/api/session', '/api/first-account'], slowed);
+  app.post(['/api/session', '/api/first-account', '/api/password-resets'], slowed);
   app.put('/api/me/password', slowed);
   app.use(['/api/imports', '/api/library/imports'], json(FILE_BODY));
   app.use(['/api/photos', '/api/job-photos'], json(PHOTO_BODY));

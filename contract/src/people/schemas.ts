@@ -49,6 +49,31 @@ export const FirstAccount = z.object({ name: Name, email: Credentials.shape.emai
 export const Preferences = z.object(PREFERENCES).partial();
 export type Preferences = z.infer<typeof Preferences>;
 
+/** A sign-in of one's own that is open. */
+export const OwnSession = z.object({
+  id: Id,
+  /** What it was opened on, as the browser names itself; blank where it said nothing. */
+  device: z.string(),
+  since: z.string(),
+  current: z.boolean(),
+});
+export type OwnSession = z.infer<typeof OwnSession>;
+
+/** A link that sets a new password once. */
+export const ResetLink = z.object({
+  /** Path of this application, with the token; it is told here only. */
+  path: z.string(),
+  expiresAt: z.string(),
+});
+export type ResetLink = z.infer<typeof ResetLink>;
+
+/** A new password, by the token of such a link. */
+export const PasswordReset = z.object({
+  token: z.string().min(20, 'The whole link is needed.').max(100),
+  password: NewPassword,
+});
+export type PasswordReset = z.infer<typeof PasswordReset>;
+
 /** In which units somebody reads. */
 export type Reader = Pick<Me, 'distanceUnit' | 'thicknessUnit'>;
 

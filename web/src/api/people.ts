@@ -72,6 +72,12 @@ export const useSignIn = () => useSessionChange((body: BodyOf<'signIn'>) => requ
 export const useFirstAccount = () =>
   useSessionChange((body: BodyOf<'firstAccount'>) => request('firstAccount', { body }));
 
+export const useResetPassword = () =>
+  useSessionChange((body: BodyOf<'resetPassword'>) => request('resetPassword', { body }));
+export const useMakeResetLink = () => useSubmit('makeResetLink', (id: string) => ({ params: { id } }), []);
+export const useOwnSessions = () => useItems('ownSessions', undefined, { refetchOnMount: 'always' });
+export const useEndSession = () => useSubmit('endSession', (id: string) => ({ params: { id } }), ['ownSessions']);
+
 /** Units are shown as chosen at once; two choices in a row are sent one after the other, the second knowing the first. */
 export function useSetPreferences() {
   const queries = useQueryClient();

@@ -7,6 +7,7 @@ import { Modal } from '../ui/Modal.tsx';
 import { SegmentedControl } from '../ui/SegmentedControl.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { OwnPassword } from './OwnPassword.tsx';
+import { OwnSessions } from './OwnSessions.tsx';
 import { SHORTCUTS } from './shortcuts.ts';
 
 /** Said in the head, which keeps its height: nothing under a finger moves when the network comes or goes. */
@@ -79,6 +80,7 @@ export function Help({
           </Button>
           <p className="text-soft">{me.email}</p>
           <OwnPassword />
+          <OwnSessions />
           {unsent > 0 && (
             <p role="alert" className="border-l-4 border-ink pl-2">
               {unsent} {unsent === 1 ? 'entry is' : 'entries are'} on this device only. Signing out keeps{' '}

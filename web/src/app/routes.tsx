@@ -10,6 +10,11 @@ export const router = createBrowserRouter([
     errorElement: <Broken />,
   },
   {
+    path: '/reset',
+    lazy: async () => ({ Component: (await import('../screens/people/sign-in/ResetPassword.tsx')).ResetPassword }),
+    errorElement: <Broken />,
+  },
+  {
     path: '/',
     Component: Shell,
     errorElement: <Broken />,

@@ -13,7 +13,7 @@ import { closeSessions } from './sessions.ts';
 const ACCESS_LOCK = 460_061;
 
 /** The person whose access is changed, once the one who changes it is still allowed to: another may have been quicker. */
-async function underAccessLock(em: EntityManager, actor: Actor, personId: string): Promise<PersonRow> {
+export async function underAccessLock(em: EntityManager, actor: Actor, personId: string): Promise<PersonRow> {
   await em.execute('select pg_advisory_xact_lock(?)', [ACCESS_LOCK]);
   const here = await em.findOne(PersonEntity, { id: actor.id, leftOn: null }, { refresh: true });
   if (!here || !mayDo(here.role as Role, 'administer')) throw new ApiError('unauthenticated');

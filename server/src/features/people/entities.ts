@@ -27,9 +27,27 @@ export const SessionEntity = defineEntity({
   tableName: 'session',
   properties: {
     tokenHash: p.text().primary(),
+    id: p.uuid(),
+    /** What it was opened on, as the browser names itself. */
+    device: p.text().default(''),
     personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
     createdAt: p.datetime().onCreate(() => new Date()),
     expiresAt: p.datetime(),
   },
 });
 export type SessionRow = InferEntity<typeof SessionEntity>;
+
+/** A link by which somebody sets a new password, once; only the hash of its token is kept. */
+export const PasswordResetEntity = defineEntity({
+  name: 'PasswordReset',
+  tableName: 'password_reset',
+  properties: {
+    tokenHash: p.text().primary(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    madeBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('made_by'),
+    madeAt: p.datetime().onCreate(() => new Date()),
+    expiresAt: p.datetime(),
+    usedAt: p.datetime().nullable(),
+  },
+});
+export type PasswordResetRow = InferEntity<typeof PasswordResetEntity>;

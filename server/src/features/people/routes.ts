@@ -8,7 +8,8 @@ import { changePassword, changePerson, endAccess } from './access.ts';
 import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
 import type { PersonRow } from './entities.ts';
 import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
-import { closeSession, openSession, personOfToken, SESSION_COOKIE } from './sessions.ts';
+import { endSession, makeResetLink, resetPassword } from './resets.ts';
+import { closeSession, openSession, personOfToken, SESSION_COOKIE, sessionsOf } from './sessions.ts';
 
 async function stateOf(em: EntityManager, context: AppContext, person: PersonRow | null): Promise<SessionState> {
   return {
@@ -22,7 +23,8 @@ async function stateOf(em: EntityManager, context: AppContext, person: PersonRow
 export function mountPeople(app: Express, context: AppContext): void {
   const document = openApiDocument(context.version);
   const signIn = async (em: EntityManager, person: PersonRow, response: Response) => {
-    const { token, expiresAt } = await openSession(em, person);
+    const device = response.req.get('user-agent') ?? '';
+    const { token, expiresAt } = await openSession(em, person, device);
     response.cookie(SESSION_COOKIE, token, {
       httpOnly: true,
       sameSite: 'strict',
@@ -58,6 +60,17 @@ export function mountPeople(app: Express, context: AppContext): void {
     await run(changePassword, { ...body, token });
     return null;
   });
+  mount(app, context, 'ownSessions', async ({ em, actor, token }) => ({
+    items: await sessionsOf(em, actor.id, token),
+  }));
+  mount(app, context, 'endSession', async ({ run, params, token }) => {
+    await run(endSession, { ...params, token });
+    return null;
+  });
+  mount(app, context, 'makeResetLink', async ({ run, params }) => run(makeResetLink, { personId: params.id }));
+  mount(app, context, 'resetPassword', async ({ em, body }, response) =>
+    signIn(em, await resetPassword(em, body), response),
+  );
   mount(app, context, 'people', async ({ em, actor }) => ({ items: await listPeople(em, actor) }));
   mount(app, context, 'addPerson', async ({ run, body }) => run(addPerson, body));
   mount(app, context, 'changePerson', async ({ run, params, body }) =>

@@ -1,17 +1,18 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import type { Role } from '@mile-mark/contract';
+import type { OwnSession } from '@mile-mark/contract/people';
 import { z } from 'zod';
 import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
-import { PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
+import { PasswordResetEntity, PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
 
 const LIFETIME_MS = 14 * 24 * 3600 * 1000;
 export const SESSION_COOKIE = 'milemark_session';
 
 /** Only the hash of a token is kept: a copy of the database opens no session. */
-function hashToken(token: string): string {
+export function hashToken(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
@@ -19,8 +20,13 @@ function hashToken(token: string): string {
  * Opens a session and returns its token, which is told once.
  *
  * @param person as the password was held against: where it was changed since, nothing opens (`wrong_credentials`)
+ * @param device what it is opened on, as the browser names itself
  */
-export async function openSession(em: EntityManager, person: PersonRow): Promise<{ token: string; expiresAt: Date }> {
+export async function openSession(
+  em: EntityManager,
+  person: PersonRow,
+  device: string,
+): Promise<{ token: string; expiresAt: Date }> {
   const token = randomBytes(32).toString('base64url');
   const expiresAt = new Date(Date.now() + LIFETIME_MS);
   await em.transactional(async (inner) => {
@@ -33,14 +39,25 @@ export async function openSession(em: EntityManager, person: PersonRow): Promise
     );
     if (now?.hash !== person.passwordHash) throw new ApiError('wrong_credentials');
     const createdAt = new Date();
-    await inner.insert(SessionEntity, { tokenHash: hashToken(token), personId: person.id, createdAt, expiresAt });
+    await inner.insert(SessionEntity, {
+      tokenHash: hashToken(token),
+      id: randomUUID(),
+      device: device.slice(0, 200),
+      personId: person.id,
+      createdAt,
+      expiresAt,
+    });
   });
   await em.nativeDelete(SessionEntity, { expiresAt: { $lt: new Date() } });
   return { token, expiresAt };
 }
 
-/** Ends a person's sessions, on every device; all but the one of a token, where it is given. */
+/**
+ * Ends a person's sessions, on every device; all but the one of a token, where it is given. A link to reset their
+ * password opens nothing any more either.
+ */
 export async function closeSessions(em: EntityManager, personId: string, but?: string): Promise<void> {
+  await em.nativeDelete(PasswordResetEntity, { personId, usedAt: null });
   await em.nativeDelete(SessionEntity, {
     personId,
     ...(but === undefined ? {} : { tokenHash: { $ne: hashToken(but) } }),
@@ -49,6 +66,25 @@ export async function closeSessions(em: EntityManager, personId: string, but?: s
 
 export async function closeSession(em: EntityManager, token: string): Promise<void> {
   await em.nativeDelete(SessionEntity, { tokenHash: hashToken(token) });
+}
+
+/** One's own sessions that are open, the newest first; `current` is the one of the token. */
+export async function sessionsOf(
+  em: EntityManager,
+  personId: string,
+  token: string | undefined,
+): Promise<OwnSession[]> {
+  const rows = await em.find(
+    SessionEntity,
+    { personId, expiresAt: { $gt: new Date() } },
+    { orderBy: { createdAt: 'desc' } },
+  );
+  return rows.map(({ id, device, createdAt, tokenHash }) => ({
+    id,
+    device,
+    since: createdAt.toISOString(),
+    current: token !== undefined && hashToken(token) === tokenHash,
+  }));
 }
 
 /** The person behind a token, or null where it is unknown or over. */

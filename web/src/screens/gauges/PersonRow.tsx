@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { EditPerson } from './EditPerson.tsx';
+import { ResetLink } from './ResetLink.tsx';
 
 interface Props {
   person: Person;
@@ -21,6 +22,7 @@ interface Props {
 export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
   const [asking, setAsking] = useState(false);
   const [editing, setEditing] = useState(false);
+  const [linking, setLinking] = useState(false);
   const { name, role, email, leftOn, signsIn } = person;
   return (
     <tr className="border-b border-hair">
@@ -36,6 +38,11 @@ export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
               Edit …
             </Button>
           )}
+          {mayEdit && !own && signsIn && (
+            <Button look="bare" aria-label={`A new password for ${name}`} onClick={() => setLinking(true)}>
+              Forgotten …
+            </Button>
+          )}
           {mayEnd && (
             <Button look="bare" aria-label={`End the access of ${name}`} onClick={() => setAsking(true)}>
               End access …
@@ -43,6 +50,7 @@ export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
           )}
         </div>
         {editing && <EditPerson person={person} own={own} onClose={() => setEditing(false)} />}
+        {linking && <ResetLink person={person} onClose={() => setLinking(false)} />}
         {asking && <EndAccess person={person} onClose={() => setAsking(false)} />}
       </td>
     </tr>

@@ -107,7 +107,7 @@ function FirstForm() {
       onSubmit={(event) => void form.handleSubmit((body) => make.mutate(body))(event)}
     >
       <p className="text-soft">
-        Nobody has an account here yet. The first is the coordinator’s; others are added under Gauges &amp; technicians.
+        Nobody has an account here yet. The first is the coordinator’s; others are added under Fleet.
       </p>
       <Field label="Your name" autoComplete="name" autoFocus error={errors.name?.message} {...form.register('name')} />
       <Field
