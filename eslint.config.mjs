@@ -71,6 +71,7 @@ const FEATURES = [
   'parts',
   'plan',
   'imports',
+  'archive',
 ];
 
 /** A room is entered through its index. */

@@ -12,7 +12,8 @@ const FLOORS = [
   {
     name: 'contract: what crosses the wire, who may do what, words',
     from: 'contract/src',
-    rooms: 'people register gauges telematics inspections forecasts specifications jobs parts plan imports words',
+    rooms:
+      'people register gauges telematics inspections forecasts specifications jobs parts plan imports archive words',
   },
   {
     name: 'server/platform: knows no trade',
@@ -22,12 +23,12 @@ const FLOORS = [
   {
     name: 'server/features: one room a capability',
     from: 'server/src/features',
-    rooms: 'people register gauges forecasts inspections telematics specifications jobs parts plan imports',
+    rooms: 'people register gauges forecasts inspections telematics specifications jobs parts plan imports archive',
   },
   {
     name: 'web/screens: the same rooms',
     from: 'web/src/screens',
-    rooms: 'people telematics register gauges plan parts jobs inspections forecasts specifications imports',
+    rooms: 'people telematics register gauges plan parts jobs inspections forecasts specifications imports archive',
   },
 ].map((floor) => ({ ...floor, rooms: floor.rooms.split(' ') }));
 

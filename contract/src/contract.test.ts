@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { ARCHIVE_ENDPOINTS } from './archive/index.ts';
 import { FORECASTS_ENDPOINTS } from './forecasts/endpoints.ts';
 import { GAUGES_ENDPOINTS } from './gauges/endpoints.ts';
 import { IMPORTS_ENDPOINTS } from './imports/endpoints.ts';
@@ -41,6 +42,7 @@ describe('endpoints', () => {
       JOBS_ENDPOINTS,
       PARTS_ENDPOINTS,
       PLAN_ENDPOINTS,
+      ARCHIVE_ENDPOINTS,
     ];
     const names = groups.flatMap((group) => Object.keys(group));
     expect(names.sort()).toEqual(Object.keys(ENDPOINTS).sort());

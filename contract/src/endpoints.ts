@@ -1,3 +1,4 @@
+import { ARCHIVE_ENDPOINTS } from './archive/index.ts';
 import type { Endpoint } from './endpoint.ts';
 import { FORECASTS_ENDPOINTS } from './forecasts/index.ts';
 import { GAUGES_ENDPOINTS } from './gauges/index.ts';
@@ -24,6 +25,7 @@ export const ENDPOINTS = {
   ...JOBS_ENDPOINTS,
   ...PARTS_ENDPOINTS,
   ...PLAN_ENDPOINTS,
+  ...ARCHIVE_ENDPOINTS,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;

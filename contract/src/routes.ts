@@ -1,3 +1,4 @@
+import { ARCHIVE_ROUTES } from './archive/routes.ts';
 import { FORECASTS_ROUTES } from './forecasts/routes.ts';
 import { GAUGES_ROUTES } from './gauges/routes.ts';
 import { IMPORTS_ROUTES } from './imports/routes.ts';
@@ -23,4 +24,5 @@ export const ROUTES = {
   ...JOBS_ROUTES,
   ...PARTS_ROUTES,
   ...PLAN_ROUTES,
+  ...ARCHIVE_ROUTES,
 } as const;

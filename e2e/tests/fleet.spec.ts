@@ -169,3 +169,47 @@ test('a reader of the fleet finds and sorts, and is offered nothing that is not 
   await expect(page.getByLabel('New pad, mm, axle 1')).not.toBeEditable();
   await expect(page.getByRole('button', { name: /^Add/ })).toHaveCount(0);
 });
+
+test('a forgotten password is reset by a link that works once, and the trail says who made it', async ({
+  page,
+  app,
+  browser,
+}) => {
+  await signIn(page, app);
+  await page.goto(`${app.url}/fleet/people`);
+  await expect(page.getByRole('cell', { name: 'Maren Ashdown', exact: true })).toBeVisible();
+  const form = page.locator('form').filter({ hasText: 'A new person' });
+  await form.getByLabel('Name').fill('Yrsa Holt');
+  await form.getByLabel(/E-mail address/).fill('yrsa@linden-vale.example');
+  await form.getByLabel('First password').fill('the word she forgot');
+  await form.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('button', { name: 'A new password for Yrsa Holt' }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByRole('button', { name: 'Make a link' }).click();
+  const link = await sheet.getByLabel(/^Give it to Yrsa Holt now/).inputValue();
+  await page.keyboard.press('Escape');
+
+  const context = await browser.newContext();
+  const theirs = await context.newPage();
+  await theirs.goto(link);
+  await theirs.getByLabel('New password').fill('short');
+  await theirs.getByRole('button', { name: 'Set it and sign in' }).click();
+  await expect(theirs.getByText('At least 10 characters are accepted.')).toBeVisible();
+  await theirs.getByLabel('New password').fill('a word she keeps');
+  await theirs.getByRole('button', { name: 'Set it and sign in' }).click();
+  await expect(theirs.getByRole('button', { name: /Yrsa Holt/ })).toBeVisible();
+  await context.close();
+  const later = await browser.newContext();
+  const again = await later.newPage();
+  await again.goto(link);
+  await again.getByLabel('New password').fill('another word again');
+  await again.getByRole('button', { name: 'Set it and sign in' }).click();
+  await expect(again.getByText(/This link does not work any more/)).toBeVisible();
+  await later.close();
+
+  await page.goto(`${app.url}/fleet/trail`);
+  await expect(
+    page.getByRole('row', { name: /Maren Ashdown made a link to reset a password Yrsa Holt/ }),
+  ).toBeVisible();
+  await expect(page.getByRole('row', { name: /Yrsa Holt set a new password by a link Yrsa Holt/ })).toBeVisible();
+});

@@ -5,6 +5,7 @@ import { existsSync } from 'node:fs';
 import { pinoHttp } from 'pino-http';
 import { mountForecasts } from './features/forecasts/index.ts';
 import { mountGauges } from './features/gauges/index.ts';
+import { mountArchive } from './features/archive/index.ts';
 import { mountImports } from './features/imports/index.ts';
 import { mountInspections } from './features/inspections/index.ts';
 import { mountJobs } from './features/jobs/index.ts';
@@ -86,6 +87,7 @@ export function createApp(context: AppContext & { feedConnected: boolean }): Exp
   mountParts(app, context);
   mountPlan(app, context);
   mountImports(app, context);
+  mountArchive(app, context);
   app.use('/api', () => {
     throw new ApiError('not_found');
   });

@@ -39,6 +39,13 @@ function tell(now: boolean): void {
   for (const listener of listeners) listener();
 }
 
+/** What is sent: a file as it is, all else as JSON. */
+function contentOf(body: unknown): RequestInit {
+  if (body === undefined) return {};
+  if (body instanceof Blob) return { headers: { 'Content-Type': body.type }, body };
+  return { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) };
+}
+
 /**
  * Calls the API; throws `ApiProblem` for a refusal, an Error in words where the server can't be reached or its answer
  * breaks off: an answer that came in part is none.
@@ -49,7 +56,7 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: s
     response = await fetch(path, {
       method,
       credentials: 'same-origin',
-      ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+      ...contentOf(body),
     });
   } catch {
     tell(false);

@@ -106,6 +106,14 @@ export const router = createBrowserRouter([
             path: 'gauges',
             lazy: async () => ({ Component: (await import('../screens/gauges/GaugesOnRecord.tsx')).GaugesOnRecord }),
           },
+          {
+            path: 'trail',
+            lazy: async () => ({ Component: (await import('../screens/archive/WhoDidWhat.tsx')).WhoDidWhat }),
+          },
+          {
+            path: 'archive',
+            lazy: async () => ({ Component: (await import('../screens/archive/Archive.tsx')).Archive }),
+          },
         ],
       },
       { path: '*', lazy: async () => ({ Component: (await import('./NotFound.tsx')).NotFound }) },

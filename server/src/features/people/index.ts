@@ -1,4 +1,4 @@
-export { PersonEntity } from './entities.ts';
+export { PersonEntity, type PersonRow } from './entities.ts';
 export { MEASURERS, readerOf } from './queries.ts';
 export { mountPeople } from './routes.ts';
 export { actorOf, SESSION_COOKIE } from './sessions.ts';

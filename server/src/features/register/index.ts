@@ -10,10 +10,8 @@ export {
   ModelEntity,
   type ModelRow,
   OdometerEntity,
-  OdometerWithdrawalEntity,
   VehicleEntity,
   VehicleModelChangeEntity,
-  VehicleMoveEntity,
   type VehicleRow,
 } from './entities.ts';
 export {
@@ -36,4 +34,4 @@ export { policyOf, readSettings, rotorPricesOf, SEED, type Settings } from './se
 export { ensureShippedLimits } from './shippedLimits.ts';
 export { startDuty } from './startDuty.ts';
 export { vehicleOfFleet } from './queries/fleet.ts';
-export { makeMovesDue, moveAtOnce, openDepot } from './commands/moveVehicle.ts';
+export { makeMovesDue, moveAtOnce } from './commands/moveVehicle.ts';

@@ -20,8 +20,8 @@ export interface Transaction {
   em: EntityManager;
   actor: Actor;
   today: string;
-  /** Writes down who did what. Every command that changes anything must. */
-  audit: (action: string, subject: string, detail?: Record<string, unknown>) => Promise<void>;
+  /** Writes down who did what, the caller where nobody else is named. Every command that changes anything must. */
+  audit: (action: string, subject: string, detail?: Record<string, unknown>, by?: string) => Promise<void>;
   /** The same for many subjects at once. */
   auditAll: (action: string, entries: readonly { subject: string; detail: Record<string, unknown> }[]) => Promise<void>;
   /** Says what happened to whoever subscribed to it. */
@@ -84,9 +84,9 @@ export function command<Input, Output>(definition: Definition<Input, Output>): C
             em: inner,
             actor,
             today,
-            audit: async (what, subject, detail = {}) => {
+            audit: async (what, subject, detail = {}, by = actor.id) => {
               settled = true;
-              await audit(inner, actor.id, what, subject, detail);
+              await audit(inner, by, what, subject, detail);
             },
             auditAll: async (what, entries) => {
               settled = true;

@@ -3,7 +3,14 @@ import type { NewService } from '@mile-mark/contract/inspections';
 import { padsFitted } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import { invalidField } from '../../../platform/errors.ts';
-import { lockVehicle, ModelAxleEntity, parseOdometer, refuseAfterDeparture, refuseFuture, vehicleOfUnit } from '../../register/index.ts';
+import {
+  lockVehicle,
+  ModelAxleEntity,
+  parseOdometer,
+  refuseAfterDeparture,
+  refuseFuture,
+  vehicleOfUnit,
+} from '../../register/index.ts';
 import { ServiceEntity } from '../entities.ts';
 
 /** Records pads or rotors fitted on both sides of an axle. */

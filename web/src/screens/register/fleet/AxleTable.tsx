@@ -1,6 +1,6 @@
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
-import { AXLE_FIELDS, type AxleDraft } from './modelDraft.ts';
+import { AXLE_FIELDS, type AxleDraft, type AxleField } from './modelDraft.ts';
 
 interface Props {
   axles: readonly AxleDraft[];
@@ -14,7 +14,11 @@ interface Props {
 /** Figures that a released specification holds instead of the list. */
 const RELEASED = new Set(['padMakerMinMm', 'rotorDiscardMm', 'rotorMachineToMm']);
 
-/** The figures of a model, a column for each axle; beside a blank one stands what is not known without it. */
+/** Whether a figure is blank that the axle could have: an air brake has no pistons to push back. */
+const isUnknown = (axle: AxleDraft, key: AxleField['key']) =>
+  axle[key].trim() === '' && !(key === 'pistonsMm' && axle.brake === 'air');
+
+/** The figures of a model, a column for each axle; at a blank one stands what is not known without it. */
 export function AxleTable({ axles, released, mayKeep, errorAt, onAxles }: Props) {
   const change = (index: number, part: Partial<AxleDraft>) =>
     onAxles(axles.map((axle, k) => (k === index ? { ...axle, ...part } : axle)));
@@ -31,9 +35,6 @@ export function AxleTable({ axles, released, mayKeep, errorAt, onAxles }: Props)
                 Axle {axle}
               </th>
             ))}
-            <th scope="col" className="px-2 py-1 font-medium">
-              <span className="sr-only">What a blank figure leaves unknown</span>
-            </th>
           </tr>
         </thead>
         <tbody>
@@ -56,12 +57,14 @@ export function AxleTable({ axles, released, mayKeep, errorAt, onAxles }: Props)
                 </Choose>
               </td>
             ))}
-            <td />
           </tr>
           {AXLE_FIELDS.map(({ key, label, without }) => (
             <tr key={key}>
-              <th scope="row" className="px-2 py-1 font-normal whitespace-nowrap">
+              <th scope="row" className="w-56 px-2 py-1 pt-2.5 align-top font-normal">
                 {label}
+                {without && axles.some((axle) => isUnknown(axle, key)) && (
+                  <span className="block text-[12px] text-soft">blank: {without}</span>
+                )}
               </th>
               {axles.map((axle, index) => (
                 <td key={axle.axle} className="px-2 py-1 align-top">
@@ -79,9 +82,6 @@ export function AxleTable({ axles, released, mayKeep, errorAt, onAxles }: Props)
                   />
                 </td>
               ))}
-              <td className="px-2 py-1 text-soft">
-                {without && axles.some((axle) => axle[key].trim() === '') && `blank: ${without}`}
-              </td>
             </tr>
           ))}
         </tbody>

@@ -1,4 +1,6 @@
 import { NavLink, Outlet } from 'react-router';
+import { mayDo } from '@mile-mark/contract';
+import { useMe } from '../../../api/people.ts';
 
 const PARTS = [
   { to: '/fleet', name: 'Vehicles' },
@@ -8,14 +10,21 @@ const PARTS = [
   { to: '/fleet/gauges', name: 'Gauges' },
 ];
 
+/** For who answers for the record. */
+const COORDINATORS = [
+  { to: '/fleet/trail', name: 'Who did what' },
+  { to: '/fleet/archive', name: 'Archive' },
+];
+
 /** Fleet: what is on record once, kept up by the coordinator: vehicles, models, depots, people, gauges. */
 export function Fleet() {
+  const parts = mayDo(useMe().role, 'administer') ? [...PARTS, ...COORDINATORS] : PARTS;
   return (
     <div className="flex h-full flex-col">
       <header className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-4 py-2">
         <h1 className="text-xl font-semibold">Fleet</h1>
         <nav aria-label="Parts of the fleet" className="flex flex-wrap gap-1">
-          {PARTS.map(({ to, name }) => (
+          {parts.map(({ to, name }) => (
             <NavLink
               key={to}
               to={to}

@@ -47,7 +47,7 @@ export const AXLE_FIELDS: readonly AxleField[] = [
 
 const text = (figure: number | string | null) => (figure === null ? '' : String(figure));
 
-export function draftOfAxle(axle: AxleFigures): AxleDraft {
+function draftOfAxle(axle: AxleFigures): AxleDraft {
   return {
     axle: axle.axle,
     brake: axle.brake,

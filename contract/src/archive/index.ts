@@ -1,0 +1,2 @@
+export { ARCHIVE_ENDPOINTS } from './endpoints.ts';
+export { ArchiveTaken, Deed, Trail, TrailQuery } from './schemas.ts';
