@@ -143,12 +143,15 @@ await desk.getByText('Is a decimal mark missing').waitFor();
 await desk.waitForTimeout(400);
 await shoot(desk, 'import');
 
+await desk.goto(`${base}/fleet?unit=P06&sort=mark`);
+await desk.getByRole('heading', { name: 'P06' }).waitFor();
+await desk.waitForTimeout(300);
+await shoot(desk, 'fleet');
+
 // The bay, on a tablet.
 await desk.setViewportSize({ width: 1024, height: 768 });
 await desk.goto(`${base}/measure`);
 await desk.getByText('Worth a look today').waitFor();
-await desk.waitForTimeout(300);
-await shoot(desk, 'measure-choose');
 await desk.getByLabel('Unit number').fill('V10');
 await desk.keyboard.press('Enter');
 await choose(desk.getByLabel('Who measures'), 'Tobi Varga');

@@ -1,1 +1,3 @@
 export { mountArchive } from './routes.ts';
+export { takeInArchive } from './takeIn.ts';
+export { writeArchive } from './writeArchive.ts';

@@ -2,3 +2,4 @@ export { PersonEntity, type PersonRow } from './entities.ts';
 export { MEASURERS, readerOf } from './queries.ts';
 export { mountPeople } from './routes.ts';
 export { actorOf, SESSION_COOKIE } from './sessions.ts';
+export { makeFirstAccount } from './commands.ts';
