@@ -158,11 +158,17 @@ describe('taken into an empty installation', () => {
     const gone = sql(empty.test, 'delete from model where id = (select model_id from vehicle limit 1)');
     await expect(gone).rejects.toThrow(/foreign key/);
     await expect(sql(empty.test, 'update reading set axle = 2')).rejects.toThrow(/append-only/);
-    const [audit] = await sql<{ top: number; next: number }>(
-      empty.test,
-      `select max(id)::int as top, nextval(pg_get_serial_sequence('audit', 'id'))::int as next from audit`,
-    );
-    expect(audit?.next).toBeGreaterThan(audit?.top ?? Infinity);
+    for (const [table, column] of [
+      ['job_entry', 'serial'],
+      ['stock_movement', 'serial'],
+      ['audit', 'id'],
+    ]) {
+      const [counted] = await sql<{ top: number; next: number }>(
+        empty.test,
+        `select max(${column})::int as top, nextval(pg_get_serial_sequence('${table}', '${column}'))::int as next from ${table}`,
+      );
+      expect(counted?.next).toBeGreaterThan(counted?.top ?? Infinity);
+    }
     const [{ loose } = { loose: -1 }] = await sql<{ loose: number }>(
       empty.test,
       `select count(*)::int as loose from pg_constraint where contype = 'f' and condeferrable and connamespace = 'public'::regnamespace`,

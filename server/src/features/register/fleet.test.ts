@@ -93,6 +93,25 @@ describe('a vehicle moves', () => {
     expect(await vehicle(unit)).toMatchObject({ depot: 'Hill depot', move: null });
   });
 
+  it('once, whichever process makes it: it is not brought back from where it was moved on to', async () => {
+    const id = randomUUID();
+    await move({ id, depot: 'Near depot', on: '2026-12-01' }).expect(201);
+    let late: Promise<void> | undefined;
+    await test.orm.em.fork().transactional(async (quicker) => {
+      await quicker.execute('select 1 from vehicle where unit = ? for update', [unit]);
+      // It has read that the move is due, and waits for the vehicle.
+      late = makeMovesDue(test.orm.em.fork(), '2026-12-01');
+      await new Promise((resolve) => setTimeout(resolve, 400));
+      await quicker.execute('update vehicle_move set begun = true where id = ?', [id]);
+      await quicker.execute(
+        `update vehicle set depot_id = (select id from depot where name = 'Hill depot') where unit = ?`,
+        [unit],
+      );
+    });
+    await late;
+    expect((await vehicle(unit)).depot).toBe('Hill depot');
+  });
+
   it('by one open move at a time, also of two asked for at once', async () => {
     const both = await Promise.all([
       move({ depot: 'Near depot', on: '2026-12-01' }),

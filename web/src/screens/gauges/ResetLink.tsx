@@ -36,12 +36,18 @@ export function ResetLink({ person: { id, name }, onClose }: { person: Person; o
                 onFocus={(event) => event.target.select()}
               />
             </label>
-            <div className="flex items-center gap-3">
-              <Button look="next" onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}>
-                Copy it
-              </Button>
-              <span role="status">{copied && 'Copied.'}</span>
-            </div>
+            {/* A page that came without TLS may not write there: then it is chosen and copied by hand. */}
+            {window.isSecureContext && (
+              <div className="flex items-center gap-3">
+                <Button
+                  look="next"
+                  onClick={() => void navigator.clipboard.writeText(link).then(() => setCopied(true))}
+                >
+                  Copy it
+                </Button>
+                <span role="status">{copied && 'Copied.'}</span>
+              </div>
+            )}
           </>
         ) : (
           <div className="flex gap-2">

@@ -41,7 +41,7 @@ export const moveVehicle = command({
       throw new ApiError('conflict', 'Another move of this vehicle is open; take that one back first.');
     if (last && on < (last.ended ? (last.backOn ?? last.movedOn) : last.movedOn))
       throw invalidField('on', `It moved on ${last.movedOn} last; a day from then on is accepted.`);
-    await refuseJobMeanwhile(em, vehicle, { on, backOn });
+    await refuseJobMeanwhile(em, vehicle, { on, backOn, today });
     const begun = on <= today;
     await em.insert(VehicleMoveEntity, {
       id,
@@ -93,16 +93,16 @@ export async function moveAtOnce(
 
 const JOB_MEANWHILE = `
   select j.state, j.day::text, d.name as depot from job j join depot d on d.id = j.depot_id
-  where j.vehicle_id = ? and j.depot_id = ? and (j.state = 'in work' or (j.state in ('proposed', 'booked')
+  where j.vehicle_id = ? and j.depot_id = ? and ((j.state = 'in work' and ?::date <= ?::date) or (j.state in ('proposed', 'booked')
     and (j.day is null or (j.day >= ?::date and (?::date is null or j.day < ?::date))))) limit 1`;
 
 /** Refuses a move that would leave a job behind in the depot it is booked in. */
 async function refuseJobMeanwhile(
   em: EntityManager,
   { id, unit, depotId }: VehicleRow,
-  { on, backOn = null }: { on: string; backOn?: string | null | undefined },
+  { on, backOn = null, today }: { on: string; backOn?: string | null | undefined; today: string },
 ): Promise<void> {
-  const job = await firstRow(em, JobMeanwhile, JOB_MEANWHILE, [id, depotId, on, backOn, backOn]);
+  const job = await firstRow(em, JobMeanwhile, JOB_MEANWHILE, [id, depotId, on, today, on, backOn, backOn]);
   if (!job) return;
   const when = job.day === null ? '' : ` for ${job.day}`;
   throw new ApiError(
@@ -153,8 +153,10 @@ export async function makeMovesDue(em: EntityManager, today: string): Promise<vo
     await em.fork().transactional(async (inner) => {
       await lockVehicle(inner, vehicleId);
       const move = await inner.findOne(VehicleMoveEntity, { id }, { refresh: true });
-      if (!move) return;
+      // Another process may have made it meanwhile, and somebody have moved the vehicle on.
+      if (!move || move.ended) return;
       const over = move.backOn != null && move.backOn <= today;
+      if (move.begun && !over) return;
       const depotId = over ? move.fromDepotId : move.toDepotId;
       const vehicle = await inner.findOneOrFail(VehicleEntity, { id: vehicleId }, { refresh: true });
       await inner.nativeUpdate(VehicleMoveEntity, { id }, { begun: true, ended: over });

@@ -39,7 +39,8 @@ export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
     <aside
       aria-label={`Entry of ${unit}`}
       className="overflow-y-auto border-line bg-raised p-4 max-lg:border-t lg:border-l"
-      onKeyDown={(event) => event.key === 'Escape' && onClose()}
+      // A sheet over this closes first, and is heard here too.
+      onKeyDown={(event) => event.key === 'Escape' && doing === undefined && onClose()}
     >
       <div className="mb-2 flex items-baseline gap-3">
         <h2 className="figures text-2xl font-semibold">{unit}</h2>
