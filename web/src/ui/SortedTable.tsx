@@ -135,7 +135,7 @@ export function SortedTable<Row extends object>(props: Props<Row>) {
           ])
         }
         aria-label={`CSV of this table: ${name}`}
-        className="mt-0.5 self-start px-2 py-0.5 text-[12px] text-soft underline decoration-line underline-offset-2 hover:text-ink touch:py-3 print:hidden"
+        className="mt-0.5 min-h-7 min-w-11 shrink-0 self-start px-2 py-0.5 text-left text-[12px] text-soft underline decoration-line underline-offset-2 hover:text-ink touch:py-3 print:hidden"
       >
         CSV
       </button>

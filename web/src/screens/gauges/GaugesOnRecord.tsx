@@ -66,7 +66,7 @@ export function GaugesOnRecord() {
       {gauges.data?.length === 0 && <p className="mt-2 text-soft">None on record yet; readings need one.</p>}
       {mayAdd && (
         <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
-          <h3 className="col-span-2 font-semibold">A new gauge</h3>
+          <h2 className="col-span-2 font-semibold">A new gauge</h2>
           <Field
             label="Name"
             value={form.name}

@@ -55,7 +55,7 @@ export function People() {
       </DataTable>
       {mayAdd && (
         <form className="mt-4 grid grid-cols-2 gap-3" onSubmit={submit}>
-          <h3 className="col-span-2 font-semibold">A new person</h3>
+          <h2 className="col-span-2 font-semibold">A new person</h2>
           <Field
             label="Name"
             value={form.name}
