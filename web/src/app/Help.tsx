@@ -80,7 +80,8 @@ export function Help({
           </Button>
           <p className="text-soft">{me.email}</p>
           <OwnPassword />
-          <OwnSessions />
+          {/* Nothing is asked where nothing answers: it would say no network for longer than that is so. */}
+          {!offline && <OwnSessions />}
           {unsent > 0 && (
             <p role="alert" className="border-l-4 border-ink pl-2">
               {unsent} {unsent === 1 ? 'entry is' : 'entries are'} on this device only. Signing out keeps{' '}
