@@ -41,7 +41,7 @@ test('a model is added from its sheet and a vehicle of it; a figure is corrected
   await page.getByRole('link', { name: 'Vehicles', exact: true }).click();
   await page.getByRole('button', { name: 'Add a vehicle …' }).click();
   // The lists are there: what is chosen then stays chosen.
-  for (const list of ['Model', 'Depot', 'Duty']) await expect(sheet.getByLabel(list)).toHaveText(/\w/);
+  for (const list of ['Model', 'Depot']) await expect(sheet.getByLabel(list)).toHaveText(/\w/);
   await sheet.getByLabel('Unit number').fill('c90');
   await choose(sheet.getByLabel('Model'), 'Ostrey Courier 28');
   await choose(sheet.getByLabel('Depot'), 'Northfold');
@@ -80,7 +80,7 @@ test('a vehicle moves, is moved back, gets another number, and is sold; its reco
   await page.getByRole('button', { name: 'Add a vehicle …' }).click();
   const sheet = page.getByRole('dialog');
   // The lists are there: what is chosen then stays chosen.
-  for (const list of ['Model', 'Depot', 'Duty']) await expect(sheet.getByLabel(list)).toHaveText(/\w/);
+  for (const list of ['Model', 'Depot']) await expect(sheet.getByLabel(list)).toHaveText(/\w/);
   await sheet.getByLabel('Unit number').fill('C91');
   await choose(sheet.getByLabel('Depot'), 'Northfold');
   await sheet.getByLabel(/^Odometer on that day/).fill('9000');
