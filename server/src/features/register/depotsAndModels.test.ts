@@ -1,58 +1,27 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import type { MileMarks } from '@mile-mark/contract/forecasts';
-import type { Depot, FleetVehicle, ModelFigures } from '@mile-mark/contract/register';
-import { createTestApp, fillSmallFleet, type TestApp, TODAY } from '../../testing/app.ts';
+import type { ModelFigures } from '@mile-mark/contract/register';
+import { TODAY } from '../../testing/app.ts';
+import { type FleetStories, fleetStories } from '../../testing/fleetStories.ts';
 
-let test: TestApp;
-let coordinator: Awaited<ReturnType<TestApp['as']>>;
-let gaugeId: string;
-const near = randomUUID();
+let coordinator: FleetStories['coordinator'];
+let vehicle: FleetStories['vehicle'];
+let marks: FleetStories['marks'];
+let depots: FleetStories['depots'];
+let trail: FleetStories['trail'];
+let stories: FleetStories;
+let unit = '';
 
 beforeAll(async () => {
-  test = await createTestApp();
-  ({ gaugeId } = await fillSmallFleet(test));
-  coordinator = await test.as('coordinator');
-  await coordinator.post('/api/depots').send({ id: near, name: 'Near depot', timeZone: 'Europe/Oslo' }).expect(201);
+  stories = await fleetStories();
+  ({ coordinator, vehicle, marks, depots, trail } = stories);
 });
-afterAll(async () => test.close());
-
-const fleet = async () => (await coordinator.get('/api/fleet').expect(200)).body.items as FleetVehicle[];
-const vehicle = async (unit: string) => (await fleet()).find((one) => one.unit === unit) as FleetVehicle;
-const marks = async () => (await coordinator.get('/api/mile-marks').expect(200)).body as MileMarks;
-const depots = async () => (await coordinator.get('/api/depots').expect(200)).body.items as Depot[];
-const trail = async (action: string) =>
-  test.orm.em
-    .fork()
-    .execute<{ detail: Record<string, unknown> }[]>('select detail from audit where action = ? order by at', [action]);
-
+afterAll(async () => stories.test.close());
 /** A vehicle of its own for each story. */
-let count = 0;
-let unit = '';
 beforeEach(async () => {
-  count += 1;
-  unit = `F${count}`;
-  await coordinator
-    .post('/api/vehicles')
-    .send({
-      id: randomUUID(),
-      unit,
-      model: 'Fenby Hauler',
-      depot: 'Hill depot',
-      duty: 'herd rounds',
-      dutyFrom: '2026-06-01',
-      odometer: '20,000 mi',
-    })
-    .expect(201);
+  unit = await stories.newVehicle();
 });
-
-const look = (date: string, odometer: string) =>
-  coordinator.post('/api/readings').send({
-    inspection: { id: randomUUID(), unit, gaugeId, date, odometer: `${odometer} mi` },
-    readings: (['left', 'right'] as const).flatMap((side) =>
-      (['inner', 'outer'] as const).map((pad) => ({ id: randomUUID(), axle: 1, side, pad, thickness: '7.2' })),
-    ),
-  });
+const look = (date: string, odometer: string) => stories.look(unit, date, odometer);
 
 describe('depots', () => {
   const open = async (name: string) => {

@@ -1,6 +1,9 @@
 import { type BrakeKind, type Duty, type LimitRule, serviceLimit, type ServiceLimit } from '@mile-mark/core';
 import type { DutyRow, LimitRuleRow, ModelAxleRow, ModelRow } from './entities.ts';
 
+/** Micrometres as kept, in mm; null where there are none. */
+export const mm = (um: number | null | undefined): number | null => (um == null ? null : um / 1000);
+
 export function dutyOf(row: DutyRow): Duty {
   const { stopsPerMile, mphBeforeStop, payloadShare, descentMPerMile, retarderShare, towedKg } = row;
   const { slowdownsPerMile, slowdownFromMph, slowdownToMph, longestDescentM } = row;

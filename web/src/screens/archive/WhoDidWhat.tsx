@@ -1,5 +1,5 @@
 import { Fragment } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import type { Deed } from '@mile-mark/contract/archive';
 import { useTrail } from '../../api/archive.ts';
 import { usePeople } from '../../api/people.ts';
@@ -13,10 +13,11 @@ import { State } from '../../ui/State.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { formatDate, formatTime } from '../../ui/format.ts';
 import { saidIn } from './detail.ts';
+import { useAddressValues } from '../../ui/useAddressValues.ts';
 
 /** The audit trail: who did what to what, and when; of one vehicle, by one person. */
 export function WhoDidWhat() {
-  const [address, setAddress] = useSearchParams();
+  const [address, set] = useAddressValues();
   const unit = address.get('unit') ?? '';
   const by = address.get('by') ?? '';
   const fleet = useFleet();
@@ -26,16 +27,6 @@ export function WhoDidWhat() {
   const signIns = address.get('signIns') === 'yes' ? 'yes' : undefined;
   const people = usePeople();
   const trail = useTrail({ ...(known ? { unit: known } : {}), ...(by ? { by } : {}), ...(signIns ? { signIns } : {}) });
-  const set = (key: string, value: string) =>
-    setAddress(
-      (old) => {
-        const next = new URLSearchParams(old);
-        if (value) next.set(key, value);
-        else next.delete(key);
-        return next;
-      },
-      { replace: true },
-    );
   const deeds = trail.data?.pages.flatMap(({ items }) => items) ?? [];
   return (
     <section aria-label="Who did what" className="flex h-full flex-col overflow-y-auto px-4 pb-4">
@@ -47,7 +38,7 @@ export function WhoDidWhat() {
             placeholder="Unit"
             list="units-on-record"
             value={unit}
-            onChange={(event) => set('unit', event.target.value)}
+            onChange={(event) => set({ unit: event.target.value })}
           />
         </div>
         <datalist id="units-on-record">
@@ -55,7 +46,7 @@ export function WhoDidWhat() {
             <option key={row.unit} value={row.unit} />
           ))}
         </datalist>
-        <Choose label="By" hideLabel value={by} onChange={(event) => set('by', event.target.value)}>
+        <Choose label="By" hideLabel value={by} onChange={(event) => set({ by: event.target.value })}>
           <option value="">By anybody</option>
           {people.data?.map(({ id, name }) => (
             <option key={id} value={id}>
@@ -63,7 +54,7 @@ export function WhoDidWhat() {
             </option>
           ))}
         </Choose>
-        <Tick checked={signIns !== undefined} onChange={(on) => set('signIns', on ? 'yes' : '')}>
+        <Tick checked={signIns !== undefined} onChange={(on) => set({ signIns: on ? 'yes' : '' })}>
           Sign-ins too
         </Tick>
       </div>

@@ -1,6 +1,6 @@
 import { DataTable } from '../../ui/DataTable.tsx';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { Defect, JobRow, JobState } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
@@ -15,25 +15,16 @@ import { State } from '../../ui/State.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { SettleDefect } from './SettleDefect.tsx';
 import { placeOf, standsInWords } from './words.ts';
+import { useAddressValues } from '../../ui/useAddressValues.ts';
 
 const SHOWN: (JobState | 'open')[] = ['open', ...JOB_STATES];
 
 /** Jobs: what is in work, booked and proposed; beside it every defect that nobody has closed. */
 export function Jobs() {
   const me = useMe();
-  const [address, setAddress] = useSearchParams();
+  const [address, set] = useAddressValues();
   const state = SHOWN.find((one) => one === address.get('state')) ?? 'open';
   const unit = address.get('unit')?.toUpperCase() ?? '';
-  const set = (key: string, value: string) =>
-    setAddress(
-      (old) => {
-        const next = new URLSearchParams(old);
-        if (value) next.set(key, value);
-        else next.delete(key);
-        return next;
-      },
-      { replace: true },
-    );
   const jobs = useJobs({ state, ...(unit ? { unit } : {}) });
   return (
     <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[1fr_25rem] lg:overflow-hidden">
@@ -46,14 +37,14 @@ export function Jobs() {
               hideLabel
               placeholder="Unit"
               value={unit}
-              onChange={(event) => set('unit', event.target.value)}
+              onChange={(event) => set({ unit: event.target.value })}
             />
           </div>
           <Choose
             label="State"
             hideLabel
             value={state}
-            onChange={(event) => set('state', event.target.value === 'open' ? '' : event.target.value)}
+            onChange={(event) => set({ state: event.target.value === 'open' ? '' : event.target.value })}
           >
             <option value="open">Open jobs</option>
             {JOB_STATES.map((one) => (

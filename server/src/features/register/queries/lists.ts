@@ -11,9 +11,7 @@ import {
   type ModelAxleRow,
   ModelEntity,
 } from '../entities.ts';
-import { limitsInForce } from '../mappers.ts';
-
-const mm = (um: number | null | undefined) => (um == null ? null : um / 1000);
+import { limitsInForce, mm } from '../mappers.ts';
 
 export function axleOf(row: ModelAxleRow): Axle {
   const limits = limitsInForce(row);

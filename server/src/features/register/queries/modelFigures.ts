@@ -2,8 +2,7 @@ import type { AxleFigures, ModelFigures } from '@mile-mark/contract/register';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { ModelAxleEntity, type ModelAxleRow, ModelEntity, VehicleEntity } from '../entities.ts';
-
-const mm = (um: number | null | undefined) => (um == null ? null : um / 1000);
+import { mm } from '../mappers.ts';
 
 /** An axle as the model list has it. */
 export function figuresOfAxle(row: ModelAxleRow): AxleFigures {

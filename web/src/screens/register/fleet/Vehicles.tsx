@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { FleetVehicle } from '@mile-mark/contract/register';
 import { useMe, useSession } from '../../../api/people.ts';
@@ -12,6 +12,7 @@ import { State } from '../../../ui/State.tsx';
 import { AddVehicle } from './AddVehicle.tsx';
 import { columnsFor } from './vehicleColumns.tsx';
 import { VehiclePanel } from './VehiclePanel.tsx';
+import { useAddressValues } from '../../../ui/useAddressValues.ts';
 
 const SHOWN = [
   { value: '', name: 'In the fleet', is: ({ left }: FleetVehicle) => left === null },
@@ -24,20 +25,9 @@ export function Vehicles() {
   const me = useMe();
   const today = useSession().data?.today ?? '';
   const fleet = useFleet();
-  const [address, setAddress] = useSearchParams();
+  const [address, set] = useAddressValues();
   const [adding, setAdding] = useState(false);
   const columns = useMemo(() => columnsFor(me, today), [me, today]);
-  const set = (values: Record<string, string>) =>
-    setAddress(
-      (old) => {
-        const next = new URLSearchParams(old);
-        for (const [key, value] of Object.entries(values))
-          if (value) next.set(key, value);
-          else next.delete(key);
-        return next;
-      },
-      { replace: true },
-    );
   const asked = {
     find: address.get('find') ?? '',
     depot: address.get('depot') ?? '',
