@@ -107,6 +107,9 @@ export function SortedTable<Row extends object>(props: Props<Row>) {
               return (
                 <tr
                   key={idOf(row)}
+                  // A row whose words wrap is as high as they are.
+                  ref={virtual.measureElement}
+                  data-index={index}
                   aria-rowindex={index + 2}
                   aria-selected={chosen}
                   onClick={() => onSelect(row)}

@@ -33,17 +33,18 @@ export function Vehicle() {
   const me = useMe();
   const vehicle = useVehicle(unit);
   const navigate = useNavigate();
+  const left = vehicle.data?.left != null;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isForControl(event)) return;
       if (document.querySelector('[role="dialog"]')) return;
       if (event.key === 'Escape') void navigate('/');
-      if (event.key === 'm') void navigate(`/measure/${unit ?? ''}`);
+      if (event.key === 'm' && !left) void navigate(`/measure/${unit ?? ''}`);
       if (event.key === 't') void navigate(`/specifications?unit=${encodeURIComponent(unit ?? '')}`);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [navigate, unit]);
+  }, [navigate, unit, left]);
 
   if (vehicle.isPending) return <State title={`Loading ${unit ?? ''}`} what="Fetching its pads and readings." quiet />;
   if (vehicle.isLoadingError) {
@@ -124,7 +125,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           <Chassis vehicle={vehicle} me={me} selected={axleNumber} onSelect={(one) => setAxle(String(one))} />
           {axle && <DecisionNote axle={axle} vehicle={vehicle} me={me} />}
           {axle && <PadSheet key={axle.axle} of={vehicle.unit} axle={axle} readings={vehicle.readings} me={me} />}
-          <PoolingCompared vehicle={vehicle} />
+          {!vehicle.left && <PoolingCompared vehicle={vehicle} />}
         </div>
         <div className="flex flex-col gap-4">
           {axle && <WearChart axle={axle} readings={vehicle.readings} me={me} riskTarget={vehicle.riskTarget} />}

@@ -5,6 +5,7 @@ import { mayDo } from '@mile-mark/contract';
 import type { Me } from '@mile-mark/contract/people';
 import type { FleetVehicle } from '@mile-mark/contract/register';
 import { milesInWords } from '@mile-mark/contract/words';
+import { useSession } from '../../../api/people.ts';
 import { useRejoinFleet, useUndoVehicleMove } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { formatDate } from '../../../ui/format.ts';
@@ -25,6 +26,7 @@ type Verb = 'unit' | 'model' | 'move' | 'leave' | 'start';
 export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
   const [doing, setDoing] = useState<Verb>();
   const { unit, model, depot, duty, start, left, mark, lastLook } = vehicle;
+  const today = useSession().data?.today ?? '';
   const mayKeep = mayDo(me.role, 'register');
   const close = () => setDoing(undefined);
   const own = { vehicle, onClose: close };
@@ -87,7 +89,11 @@ export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
         </Fact>
         <Fact name="Last look">{lastLook ? formatDate(lastLook) : 'never measured'}</Fact>
         <Fact name="Nearest mark">
-          {left ? 'none: it is not in the fleet' : mark ? `${formatDate(mark.date)}, axle ${mark.axle}` : 'none yet'}
+          {left
+            ? 'none: it is not in the fleet'
+            : mark
+              ? `${formatDate(mark.date)}, axle ${mark.axle}${mark.date < today ? ', passed' : ''}`
+              : 'none yet'}
         </Fact>
       </dl>
       <div className="mt-4 flex flex-wrap items-center gap-3">

@@ -15,7 +15,7 @@ export const columnsFor = (me: Me, today: string): Column<FleetVehicle>[] => [
     text: ({ unit }) => unit,
     cell: ({ unit }) => <span className="figures text-base font-semibold">{unit}</span>,
   },
-  { id: 'model', head: 'Model', of: ({ model }) => model, text: ({ model }) => model },
+  { id: 'model', head: 'Model', of: ({ model }) => model, text: ({ model }) => model, look: 'max-sm:hidden' },
   {
     id: 'depot',
     head: 'Depot',
@@ -43,7 +43,7 @@ export const columnsFor = (me: Me, today: string): Column<FleetVehicle>[] => [
     text: ({ lastLook }) => dateOf(lastLook),
     cell: ({ lastLook }) => (lastLook ? formatDate(lastLook) : <span className="text-soft">never</span>),
     figures: true,
-    look: 'whitespace-nowrap',
+    look: 'whitespace-nowrap max-sm:hidden',
   },
   {
     id: 'odometer',
