@@ -34,7 +34,10 @@ async function emptyApp(email = 'new@dairy.example', name = 'Nia Frost'): Promis
   return { test, agent };
 }
 
-const PHOTO = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 1, 2, 3, 0, 255, 0xff, 0xd9]);
+/** Bytes that a reader from front to back takes for the end of a file of the archive ("PK", 7, 8) are among them. */
+const PHOTO = Buffer.from([
+  0xff, 0xd8, 0xff, 0xe0, 1, 2, 0x50, 0x4b, 7, 8, 0, 0, 0, 0, 6, 0, 0, 0, 6, 0, 0, 0, 3, 0xff, 0xd9,
+]);
 
 beforeAll(async () => {
   full = await createTestApp();

@@ -1,4 +1,4 @@
-import { Unzip, UnzipInflate, UnzipPassThrough } from 'fflate';
+import { unzip, type UnzipFileInfo, type Unzipped } from 'fflate';
 import { isArchive } from '../../platform/documents/workbook.ts';
 import { ApiError } from '../../platform/errors.ts';
 import { MANIFEST, Manifest } from './format.ts';
@@ -8,13 +8,10 @@ export interface Archive {
   manifest: Manifest;
   /** Bytes of a file in it; empty where there is none. */
   file: (name: string) => Uint8Array;
-  /** Names of its files under this one. */
-  under: (prefix: string) => string[];
 }
 
-/** An archive that unpacks to more than this is refused on the way. */
+/** An archive that unpacks to more than this is refused. */
 const MOST_UNPACKED_BYTES = 2 * 1024 ** 3;
-const CHUNK_BYTES = 64 * 1024;
 
 const NO_ARCHIVE = 'This file is no ZIP archive, or it breaks off. The archive as it was downloaded is accepted.';
 
@@ -22,39 +19,33 @@ export function refusedArchive(message: string): ApiError {
   return new ApiError('invalid', message, [{ field: 'file', message }]);
 }
 
-/** Unpacks an archive. @throws ApiError where it is none of ours, broken, or too much */
-export function readArchive(bytes: Uint8Array): Archive {
+/**
+ * Unpacks an archive, by the directory at its end and off the thread that answers others.
+ *
+ * @throws ApiError where it is none of ours, broken, or too much
+ */
+export async function readArchive(bytes: Uint8Array): Promise<Archive> {
   if (!isArchive(bytes)) throw refusedArchive(NO_ARCHIVE);
-  const files = new Map<string, Uint8Array[]>();
+  const files = await unpack(bytes);
+  const file = (name: string) => files[name] ?? new Uint8Array();
+  return { manifest: manifestIn(file(MANIFEST)), file };
+}
+
+function unpack(bytes: Uint8Array): Promise<Unzipped> {
   let unpacked = 0;
-  const unzip = new Unzip((entry) => {
-    // The tables for a spreadsheet say nothing that the record does not.
-    if (entry.name.startsWith('tables/')) return;
-    const parts: Uint8Array[] = [];
-    files.set(entry.name, parts);
-    entry.ondata = (error, chunk) => {
-      if (error) throw error;
-      unpacked += chunk.length;
-      if (unpacked > MOST_UNPACKED_BYTES) throw refusedArchive('This archive unpacks to more than 2 GB.');
-      parts.push(chunk);
-    };
-    entry.start();
-  });
-  unzip.register(UnzipInflate);
-  unzip.register(UnzipPassThrough);
-  try {
-    for (let at = 0; at < bytes.length; at += CHUNK_BYTES)
-      unzip.push(bytes.subarray(at, at + CHUNK_BYTES), at + CHUNK_BYTES >= bytes.length);
-  } catch (error) {
-    if (error instanceof ApiError) throw error;
-    throw refusedArchive(NO_ARCHIVE);
-  }
-  const file = (name: string) => Buffer.concat(files.get(name) ?? []);
-  return {
-    manifest: manifestIn(file(MANIFEST)),
-    file,
-    under: (prefix) => [...files.keys()].filter((name) => name.startsWith(prefix)),
+  // The tables for a spreadsheet say nothing that the record does not. Room is made for what the directory says, no more.
+  const filter = ({ name, originalSize }: UnzipFileInfo) => {
+    if (name.startsWith('tables/')) return false;
+    unpacked += originalSize;
+    return unpacked <= MOST_UNPACKED_BYTES;
   };
+  return new Promise((resolve, reject) => {
+    unzip(bytes, { filter }, (error, files) => {
+      if (unpacked > MOST_UNPACKED_BYTES) reject(refusedArchive('This archive unpacks to more than 2 GB.'));
+      else if (error) reject(refusedArchive(NO_ARCHIVE));
+      else resolve(files);
+    });
+  });
 }
 
 function manifestIn(bytes: Uint8Array): Manifest {

@@ -25,7 +25,7 @@ export const takeInArchive = command({
   action: 'administer',
   contentOf: () => null,
   run: async ({ em, actor, audit }, { bytes }: { bytes: Uint8Array }): Promise<ArchiveTaken> => {
-    const archive = readArchive(bytes);
+    const archive = await readArchive(bytes);
     const tables = await recordTables(em);
     await mayBeTakenIn(em, actor.id, archive, tables);
     const me = await em.findOneOrFail(PersonEntity, { id: actor.id }, { refresh: true });

@@ -7,8 +7,8 @@ import { rowsOf } from '../../platform/db/rows.ts';
 import { csvFile, MANIFEST, type Manifest, photoFile, READ_ME, rowsFile } from './format.ts';
 import { formOf, PHOTO_TABLES, quoted, recordTables, type Table } from './tables.ts';
 
-/** Rows fetched at a time: a large record is never in memory whole. */
-const ROWS = 2000;
+/** Rows fetched at a time: a large record is never in memory whole, and others are answered between two parts. */
+const ROWS = 500;
 /** Files that are not compressed much; a step quicker than the default and nearly as small on this record. */
 const LEVEL = 4;
 
