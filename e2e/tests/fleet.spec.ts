@@ -49,16 +49,13 @@ test('a model is added from its sheet and a vehicle of it; a figure is corrected
   await sheet.getByLabel(/^Odometer on that day/).fill('12,000');
   await sheet.getByRole('button', { name: 'Add it' }).click();
   await expect(panel(page, 'C90')).toContainText('3 Aug 2026 at 12,000 mi');
-  // The first forecast is made behind the scenes.
+  // The first forecast is made behind the scenes; a vehicle that drives since August may have passed its mark.
+  const mark = panel(page, 'C90').getByText(/^\d+ \w{3} 20\d\d, axle \d(, passed)?$/);
   await expect(async () => {
     await page.reload();
-    await expect(panel(page, 'C90').getByText(/^\d+ \w{3} 20\d\d, axle \d$/)).toBeVisible({ timeout: 2000 });
+    await expect(mark).toBeVisible({ timeout: 2000 });
   }).toPass();
-  const mark = () =>
-    panel(page, 'C90')
-      .getByText(/^\d+ \w{3} 20\d\d, axle \d$/)
-      .textContent();
-  const before = await mark();
+  const before = await mark.textContent();
 
   await page.goto(`${app.url}/fleet/models?model=Ostrey%20Courier%2028`);
   for (const axle of [1, 2]) await page.getByLabel(`Maker’s least pad, mm, axle ${axle}`).fill('5');
@@ -68,9 +65,7 @@ test('a model is added from its sheet and a vehicle of it; a figure is corrected
   await expect(page.getByText('Ostrey Courier 28 is corrected; the marks of its vehicle are made anew.')).toBeVisible();
   await expect(async () => {
     await page.goto(`${app.url}/fleet?unit=C90`);
-    await expect(panel(page, 'C90').getByText(/^\d+ \w{3} 20\d\d, axle \d$/)).not.toHaveText(before ?? '', {
-      timeout: 2000,
-    });
+    await expect(mark).not.toHaveText(before ?? '', { timeout: 2000 });
   }).toPass();
 });
 
