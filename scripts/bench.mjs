@@ -113,7 +113,7 @@ try {
         { stdio: ['ignore', 'inherit', 'inherit'] },
       );
   }
-  for (const part of ['specifications', 'jobs', 'parts', 'plan', 'archive', 'steadiness']) {
+  for (const part of ['specifications', 'jobs', 'parts', 'plan', 'archive', 'imports', 'steadiness']) {
     const database = `bench_${part}_${Date.now()}`;
     cluster.ensureDatabase(database);
     spawnSync(process.execPath, [path.join(ROOT, `server/dist/bench/${part}.js`)], {

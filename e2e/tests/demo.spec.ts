@@ -139,7 +139,7 @@ test('a file of 200 MB is refused before it is sent', async ({ page, app }) => {
     Object.defineProperty(input, 'files', { value: [file] });
     input.dispatchEvent(new Event('change', { bubbles: true }));
   });
-  await expect(page.getByText('200 MB is too large; up to 10 MB is accepted.')).toBeVisible();
+  await expect(page.getByText('200 MB is too large; up to 30 MB is accepted.')).toBeVisible();
 });
 
 test('an address that leads nowhere says so', async ({ page, app }) => {

@@ -75,6 +75,13 @@ test('near side and off side are asked once and remembered; a name like one on r
     ['OSR', 'rear axle, right (of two axles)'],
   ] as const)
     await choose(asked.getByLabel(`“${name}” is`), place);
+  // What was answered outlives the page, and whoever looks after it finds it as it was left.
+  await expect(asked).toContainText('3 answers wanted');
+  await page.reload();
+  await expect(asked).toContainText('3 answers wanted');
+  await page.getByRole('link', { name: 'Questions' }).click();
+  await page.getByRole('link', { name: 'Import', exact: true }).click();
+  await page.getByRole('button', { name: /^near side\.csv/ }).click();
   await page.getByRole('button', { name: /^millimetres/ }).click();
   await page.getByRole('button', { name: 'The same as Tobi Varga' }).click();
   await choose(page.getByLabel('Measured with'), 'Digital depth gauge 2');
@@ -87,6 +94,9 @@ test('near side and off side are asked once and remembered; a name like one on r
   await expect(page.getByText('as remembered from last time')).toBeVisible();
   await expect(asked).toContainText('1 answer wanted');
   await expect(asked).toContainText('The sheet doesn’t say with which gauge');
+  await page.getByRole('button', { name: 'Put away' }).click();
+  await expect(page.getByText('near side again.csv is put away; nothing of it was taken in.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^near side again/ })).toHaveCount(0);
 });
 
 test('a workbook goes in, and what is no table is refused with what to do', async ({ page, app }) => {

@@ -17,6 +17,7 @@ import { mountSpecifications } from './features/specifications/index.ts';
 import { mountTelematics } from './features/telematics/index.ts';
 import { CONSTRAINTS } from './constraints.ts';
 import { serveInterface } from './interface.ts';
+import type { Pool } from './platform/compute/pool.ts';
 import { ApiError } from './platform/errors.ts';
 import type { AppContext } from './platform/http/context.ts';
 import { sameOriginOnly } from './platform/http/guard.ts';
@@ -38,7 +39,7 @@ function json({ bytes, ...accepted }: typeof ANY_BODY): RequestHandler[] {
 }
 
 /** The whole HTTP application: interface and API. */
-export function createApp(context: AppContext & { feedConnected: boolean }): Express {
+export function createApp(context: AppContext & { feedConnected: boolean; pool: Pool }): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(

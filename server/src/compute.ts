@@ -1,11 +1,12 @@
 import { FORECAST_TASKS } from './features/forecasts/computer.ts';
+import { IMPORT_TASKS } from './features/imports/index.ts';
 import { PLAN_TASKS } from './features/plan/index.ts';
 import { PARTS_TASKS } from './features/parts/index.ts';
 import { createPool, type Pool } from './platform/compute/pool.ts';
 import type { Tasks } from './platform/compute/worker.ts';
 
 /** Everything threads can be asked for. */
-export const TASKS: Tasks = { ...FORECAST_TASKS, ...PARTS_TASKS, ...PLAN_TASKS };
+export const TASKS: Tasks = { ...FORECAST_TASKS, ...IMPORT_TASKS, ...PARTS_TASKS, ...PLAN_TASKS };
 
 /** The one pool of threads. @param threads 0 computes in the caller's thread (tests run from TypeScript sources) */
 export function computePool(threads?: number): Pool {

@@ -66,6 +66,7 @@ async function main(): Promise<void> {
     today,
     demo: config.demo,
     feedConnected: feedUrl !== undefined,
+    pool,
     secure: config.tls !== undefined,
     webFolder: config.webFolder,
     version: '0.1.0',

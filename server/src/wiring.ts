@@ -3,6 +3,7 @@ import { catchUp, createComputer, forecastJobs, forecastSubscriber, refreshQueue
 import { defectSubscriber } from './features/jobs/index.ts';
 import { catchUpParts, partsJobs, partsSubscriber } from './features/parts/index.ts';
 import { catchUpPlans, planJobs, planSubscriber } from './features/plan/index.ts';
+import { forgetDrafts } from './features/imports/index.ts';
 import { makeMovesDue } from './features/register/index.ts';
 import { feedJob } from './features/telematics/index.ts';
 import type { Pool } from './platform/compute/pool.ts';
@@ -53,6 +54,7 @@ export async function startWork(options: {
     },
     sweep: async () => {
       await makeMovesDue(fork(), today());
+      await forgetDrafts(fork());
       await events.deliver();
       await catchUp(fork(), today(), queue);
       await catchUpParts(fork(), ask);

@@ -5,7 +5,7 @@ export const ImportKind = z.enum(['models', 'duties', 'vehicles', 'services', 'r
 export type ImportKind = z.infer<typeof ImportKind>;
 
 /** A file over this is refused before it is read. */
-export const MOST_IMPORT_BYTES = 10 * 1024 * 1024;
+export const MOST_IMPORT_BYTES = 30 * 1024 * 1024;
 
 /** An axle by number from the front, or the rear one of a vehicle that has two. */
 export const NamedAxle = z.union([z.int().min(1).max(6), z.literal('rear')]);
@@ -135,6 +135,56 @@ export const ImportPreview = z.object({
   records: z.int(),
 });
 export type ImportPreview = z.infer<typeof ImportPreview>;
+
+/** A file that was dropped and waits to be taken in: kept, with what was said about it, until then. */
+export const ImportDraft = z.object({
+  id: Id,
+  fileName: z.string(),
+  kind: ImportKind,
+  /** Who dropped it. */
+  by: z.string(),
+  at: z.string(),
+});
+export const ImportDrafts = z.object({ items: z.array(ImportDraft) });
+export type ImportDraft = z.infer<typeof ImportDraft>;
+export const DraftDropped = z.object({ id: Id, fileName: z.string().min(1).max(255) });
+
+/** A look at such a file: as any preview, with the first rows only. */
+export const DraftPreview = ImportPreview.extend({
+  fileName: z.string(),
+  revision: z.int(),
+  /** Of which look the rows are; asked for with the rows that follow. */
+  look: z.string(),
+  /** Lines that a person mended. */
+  mended: z.array(z.int()),
+});
+export type DraftPreview = z.infer<typeof DraftPreview>;
+
+export const RowsShown = z.union([Outcome, z.literal('all')]);
+export type RowsShown = z.infer<typeof RowsShown>;
+export const DraftRowsQuery = z.object({ look: z.string(), shown: RowsShown, from: z.coerce.number().int().min(0) });
+/** A page of rows, those that need a look first; `next`: where the following page begins, null after the last. */
+export const DraftRows = z.object({ rows: z.array(ImportRow), next: z.int().nullable() });
+export type DraftRows = z.infer<typeof DraftRows>;
+
+/** What is said of a file: each part is added to what was said before. */
+export const DraftAnswers = z.object({
+  /** The revision seen: somebody else may have answered meanwhile. */
+  revision: z.int(),
+  understanding: Understanding.partial().optional(),
+  edits: z.record(z.string(), z.array(z.string())).optional(),
+  choices: z.record(z.string(), RowChoice).optional(),
+});
+export const DraftRevision = z.object({ revision: z.int() });
+/** A file taken in as it was seen; the import gets the id. */
+export const DraftTaken = z.object({ id: Id, revision: z.int() });
+
+/** How far the work on a file is; null where none is going on. */
+export const DraftProgress = z
+  .object({ step: z.enum(['reading', 'judging', 'writing']), done: z.int(), of: z.int() })
+  .nullable();
+export type DraftProgress = z.infer<typeof DraftProgress>;
+export const DraftStopped = z.object({ stopped: z.boolean() });
 
 export const ImportResult = z.object({
   id: Id,

@@ -19,6 +19,7 @@ import { Migration20261129120000_import_withdrawal } from './Migration2026112912
 import { Migration20261129140000_service_withdrawal } from './Migration20261129140000_service_withdrawal.ts';
 import { Migration20261130090000_fleet_kept_up } from './Migration20261130090000_fleet_kept_up.ts';
 import { Migration20261130120000_sessions_seen } from './Migration20261130120000_sessions_seen.ts';
+import { Migration20261201090000_import_drafts } from './Migration20261201090000_import_drafts.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -42,4 +43,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261129140000_service_withdrawal', class: Migration20261129140000_service_withdrawal },
   { name: 'Migration20261130090000_fleet_kept_up', class: Migration20261130090000_fleet_kept_up },
   { name: 'Migration20261130120000_sessions_seen', class: Migration20261130120000_sessions_seen },
+  { name: 'Migration20261201090000_import_drafts', class: Migration20261201090000_import_drafts },
 ];

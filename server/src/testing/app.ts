@@ -115,6 +115,7 @@ export async function createTestApp(webFolder?: string): Promise<TestApp> {
     today: () => TODAY,
     demo: false,
     feedConnected: false,
+    pool: computePool(0),
     secure: false,
     webFolder,
     version: 'test',

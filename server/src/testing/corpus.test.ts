@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { ImportNeed, Understanding } from '@mile-mark/contract/imports';
 import { METRES_PER_MILE } from '@mile-mark/core';
 import type { Draft } from '../features/imports/assess.ts';
-import { look, type Looked } from '../features/imports/index.ts';
+import { look, type Looked, readSheet } from '../features/imports/index.ts';
 import type { ReadingRecord } from '../features/imports/index.ts';
 import { createTestApp, type TestApp } from './app.ts';
 import { CASES, type Case } from './corpus/cases.ts';
@@ -40,11 +40,7 @@ afterAll(async () => test.close());
 
 const WHO = 'Ilse Brandt';
 const lookAt = async (bytes: Uint8Array, understanding: Partial<Understanding>): Promise<Looked> =>
-  look(
-    test.orm.em.fork(),
-    { dryRun: true, fileName: 'sheet', contentBase64: Buffer.from(bytes).toString('base64'), understanding },
-    CORPUS_TODAY,
-  );
+  look(test.orm.em.fork(), await readSheet(bytes, understanding), { understanding }, CORPUS_TODAY);
 
 /** What the writer of the sheet answers to what is asked; undefined where the sheet gave no ground to ask it. */
 function answer(

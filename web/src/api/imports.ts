@@ -1,43 +1,89 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { ImportPreview, ImportRequest, ImportResult } from '@mile-mark/contract/imports';
+import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
+import type { DraftPreview, DraftRows, ImportDraft, RowsShown } from '@mile-mark/contract/imports';
+import { ApiProblem, call } from './client.ts';
 import { useAnswer, useItems, useSubmit } from './queries.ts';
-import { type BodyOf, request } from './request.ts';
+import { type BodyOf, pathOf, request } from './request.ts';
 
 export const useImports = () => useItems('imports', undefined);
 export const useImportDetail = (id: string | undefined) =>
   useAnswer('importDetail', { id: id ?? '' }, { enabled: id !== undefined });
 
-/** Looks at a file; nothing is taken in. */
-export const preview = async (body: ImportRequest): Promise<ImportPreview> =>
-  (await request('startImport', { body: { ...body, dryRun: true } })) as ImportPreview;
+/** Files that were dropped and wait, whoever dropped them. */
+export const useImportDrafts = () => useItems('importDrafts', undefined);
 
-export function usePreview(body: ImportRequest | undefined) {
-  return useQuery({
-    queryKey: [
-      'import-preview',
-      body?.fileName,
-      body?.understanding,
-      body?.edits,
-      body?.choices,
-      body?.contentBase64?.length,
-    ],
-    queryFn: () => preview(body as ImportRequest),
-    enabled: body !== undefined,
+/** Keeps a file on the server, as it is, to be looked at. */
+export function dropFile(file: File): Promise<ImportDraft> {
+  const named = new URLSearchParams({ id: crypto.randomUUID(), fileName: file.name });
+  const content = new Blob([file], { type: 'application/octet-stream' });
+  return call<ImportDraft>('POST', `${pathOf('dropFile')}?${named.toString()}`, content);
+}
+
+/** A look at a file that waits; another one after each answer, and after whatever else changes the record. */
+export const useImportDraft = (id: string, enabled: boolean) =>
+  useAnswer(
+    'importDraft',
+    { id },
+    { enabled, placeholderData: (before) => before, staleTime: 0, gcTime: 0, retry: false },
+  );
+
+/** Rows of the look that is shown, a page at a time. */
+export function useDraftRows({ id, look, revision, rows, counts }: DraftPreview & { id: string }, shown: RowsShown) {
+  const queries = useQueryClient();
+  const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  const first = { rows, next: rows.length < total ? rows.length : null };
+  return useInfiniteQuery({
+    queryKey: ['draftRows', id, look, revision, shown],
+    queryFn: async ({ pageParam: from }): Promise<DraftRows> => {
+      if (from === 0 && shown === 'all') return first;
+      try {
+        return await request('draftRows', { params: { id }, query: { look, shown, from } });
+      } catch (error) {
+        if (error instanceof ApiProblem && error.status === 409)
+          void queries.invalidateQueries({ queryKey: ['importDraft', { id }] });
+        throw error;
+      }
+    },
+    initialPageParam: 0,
+    getNextPageParam: ({ next }) => next ?? undefined,
     placeholderData: (before) => before,
-    staleTime: 0,
     gcTime: 0,
     retry: false,
   });
 }
 
-export function useCommitImport() {
+/** Says something of a file; answers go one after the other, each on top of the one before. */
+export function useAnswerDraft(id: string) {
   const queries = useQueryClient();
+  const queryKey = ['importDraft', { id }];
   return useMutation({
-    mutationFn: async (body: ImportRequest) =>
-      (await request('startImport', { body: { ...body, dryRun: false } })) as ImportResult,
-    onSuccess: () => void queries.invalidateQueries(),
+    scope: { id: `draft ${id}` },
+    mutationFn: async (said: Omit<BodyOf<'answerDraft'>, 'revision'>) => {
+      const seen = queries.getQueryData<DraftPreview>(queryKey)?.revision ?? 0;
+      const { revision } = await request('answerDraft', { params: { id }, body: { ...said, revision: seen } });
+      queries.setQueryData<DraftPreview>(queryKey, (shown) => shown && { ...shown, revision });
+    },
+    onSettled: () => void queries.invalidateQueries({ queryKey }),
   });
 }
+
+/** Takes a file in as it was seen; whatever else is shown may be old then. */
+export function useTakeInDraft(draftId: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: BodyOf<'takeInDraft'>) => request('takeInDraft', { params: { id: draftId }, body }),
+    onSuccess: () => void queries.invalidateQueries({ predicate: ({ queryKey: [name] }) => name !== 'importDraft' }),
+    onError: (error) => {
+      if (error instanceof ApiProblem && error.status === 409)
+        void queries.invalidateQueries({ queryKey: ['importDraft', { id: draftId }] });
+    },
+  });
+}
+
+/** How far the taking in of a file is, while it goes on. */
+export const useDraftProgress = (id: string) =>
+  useAnswer('draftProgress', { id }, { refetchInterval: 400, gcTime: 0, retry: false });
+export const useStopDraft = () => useSubmit('stopDraft');
+export const usePutAwayDraft = () => useSubmit('putAwayDraft');
 
 export function useMendRow(importId: string) {
   const queries = useQueryClient();

@@ -3,8 +3,8 @@ import type { EntityManager } from '../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../platform/db/rows.ts';
 
 /**
- * What is not of the record: who is signed in, links that open something, what the application asks of itself, and
- * answers it keeps to be quicker.
+ * What is not of the record: who is signed in, links that open something, what the application asks of itself, files
+ * that nobody took in yet, and answers it keeps to be quicker.
  */
 const LEFT_OUT = [
   'migration',
@@ -16,6 +16,7 @@ const LEFT_OUT = [
   'job_run',
   'idempotent_reply',
   'kept_answer',
+  'import_draft',
 ];
 
 /** A column that holds a secret or a picture goes its own way. */

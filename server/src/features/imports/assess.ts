@@ -36,6 +36,18 @@ type Pages = Pick<Draft<unknown>, 'reasons' | 'notes' | 'understood'>;
 
 const inUnits = (value: number, unit: string) => `${Math.round(value).toLocaleString('en-US')} ${unit}`;
 
+/** The first column that fills each field; found once for all rows of a sheet. */
+const byField = new WeakMap<Understanding['columns'], Map<string, number>>();
+
+function columnsByField({ columns }: Understanding): Map<string, number> {
+  const known = byField.get(columns);
+  if (known) return known;
+  const found = new Map<string, number>();
+  for (const [index, { field }] of columns.entries()) if (!found.has(field)) found.set(field, index);
+  byField.set(columns, found);
+  return found;
+}
+
 /** Helps to read one row's cells by field; a cell that can't be read becomes a reason. */
 export class RowReader {
   readonly draft: Pages;
@@ -49,8 +61,7 @@ export class RowReader {
   }
 
   column(field: string): number | null {
-    const index = this.understanding.columns.findIndex((one) => one.field === field);
-    return index < 0 ? null : index;
+    return columnsByField(this.understanding).get(field) ?? null;
   }
 
   text(field: string): string {

@@ -2,6 +2,8 @@ import { failureInWords } from '@mile-mark/contract/words';
 import type { NamedAxle, Understanding } from '@mile-mark/contract/imports';
 import { type Pad, parseThickness, type Side, type ThicknessUnit, thicknessUnitNamed } from '@mile-mark/core';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { groupBy } from '../../platform/groupBy.ts';
+import { inTurns } from '../../platform/inTurns.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
 import { GaugeEntity } from '../gauges/index.ts';
 import { impossibleThickness } from '../inspections/index.ts';
@@ -17,6 +19,7 @@ import { PersonEntity } from '../people/index.ts';
 import { type Draft, type Reason, RowReader } from './assess.ts';
 import { start } from './draft.ts';
 import { judgeOdometers, judgeValues, markAlready, markTwins } from './judgeSheet.ts';
+import { type Stages, UNWATCHED } from './stages.ts';
 import type { ReadingRecord } from './readingRecord.ts';
 import { unitInHeader } from './understand/fields.ts';
 import { placeInWords, placeOfField } from './understand/places.ts';
@@ -66,13 +69,16 @@ export async function assessReadings(
   rows: readonly CsvRecord[],
   understanding: Understanding,
   today: string,
+  stages: Stages = UNWATCHED,
 ): Promise<Draft<ReadingRecord>[]> {
   const context = { ...(await loadGround(em, today)), columnUnits: unitsOfColumns(understanding) };
-  const drafts = rows.map((row) => readRow(row, understanding, context));
-  await judgeOdometers(em, drafts, understanding);
+  const drafts: Draft<ReadingRecord>[] = [];
+  const reading = stages.begin('reading', rows.length);
+  await inTurns(rows, (row) => drafts.push(readRow(row, understanding, context)), reading);
+  await judgeOdometers(em, drafts, understanding, { signal: reading.signal });
   markTwins(drafts);
   await markAlready(em, drafts);
-  await judgeValues(em, drafts, today);
+  await judgeValues(em, drafts, today, (vehicles) => stages.begin('judging', vehicles));
   return drafts;
 }
 
@@ -81,14 +87,12 @@ type SheetGround = Ground & { columnUnits: ThicknessUnit[] };
 
 async function loadGround(em: EntityManager, today: string): Promise<Ground> {
   const axles = await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } });
+  const axlesOf = groupBy(axles, ({ modelId }) => modelId);
   const vehicles = await em.find(VehicleEntity, {});
   const gauges = await em.find(GaugeEntity, {});
   return {
     vehicles: new Map(
-      vehicles.map((row) => [
-        row.unit,
-        { id: row.id, unit: row.unit, axles: axles.filter(({ modelId }) => modelId === row.modelId), row },
-      ]),
+      vehicles.map((row) => [row.unit, { id: row.id, unit: row.unit, axles: axlesOf.get(row.modelId) ?? [], row }]),
     ),
     units: vehicles.map(({ unit }) => unit),
     gauges: new Map(gauges.map(({ id, name, resolutionUm }) => [id, { id, name, resolutionMm: resolutionUm / 1000 }])),

@@ -9,7 +9,7 @@ import {
   doubtInWords,
   ModelAxleEntity,
   normaliseUnit,
-  odometersOnRecord,
+  odometersOfMany,
   VehicleEntity,
 } from '../register/index.ts';
 import { type Draft, RowReader } from './assess.ts';
@@ -41,6 +41,12 @@ export async function assessServices(
         `select concat_ws('/', vehicle_id, axle, fitted_on, fitted) as key from service`,
       )
     ).map(({ key }) => key),
+  );
+  const unitAt = understanding.columns.findIndex(({ field }) => field === 'unit');
+  const named = new Set(rows.map(({ cells }) => vehicles.get(normaliseUnit(cells[unitAt] ?? ''))?.id));
+  const odometers = await odometersOfMany(
+    em,
+    [...named].filter((id) => id !== undefined),
   );
   const seen = new Map<string, number>();
   const drafts: Draft<ServiceRecord>[] = [];
@@ -90,7 +96,7 @@ export async function assessServices(
       });
     else {
       const entry = { date, metres: record.odometerM };
-      const doubt = doubtOdometer(entry, await odometersOnRecord(em, vehicle.id), odometer.unit);
+      const doubt = doubtOdometer(entry, odometers.get(vehicle.id) ?? [], odometer.unit);
       if (doubt)
         draft.reasons.push({
           column: reader.column('odometer'),

@@ -37,7 +37,7 @@ export async function assessVehicles(
   const depots = known.map(({ name }) => name);
   const closedDepots = known.filter(({ closedOn }) => closedOn != null);
   const depotOf = new Map(known.map(({ id, name }) => [id, name]));
-  const vehicles = await em.find(VehicleEntity, {});
+  const vehicles = new Map((await em.find(VehicleEntity, {})).map((one) => [one.unit, one]));
   const periods = new Set(
     (
       await rowsOf(
@@ -70,7 +70,7 @@ export async function assessVehicles(
     const blank = reader.text('odometer') === '';
     const odometer = blank ? undefined : reader.distance('odometer');
     if (!unit || !model || !duty || depot === undefined || from === undefined || (!blank && !odometer)) return draft;
-    const onRecord = vehicles.find((one) => one.unit === unit);
+    const onRecord = vehicles.get(unit);
     if (onRecord?.leftOn)
       return refused(
         draft,

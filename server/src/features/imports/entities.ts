@@ -1,4 +1,5 @@
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+import type { RowChoice, Understanding } from '@mile-mark/contract/imports';
 import { PersonEntity } from '../people/index.ts';
 
 /** A file taken in. */
@@ -20,6 +21,27 @@ export const ImportBatchEntity = defineEntity({
   },
 });
 export type ImportBatchRow = InferEntity<typeof ImportBatchEntity>;
+
+/** A file that waits to be taken in; its content is read apart. */
+export const ImportDraftEntity = defineEntity({
+  name: 'ImportDraft',
+  tableName: 'import_draft',
+  properties: {
+    id: p.uuid().primary(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    fileName: p.text(),
+    kind: p.text(),
+    content: p.blob().lazy(),
+    contentHash: p.text(),
+    stated: p.json<Partial<Understanding>>(),
+    edits: p.json<Record<string, string[]>>(),
+    choices: p.json<Record<string, RowChoice>>(),
+    revision: p.integer(),
+    at: p.datetime(),
+    changedAt: p.datetime(),
+  },
+});
+export type ImportDraftRow = InferEntity<typeof ImportDraftEntity>;
 
 /** An import taken back whole. */
 export const ImportWithdrawalEntity = defineEntity({

@@ -299,7 +299,7 @@ describe('imports', () => {
   });
 
   it('refuse what is not base64 text or over 10 MB by name', async () => {
-    const big = await coordinator.post('/api/imports').send({ fileName: 'a.csv', text: 'x'.repeat(11 * 1024 * 1024) });
+    const big = await coordinator.post('/api/imports').send({ fileName: 'a.csv', text: 'x'.repeat(17 * 1024 * 1024) });
     expect(big.body).toMatchObject({ status: 413, errors: [{ field: 'file' }] });
     const none = await coordinator.post('/api/imports').send({ fileName: 'a.csv' });
     expect(none.body.errors[0].field).toBe('contentBase64');

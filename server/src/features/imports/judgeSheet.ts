@@ -9,12 +9,13 @@ import {
 } from '@mile-mark/core';
 import { z } from 'zod';
 import { groupBy } from '../../platform/groupBy.ts';
+import { inTurns, type Watch } from '../../platform/inTurns.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { appraiserKey } from '../gauges/index.ts';
-import { judgeAmongRecord, paceAmong, usualPace } from '../inspections/index.ts';
-import { doubtInWords, odometersOnRecord } from '../register/index.ts';
+import { paceAmong, suspicionsAmongRecord, usualPaces } from '../inspections/index.ts';
+import { doubtInWords, odometersOfMany } from '../register/index.ts';
 import type { Draft } from './assess.ts';
 import type { ReadingRecord } from './readingRecord.ts';
 
@@ -26,14 +27,18 @@ export async function judgeOdometers(
   em: EntityManager,
   drafts: Draft<ReadingRecord>[],
   understanding: Understanding,
+  watch: Watch = {},
 ): Promise<void> {
   const byVehicle = groupBy(
     drafts.filter(({ records }) => records.length > 0),
     ({ records }) => records[0]?.vehicleId ?? '',
   );
   const column = understanding.columns.findIndex(({ field }) => field === 'odometer');
-  for (const [vehicleId, own] of byVehicle) {
-    const known = (await odometersOnRecord(em, vehicleId)).map((entry) => ({ ...entry, weight: 1000 }));
+  const ids = [...byVehicle.keys()];
+  const onRecord = await odometersOfMany(em, ids);
+  const paces = await usualPaces(em, ids);
+  const judge = ([vehicleId, own]: [string, Draft<ReadingRecord>[]]) => {
+    const known = (onRecord.get(vehicleId) ?? []).map((entry) => ({ ...entry, weight: 1000 }));
     const counted = new Map<string, OdometerEntry & { weight: number }>();
     for (const { records } of own) {
       for (const { date, odometerM } of records) {
@@ -42,7 +47,7 @@ export async function judgeOdometers(
       }
     }
     const chain = consistentOdometers([...known, ...counted.values()]);
-    const usual = await usualPace(em, vehicleId);
+    const usual = paces.get(vehicleId);
     const consistent = new Set(chain.map(({ date, metres }) => `${date}/${metres}`));
     for (const draft of own) {
       const [first] = draft.records;
@@ -70,7 +75,8 @@ export async function judgeOdometers(
         bars: true,
       });
     }
-  }
+  };
+  await inTurns(byVehicle, judge, watch);
 }
 
 function inUnit(metres: number, { distanceUnit }: Understanding): string {
@@ -128,38 +134,46 @@ export async function markAlready(em: EntityManager, drafts: Draft<ReadingRecord
 }
 
 /** Judges the values of what is left, each vehicle's readings in order of date among those on record. */
-export async function judgeValues(em: EntityManager, drafts: Draft<ReadingRecord>[], today: string): Promise<void> {
-  const byVehicle = groupBy(
-    drafts.flatMap((draft) =>
-      draft.reasons.some(({ bars }) => bars) ? [] : draft.records.map((record) => ({ draft, record })),
-    ),
-    ({ record }) => record.vehicleId,
+export async function judgeValues(
+  em: EntityManager,
+  drafts: Draft<ReadingRecord>[],
+  today: string,
+  begin: (vehicles: number) => Watch,
+): Promise<void> {
+  const items = drafts.flatMap((draft) =>
+    draft.reasons.some(({ bars }) => bars) ? [] : draft.records.map((record) => ({ draft, record })),
   );
-  for (const [vehicleId, items] of byVehicle) {
-    const added = items.map(({ record }): ReadingInput => ({
-      id: record.key,
-      date: record.date,
-      miles: metresToMiles(record.odometerM),
-      axle: record.axle,
-      side: record.side,
-      pad: record.pad,
-      mm: record.mm,
-      unit: record.unit,
-      resolutionMm: record.resolutionMm,
-      technician: record.technicianId ?? 'who measured is not said yet',
-      ...(record.technicianId && record.gaugeId
-        ? { appraiser: appraiserKey(record.technicianId, record.gaugeId) }
-        : {}),
-    }));
-    const judged = await judgeAmongRecord(em, vehicleId, added, today);
-    for (const { draft, record } of items) {
-      const suspicion = judged.get(record.key)?.suspicion;
-      if (!suspicion) continue;
-      draft.reasons.push({
-        column: record.column,
-        outcome: 'questioned',
-        message: `Axle ${record.axle}, ${record.side}, ${record.pad}: ${suspicionInWords(suspicion, record.unit)} ${suspicion.kind === 'thinner_than_expected' ? 'It goes in as typed, and counts.' : 'It goes in as typed, and weighs little until it is settled.'}`,
-      });
-    }
+  const added = new Map(
+    [...groupBy(items, ({ record }) => record.vehicleId)].map(([vehicleId, own]) => [
+      vehicleId,
+      own.map(({ record }) => readingOf(record)),
+    ]),
+  );
+  const suspicions = await suspicionsAmongRecord(em, added, today, begin(added.size));
+  for (const { draft, record } of items) {
+    const suspicion = suspicions.get(record.key);
+    if (!suspicion) continue;
+    draft.reasons.push({
+      column: record.column,
+      outcome: 'questioned',
+      message: `Axle ${record.axle}, ${record.side}, ${record.pad}: ${suspicionInWords(suspicion, record.unit)} ${suspicion.kind === 'thinner_than_expected' ? 'It goes in as typed, and counts.' : 'It goes in as typed, and weighs little until it is settled.'}`,
+    });
   }
+}
+
+function readingOf(record: ReadingRecord): ReadingInput {
+  const { technicianId, gaugeId } = record;
+  return {
+    id: record.key,
+    date: record.date,
+    miles: metresToMiles(record.odometerM),
+    axle: record.axle,
+    side: record.side,
+    pad: record.pad,
+    mm: record.mm,
+    unit: record.unit,
+    resolutionMm: record.resolutionMm,
+    technician: technicianId ?? 'who measured is not said yet',
+    ...(technicianId && gaugeId ? { appraiser: appraiserKey(technicianId, gaugeId) } : {}),
+  };
 }

@@ -13,9 +13,10 @@ import { assessServices } from './assessServices.ts';
 import { assessVehicles } from './assessVehicles.ts';
 import { matchRegister, recall } from './remembered.ts';
 import { groundOf } from './ground.ts';
-import { headingOf } from './understand/heading.ts';
+import { type Stages, UNWATCHED } from './stages.ts';
+import { type Heading, headingOf } from './understand/heading.ts';
 import { needsOf } from './understand/needs.ts';
-import { readSheet, type Sheet } from './understand/sheet.ts';
+import type { Sheet } from './understand/sheet.ts';
 import { filledTwice, mapColumns, signatureOf, understand } from './understand/understand.ts';
 
 export type Request = z.output<typeof ImportRequest>;
@@ -34,6 +35,7 @@ export function assess(
   rows: readonly CsvRecord[],
   understanding: Understanding,
   today: string,
+  stages: Stages = UNWATCHED,
 ): Promise<Draft<unknown>[]> {
   switch (understanding.kind) {
     case 'models':
@@ -45,7 +47,7 @@ export function assess(
     case 'services':
       return assessServices(em, rows, understanding, today);
     case 'readings':
-      return assessReadings(em, rows, understanding, today);
+      return assessReadings(em, rows, understanding, today, stages);
     case 'parts':
       return assessParts(em, rows, understanding);
     case 'stock':
@@ -57,7 +59,6 @@ export function assess(
 
 /** A file as it was looked at. */
 export interface Looked {
-  bytes: Uint8Array;
   sheet: Sheet;
   header: string[];
   understanding: Understanding;
@@ -71,12 +72,23 @@ export interface Looked {
   leftOut: ImportPreview['leftOut'];
 }
 
-export async function look(em: EntityManager, request: Request, today: string): Promise<Looked> {
-  const bytes = bytesOf(request);
-  const stated = onlyStated(request.understanding ?? {});
-  const sheet = await readSheet(bytes, stated);
-  const heading = headingOf(sheet.rows, stated);
-  mend(heading.records, heading.header.length, request.edits ?? {});
+/** What a person said of a file. */
+export interface Said {
+  understanding?: Request['understanding'];
+  /** Cells of rows as mended, by line number. */
+  edits?: Request['edits'];
+}
+
+/** Understands a sheet as it was read and judges its rows. Neither the sheet nor the record is changed. */
+export async function look(
+  em: EntityManager,
+  sheet: Sheet,
+  said: Said,
+  today: string,
+  stages: Stages = UNWATCHED,
+): Promise<Looked> {
+  const stated = onlyStated(said.understanding ?? {});
+  const heading = mended(headingOf(sheet.rows, stated), said.edits ?? {});
   const guessed = mapColumns(sheet, heading, stated);
   const before =
     guessed.kind === 'readings'
@@ -89,9 +101,8 @@ export async function look(em: EntityManager, request: Request, today: string): 
   const needs = [...needsOf(heading.records, understanding), ...filledTwice(mapped), ...questions];
   const drafts = needs.some(({ kind }) => kind === 'column')
     ? []
-    : await assess(em, heading.records, understanding, today);
+    : await assess(em, heading.records, understanding, today, stages);
   return {
-    bytes,
     sheet,
     header: heading.header,
     understanding,
@@ -105,14 +116,15 @@ export async function look(em: EntityManager, request: Request, today: string): 
   };
 }
 
-/** Puts a person's mended cells in place of those of the file. */
-function mend(records: CsvRecord[], width: number, edits: NonNullable<Request['edits']>): void {
-  for (const record of records) {
+/** The rows with a person's mended cells in place of those of the file. */
+function mended(heading: Heading, edits: NonNullable<Said['edits']>): Heading {
+  const records = heading.records.map((record): CsvRecord => {
     const edited = edits[String(record.line)];
-    if (!edited) continue;
-    record.cells = Array.from({ length: width }, (_, index) => edited[index] ?? record.cells[index] ?? '');
-    delete record.fault;
-  }
+    if (!edited) return record;
+    const cells = heading.header.map((_, index) => edited[index] ?? record.cells[index] ?? '');
+    return { line: record.line, cells };
+  });
+  return { ...heading, records };
 }
 
 /** Names the columns that hold something and are used for nothing. */
@@ -124,14 +136,12 @@ function notUsed(records: readonly CsvRecord[], columns: Understanding['columns'
 }
 
 /** What a person stated, without the keys left undefined. */
-function onlyStated(asked: NonNullable<Request['understanding']>): Partial<Understanding> {
+export function onlyStated(asked: NonNullable<Request['understanding']>): Partial<Understanding> {
   return Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== undefined));
 }
 
-function bytesOf({ contentBase64, text }: Request): Uint8Array {
+export function bytesOf({ contentBase64, text }: Request): Uint8Array {
   if (contentBase64 !== undefined) return Buffer.from(contentBase64, 'base64');
   if (text !== undefined) return Buffer.from(text, 'utf8');
   throw invalidField('contentBase64', 'The file’s content is missing; contentBase64 or text is accepted.');
 }
-
-export const choiceOf = (request: Request, line: number) => request.choices?.[String(line)];

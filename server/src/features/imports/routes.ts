@@ -1,16 +1,32 @@
-import type { Express } from 'express';
+import type { Express, Request as HttpRequest } from 'express';
+import { MOST_IMPORT_BYTES } from '@mile-mark/contract/imports';
+import type { Pool } from '../../platform/compute/pool.ts';
+import { refuseTooLarge } from '../../platform/documents/csv.ts';
+import { invalidField } from '../../platform/errors.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
+import { answerDraft, dropFile, putAwayDraft } from './commands/drafts.ts';
 import { fixRow } from './commands/fixRow.ts';
-import { commitImport, previewImport } from './commands/takeIn.ts';
+import { commitImport, previewImport, takeInDraft } from './commands/takeIn.ts';
 import { withdrawImport } from './commands/withdraw.ts';
+import { createDesk } from './desk.ts';
+import { draftRows, listDrafts, previewDraft } from './draftQueries.ts';
+import { bytesOf } from './look.ts';
 import { importDetail, listImports, openRowsCsv } from './queries.ts';
+import { readInPool } from './readInPool.ts';
+import { headingOf } from './understand/heading.ts';
+import { mapColumns } from './understand/understand.ts';
 
-export function mountImports(app: Express, context: AppContext): void {
+export function mountImports(app: Express, context: AppContext & { pool: Pool }): void {
+  const { pool } = context;
+  mountDrafts(app, context);
   mount(app, context, 'imports', async ({ em }) => ({ items: await listImports(em) }));
-  mount(app, context, 'startImport', async ({ em, actor, run, body }) =>
-    body.dryRun ? previewImport(em, actor, body, context.today()) : run(commitImport, body),
-  );
+  mount(app, context, 'startImport', async ({ em, actor, run, body }) => {
+    const { encoding, delimiter, sheet: chosen } = body.understanding ?? {};
+    const sheet = await readInPool(pool, bytesOf(body), { encoding, delimiter, sheet: chosen });
+    const whole = { request: body, sheet };
+    return body.dryRun ? previewImport(em, actor, whole, context.today()) : run(commitImport, whole);
+  });
   mount(app, context, 'importDetail', async ({ em, params }) => importDetail(em, params.id));
   mount(app, context, 'importRefused', async ({ em, params }, response) => {
     const { fileName, csv } = await openRowsCsv(em, params.id);
@@ -21,4 +37,45 @@ export function mountImports(app: Express, context: AppContext): void {
     run(withdrawImport, { ...body, importId: params.id }),
   );
   mount(app, context, 'fixRow', async ({ run, params, body }) => run(fixRow, { ...params, ...body }));
+}
+
+/** Files that wait to be taken in. */
+function mountDrafts(app: Express, context: AppContext & { pool: Pool }): void {
+  const desk = createDesk(context.pool);
+  mount(app, context, 'importDrafts', async ({ em }) => ({ items: await listDrafts(em) }));
+  mount(app, context, 'dropFile', async ({ run, query: { id, fileName } }, { req }) => {
+    const content = await sentFile(req);
+    const sheet = await desk.drop(id, content);
+    const { kind } = mapColumns(sheet, headingOf(sheet.rows, {}), {});
+    return run(dropFile, { id, fileName, kind, content });
+  });
+  mount(app, context, 'importDraft', async ({ em, params }) => previewDraft(em, desk, params.id, context.today()));
+  mount(app, context, 'draftRows', async ({ em, params, query }) => draftRows(em, desk, params.id, query));
+  mount(app, context, 'answerDraft', async ({ run, params, body }) => run(answerDraft, { ...params, ...body }));
+  mount(app, context, 'putAwayDraft', async ({ run, params }) => {
+    await run(putAwayDraft, params);
+    desk.clear(params.id);
+    return null;
+  });
+  mount(app, context, 'takeInDraft', async ({ run, params, body }) => {
+    const result = await run(takeInDraft, { ...body, draftId: params.id, desk });
+    desk.clear(params.id);
+    return result;
+  });
+  mount(app, context, 'draftProgress', async ({ params }) => desk.progressOf(params.id));
+  mount(app, context, 'stopDraft', async ({ params }) => ({ stopped: desk.stop(params.id) }));
+}
+
+/** The file that is sent, once it is known who sends it. */
+async function sentFile(request: HttpRequest): Promise<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  if (request.is('application/octet-stream'))
+    for await (const part of request as AsyncIterable<Uint8Array>) {
+      size += part.length;
+      if (size > MOST_IMPORT_BYTES) refuseTooLarge({ byteLength: size });
+      parts.push(part);
+    }
+  if (size === 0) throw invalidField('file', 'The file is empty; it is sent as it is, as application/octet-stream.');
+  return Buffer.concat(parts);
 }

@@ -2,17 +2,19 @@ import { doubtPace, metresToMiles, type OdometerEntry, type PaceDoubt } from '@m
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
+import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { odometersOnRecord } from '../register/index.ts';
 
-/** Miles a day a vehicle drives as usual, as its forecast knows it; undefined where it has none. */
-export async function usualPace(em: EntityManager, vehicleId: string): Promise<number | undefined> {
-  const [forecast] = await rowsOf(
+/** Miles a day each of these vehicles drives as usual, as its forecast knows it; none of one that has no forecast. */
+export async function usualPaces(em: EntityManager, vehicleIds: readonly string[]): Promise<Map<string, number>> {
+  const rows = await rowsOf(
     em,
-    z.object({ usual: z.number().nullable() }),
-    `select (detail->'milesPerDay'->>'mean')::float8 as usual from vehicle_forecast where vehicle_id = ?`,
-    [vehicleId],
+    z.object({ id: z.string(), usual: z.number() }),
+    `select vehicle_id as id, (detail->'milesPerDay'->>'mean')::float8 as usual from vehicle_forecast
+     where vehicle_id = any(?::uuid[]) and detail->'milesPerDay'->>'mean' is not null`,
+    [uuidArray(vehicleIds)],
   );
-  return forecast?.usual ?? undefined;
+  return new Map(rows.map(({ id, usual }) => [id, usual]));
 }
 
 /** Doubts an odometer that runs ahead of the vehicle's own pace since the one before it. */
@@ -35,5 +37,5 @@ export async function paceOf(
   odometerM: number,
 ): Promise<PaceDoubt | undefined> {
   const known = await odometersOnRecord(em, vehicleId);
-  return paceAmong(known, { date, metres: odometerM }, await usualPace(em, vehicleId));
+  return paceAmong(known, { date, metres: odometerM }, (await usualPaces(em, [vehicleId])).get(vehicleId));
 }

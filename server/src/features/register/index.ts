@@ -20,6 +20,7 @@ export {
   idByName,
   lockVehicle,
   normaliseUnit,
+  odometersOfMany,
   odometersOnRecord,
   parseOdometer,
   refuseAfterDeparture,

@@ -12,6 +12,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
+import { groupBy } from '../../platform/groupBy.ts';
 import { invalidField } from '../../platform/errors.ts';
 import { VehicleEntity, type VehicleRow } from './entities.ts';
 
@@ -60,18 +61,31 @@ export function refuseFuture(date: string, today: string, field: string): void {
 
 /** Every odometer on record of one vehicle, in order of date. */
 export async function odometersOnRecord(em: EntityManager, vehicleId: string): Promise<OdometerEntry[]> {
-  return rowsOf(
+  return (await odometersOfMany(em, [vehicleId])).get(vehicleId) ?? [];
+}
+
+/** Every odometer on record of each of these vehicles, in order of date; one query however many there are. */
+export async function odometersOfMany(
+  em: EntityManager,
+  vehicleIds: readonly string[],
+): Promise<Map<string, OdometerEntry[]>> {
+  const of = uuidArray(vehicleIds);
+  const rows = await rowsOf(
     em,
-    z.object({ date: z.string(), metres: z.number() }),
-    `select day::text as date, metres from (
-       select i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id = ?
+    z.object({ vehicle_id: z.string(), date: z.string(), metres: z.number() }),
+    `select vehicle_id, day::text as date, metres from (
+       select i.vehicle_id, i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id = any(?::uuid[])
          and (not exists (select 1 from reading r where r.inspection_id = i.id)
            or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
              and not exists (select 1 from reading later where later.supersedes_id = r.id)))
-       union select read_on, odometer_m from odometer where vehicle_id = ?
-       union select fitted_on, odometer_m from service where vehicle_id = ?) known
-     order by day, metres`,
-    [vehicleId, vehicleId, vehicleId],
+       union select vehicle_id, read_on, odometer_m from odometer where vehicle_id = any(?::uuid[])
+       union select vehicle_id, fitted_on, odometer_m from service where vehicle_id = any(?::uuid[])) known
+     order by vehicle_id, day, metres`,
+    [of, of, of],
+  );
+  const byVehicle = groupBy(rows, ({ vehicle_id }) => vehicle_id);
+  return new Map(
+    [...byVehicle].map(([id, own]) => [id, own.map(({ date, metres }): OdometerEntry => ({ date, metres }))]),
   );
 }
 

@@ -36,11 +36,13 @@ export function decode(bytes: Uint8Array, asked?: Encoding): { text: string; enc
   }
 }
 
+const UP_TO = `Up to ${MOST_IMPORT_BYTES / 1024 / 1024} MB`;
+
 /** Refuses a file over what is read at once. */
-export function refuseTooLarge(bytes: Uint8Array): void {
-  if (bytes.byteLength > MOST_IMPORT_BYTES)
-    throw new ApiError('too_large', 'Up to 10 MB is accepted.', [
-      { field: 'file', message: 'Up to 10 MB is accepted; split the file.' },
+export function refuseTooLarge({ byteLength }: { byteLength: number }): void {
+  if (byteLength > MOST_IMPORT_BYTES)
+    throw new ApiError('too_large', `${UP_TO} is accepted.`, [
+      { field: 'file', message: `${UP_TO} is accepted; split the file.` },
     ]);
 }
 

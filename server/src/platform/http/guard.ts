@@ -1,6 +1,12 @@
 import type { RequestHandler } from 'express';
 import { ApiError } from '../errors.ts';
 
+/** Files that come as they are, by where they are sent; no plain form can send these types either. */
+const AS_IT_IS: Record<string, string[]> = {
+  '/archive': ['application/zip'],
+  '/imports/drafts': ['application/octet-stream'],
+};
+
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
@@ -18,9 +24,7 @@ export const sameOriginOnly: RequestHandler = (request, _response, next) => {
   if (origin !== undefined && hostOf(origin) !== request.headers.host) throw new ApiError('cross_site');
   const hasBody =
     Number(request.headers['content-length'] ?? 0) > 0 || request.headers['transfer-encoding'] !== undefined;
-  // An archive is the one file that comes as it is; no plain form can send that either.
-  const wanted = request.path === '/archive' ? ['application/json', 'application/zip'] : ['application/json'];
-  if (hasBody && !request.is(wanted)) throw new ApiError('wrong_content_type');
+  if (hasBody && !request.is(['application/json', ...(AS_IT_IS[request.path] ?? [])])) throw new ApiError('wrong_content_type');
   next();
 };
 

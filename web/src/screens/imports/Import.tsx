@@ -1,33 +1,38 @@
 import { countInWords } from '@mile-mark/contract/words';
+import type { ImportDraft, ImportResult } from '@mile-mark/contract/imports';
 import { type DragEvent, useState } from 'react';
-import { useImports } from '../../api/imports.ts';
+import { useImportDrafts, useImports } from '../../api/imports.ts';
+import { useMe } from '../../api/people.ts';
 import { formatDate } from '../../ui/format.ts';
+import { useAddressValues } from '../../ui/useAddressValues.ts';
 import { FilePanel } from './FilePanel.tsx';
+import { Finished } from './Finished.tsx';
 import { OpenRows } from './OpenRows.tsx';
-import { type Dropped, readFiles, type Rejected } from './files.ts';
-
-type Shown = { kind: 'drop' } | { kind: 'file'; id: string } | { kind: 'import'; id: string };
+import { dropFiles, inOrder, type Rejected } from './files.ts';
 
 /** Import: files in, each shown as it was understood, taken in row by row or left to be mended. */
 export function Import() {
-  const [files, setFiles] = useState<Dropped[]>([]);
+  const drafts = useImportDrafts();
+  // Files taken in since the page was opened stay among the others, as what they became.
+  const [taken, setTaken] = useState<Taken[]>([]);
   const [rejected, setRejected] = useState<Rejected[]>([]);
-  const [shown, setShown] = useState<Shown>({ kind: 'drop' });
+  const [address, setAddress] = useAddressValues();
   const [reading, setReading] = useState(false);
+  const [file, before] = [address.get('file'), address.get('import')];
+  const waiting = inOrder((drafts.data ?? []).filter(({ id }) => !taken.some(({ draftId }) => draftId === id)));
+  const current = taken.find(({ draftId }) => draftId === file);
+  const next = waiting.find(({ id }) => id !== file);
+  const show = (shown: { file?: string; import?: string }) => setAddress({ file: '', import: '', ...shown });
 
   const take = async (list: FileList | null) => {
     if (!list || list.length === 0) return;
     setReading(true);
-    const { dropped, rejected: refused } = await readFiles([...list]);
+    const { dropped, rejected: refused } = await dropFiles([...list]);
+    await drafts.refetch();
     setReading(false);
     setRejected(refused);
-    setFiles((before) => [...before, ...dropped]);
-    if (dropped[0]) setShown({ kind: 'file', id: dropped[0].id });
+    if (dropped[0]) show({ file: dropped[0].id });
   };
-  const change = (id: string, part: Partial<Dropped>) =>
-    setFiles((before) => before.map((file) => (file.id === id ? { ...file, ...part } : file)));
-  const current = shown.kind === 'file' ? files.find(({ id }) => id === shown.id) : undefined;
-  const next = files.find((file) => !file.result && file.id !== current?.id);
 
   return (
     <div
@@ -43,59 +48,79 @@ export function Import() {
         className="flex w-60 shrink-0 flex-col gap-4 overflow-y-auto border-r border-line p-3"
       >
         <button
-          className={`border-2 border-dashed p-3 text-left ${shown.kind === 'drop' ? 'border-ink' : 'border-line'}`}
-          onClick={() => setShown({ kind: 'drop' })}
+          className={`border-2 border-dashed p-3 text-left ${!file && !before ? 'border-ink' : 'border-line'}`}
+          onClick={() => show({})}
         >
-          Drop files anywhere, or choose …
+          Drop files anywhere, or choose&nbsp;…
         </button>
-        {files.length > 0 && <TheseFiles files={files} shown={shown} onShow={setShown} />}
-        <TakenBefore shown={shown} onShow={setShown} />
+        <TheseFiles waiting={waiting} taken={taken} file={file} onShow={(id) => show({ file: id })} />
+        <TakenBefore shown={before} onShow={(id) => show({ import: id })} />
       </nav>
       <div className="min-w-0 flex-1">
-        {shown.kind === 'import' && <OpenRows key={shown.id} id={shown.id} />}
+        {before && <OpenRows key={before} id={before} />}
         {current && (
-          <FilePanel
-            key={current.id}
-            file={current}
-            onChange={(part) => change(current.id, part)}
-            onDone={(result) => change(current.id, { result })}
-            onOpenRows={(id) => setShown({ kind: 'import', id })}
-            nextName={next?.name}
-            onNext={() => next && setShown({ kind: 'file', id: next.id })}
+          <Finished
+            result={current.result}
+            onOpenRows={(id) => show({ import: id })}
+            next={next}
+            onNext={(id) => show({ file: id })}
           />
         )}
-        {shown.kind === 'drop' && (
-          <DropArea reading={reading} rejected={rejected} onFiles={(list) => void take(list)} />
+        {file && !current && (
+          <FilePanel
+            key={file}
+            id={file}
+            onDone={(result) => setTaken((all) => [...all, { draftId: file, result }])}
+            onPutAway={() => show({})}
+          />
         )}
-        {shown.kind !== 'drop' && rejected.length > 0 && <Rejections rejected={rejected} />}
+        {!file && !before && <DropArea reading={reading} rejected={rejected} onFiles={(list) => void take(list)} />}
+        {(file ?? before) && rejected.length > 0 && <Rejections rejected={rejected} />}
       </div>
     </div>
   );
 }
 
-interface ListProps {
-  shown: Shown;
-  onShow: (shown: Shown) => void;
+interface Taken {
+  draftId: string;
+  result: ImportResult;
 }
 
-/** Files dropped here, taken in or not yet. */
-function TheseFiles({ files, shown, onShow }: ListProps & { files: readonly Dropped[] }) {
+/** Files that wait, and those taken in since the page was opened. */
+function TheseFiles({
+  waiting,
+  taken,
+  file,
+  onShow,
+}: {
+  waiting: readonly ImportDraft[];
+  taken: readonly Taken[];
+  file: string | null;
+  onShow: (id: string) => void;
+}) {
+  const me = useMe();
+  const all = inOrder([
+    ...waiting.map(({ id, kind, fileName, by }) => ({
+      id,
+      kind,
+      fileName,
+      told: `${kind}, to look at${by === me.name ? '' : `; dropped by ${by}`}`,
+    })),
+    ...taken.map(({ draftId: id, result: { kind, fileName, records, open } }) => ({
+      id,
+      kind,
+      fileName,
+      told: `in: ${countInWords(records, 'record')}${open > 0 ? `, ${countInWords(open, 'row')} open` : ''}`,
+    })),
+  ]);
+  if (all.length === 0) return null;
   return (
     <section>
       <h2 className="mb-1 font-semibold">These files</h2>
       <ol>
-        {files.map((file) => (
-          <li key={file.id}>
-            <Entry
-              chosen={shown.kind === 'file' && shown.id === file.id}
-              onClick={() => onShow({ kind: 'file', id: file.id })}
-              name={file.name}
-              told={
-                file.result
-                  ? `in: ${countInWords(file.result.records, 'record')}${file.result.open > 0 ? `, ${countInWords(file.result.open, 'row')} open` : ''}`
-                  : `${file.kind}, to look at`
-              }
-            />
+        {all.map(({ id, fileName, told }) => (
+          <li key={id}>
+            <Entry chosen={file === id} onClick={() => onShow(id)} name={fileName} told={told} />
           </li>
         ))}
       </ol>
@@ -104,7 +129,7 @@ function TheseFiles({ files, shown, onShow }: ListProps & { files: readonly Drop
 }
 
 /** Imports on record, those with open rows standing out. */
-function TakenBefore({ shown, onShow }: ListProps) {
+function TakenBefore({ shown, onShow }: { shown: string | null; onShow: (id: string) => void }) {
   const imports = useImports();
   if (!imports.data || imports.data.length === 0) return null;
   return (
@@ -114,8 +139,8 @@ function TakenBefore({ shown, onShow }: ListProps) {
         {imports.data.map((one) => (
           <li key={one.id}>
             <Entry
-              chosen={shown.kind === 'import' && shown.id === one.id}
-              onClick={() => onShow({ kind: 'import', id: one.id })}
+              chosen={shown === one.id}
+              onClick={() => onShow(one.id)}
               name={one.fileName}
               told={`${formatDate(one.at.slice(0, 10))}, ${one.withdrawn ? 'taken back' : one.open > 0 ? `${countInWords(one.open, 'row')} open` : 'all settled'}`}
               loud={one.open > 0}
@@ -181,7 +206,8 @@ function DropArea({
       <p className="max-w-prose text-soft">
         CSV files and XLSX workbooks, as they are: with titles, two lines of header, a column a wheel or a pad. Each is
         shown as it was understood before anything is written; what nothing in it decides is asked. A row is accepted,
-        questioned or refused with the reason in words; nothing is lost, and the same file twice adds nothing.
+        questioned or refused with the reason in words; nothing is lost, and the same file twice adds nothing. What
+        waits here is kept, with all that was answered, until it is taken in or put away.
       </p>
     </div>
   );

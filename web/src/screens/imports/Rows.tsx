@@ -1,15 +1,15 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useRef } from 'react';
-import type { ImportPreview, ImportRow, Outcome, RowChoice } from '@mile-mark/contract/imports';
+import { useEffect, useRef, useState } from 'react';
+import type { DraftPreview, ImportRow, Outcome, RowChoice, RowsShown } from '@mile-mark/contract/imports';
+import { useDraftRows } from '../../api/imports.ts';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
 import { RowEditor } from './RowEditor.tsx';
 
 interface Props {
-  preview: ImportPreview;
-  shown: Outcome | 'all';
-  choices: Record<string, RowChoice>;
-  edits: Record<string, string[]>;
-  onChoice: (line: number, choice: RowChoice) => void;
+  id: string;
+  preview: DraftPreview;
+  shown: RowsShown;
+  onChoice: (line: number, choice: RowChoice) => Promise<unknown>;
   onEdit: (line: number, cells: string[]) => void;
 }
 
@@ -19,19 +19,11 @@ const OUTCOME_WORDS: Record<Outcome, string> = {
   refused: 'refused',
   already: 'already in',
 };
-const RANK: Record<Outcome, number> = { refused: 0, questioned: 1, accepted: 2, already: 3 };
-
-/** Rows that need a look first; among the accepted, those understood otherwise than typed. */
-function rankOf({ outcome, notes }: ImportRow): number {
-  return RANK[outcome] - (notes.length > 0 ? 0.5 : 0);
-}
-
 /** The rows of a file, those that need a look first; only what is seen is drawn. */
-export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props) {
+export function Rows({ id, preview, shown, onChoice, onEdit }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = preview.rows
-    .filter(({ outcome }) => shown === 'all' || outcome === shown)
-    .sort((a, b) => rankOf(a) - rankOf(b) || a.line - b.line);
+  const { data, hasNextPage, isFetching, fetchNextPage } = useDraftRows({ ...preview, id }, shown);
+  const rows = data?.pages.flatMap((page) => page.rows) ?? [];
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -39,6 +31,11 @@ export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props
     getItemKey: (index) => rows[index]?.line ?? index,
     overscan: 8,
   });
+  const last = virtual.getVirtualItems().at(-1)?.index ?? 0;
+  useEffect(() => {
+    // The next page is asked for before the end of this one comes into sight.
+    if (hasNextPage && !isFetching && last > rows.length - 40) void fetchNextPage();
+  }, [hasNextPage, isFetching, last, rows.length, fetchNextPage]);
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-raised" tabIndex={0} aria-label="Rows of the file">
       <Headings header={preview.header} />
@@ -63,8 +60,7 @@ export function Rows({ preview, shown, choices, edits, onChoice, onEdit }: Props
               <Row
                 row={row}
                 header={preview.header}
-                edited={edits[row.line] !== undefined}
-                choice={choices[row.line]}
+                edited={preview.mended.includes(row.line)}
                 onChoice={(choice) => onChoice(row.line, choice)}
                 onEdit={(cells) => onEdit(row.line, cells)}
               />
@@ -128,17 +124,21 @@ function Row({
   row,
   header,
   edited,
-  choice,
   onChoice,
   onEdit,
 }: {
   row: ImportRow;
   header: string[];
   edited: boolean;
-  choice: RowChoice | undefined;
-  onChoice: (choice: RowChoice) => void;
+  onChoice: (choice: RowChoice) => Promise<unknown>;
   onEdit: (cells: string[]) => void;
 }) {
+  // Shown as chosen at once, unless the server refuses.
+  const [choice, setChoice] = useState<RowChoice>();
+  const choose = (chosen: RowChoice) => {
+    setChoice(chosen);
+    onChoice(chosen).catch(() => setChoice(undefined));
+  };
   const fate =
     row.outcome === 'already'
       ? ''
@@ -175,7 +175,7 @@ function Row({
                   hideLabel
                   value={choice ?? (row.taken ? 'take' : 'leave')}
                   options={CHOICES}
-                  onChange={onChoice}
+                  onChange={choose}
                 />
               </div>
             )}

@@ -50,7 +50,12 @@ export const fixRow = command({
       tx.changedNothing();
       return { row, done: false };
     }
-    const touched = await COMMIT[understanding.kind](em, draft.records as never[], actor.id, id, today);
+    const touched = await COMMIT[understanding.kind](em, draft.records as never[], {
+      personId: actor.id,
+      importId: id,
+      today,
+      watch: {},
+    });
     await settle('taken');
     await audit('took a mended row', `import/${id}`, { line, before: kept.cells, after: cells });
     await tx.emit(rowMended({ vehicleIds: [...new Set(touched)] }));

@@ -1,7 +1,7 @@
 import type { Understanding } from '@mile-mark/contract/imports';
 import { type CsvRecord, emptyFile, readRows, refuseTooLarge } from '../../../platform/documents/csv.ts';
 import { isArchive, readWorkbook, refuseOtherForms } from '../../../platform/documents/workbook.ts';
-import { invalidField } from '../../../platform/errors.ts';
+import { ApiError, invalidField } from '../../../platform/errors.ts';
 
 /** The lines of a file, or of one sheet of a workbook, before any of them is taken for the header. */
 export interface Sheet {
@@ -15,16 +15,26 @@ export interface Sheet {
   notes: string[];
 }
 
+/** How the lines of a file are to be read, where somebody said it. */
+export type ReadAs = { [K in 'encoding' | 'delimiter' | 'sheet']?: Understanding[K] | undefined };
+
+/** Rows of one sheet that are read; more are more than anybody looks through. */
+const MOST_ROWS = 100_000;
+
+function refuseTooMany({ length }: readonly CsvRecord[]): void {
+  if (length <= MOST_ROWS) return;
+  const message = `The sheet has ${length.toLocaleString('en-US')} rows; up to 100,000 are accepted. Split the file.`;
+  throw new ApiError('too_large', message, [{ field: 'file', message }]);
+}
+
 /** Reads a text file or a workbook; anything else is refused with what to do with it. */
-export async function readSheet(
-  bytes: Uint8Array,
-  { encoding, delimiter, sheet }: Partial<Pick<Understanding, 'encoding' | 'delimiter' | 'sheet'>> = {},
-): Promise<Sheet> {
+export async function readSheet(bytes: Uint8Array, { encoding, delimiter, sheet }: ReadAs = {}): Promise<Sheet> {
   refuseTooLarge(bytes);
   refuseOtherForms(bytes);
   if (!isArchive(bytes)) {
     const read = readRows(bytes, { encoding, delimiter });
     if (read.rows.length === 0) throw emptyFile();
+    refuseTooMany(read.rows);
     return { ...read, name: null, names: [] };
   }
   const all = await readWorkbook(bytes);
@@ -34,6 +44,7 @@ export async function readSheet(
   if (sheet && !chosen)
     throw invalidField('understanding.sheet', `There is no sheet “${sheet}”; ${names.join(', ')} are accepted.`);
   if (!chosen) throw emptyFile();
+  refuseTooMany(chosen.rows);
   const others = names.filter((name) => name !== chosen.name);
   const notes = others.length > 0 ? [`Sheet “${chosen.name}” is shown; ${others.join(', ')} can be chosen.`] : [];
   return { encoding: 'utf-8', delimiter: ',', name: chosen.name, names, rows: chosen.rows, notes };
