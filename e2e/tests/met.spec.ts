@@ -187,8 +187,16 @@ test('a softer route that drives farther: seen before it begins, told by its two
   await expect(why.getByRole('button', { name: 'Miles a day of its duty: why?' })).toBeVisible();
   await expect(why).toContainText('their days add up');
   await page.goBack();
-  await page.getByRole('main').getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByText(/is taken back; the duty before goes on/)).toBeVisible();
+  await page
+    .getByRole('main')
+    .getByRole('button', { name: /^Correct / })
+    .first()
+    .click();
+  const sheet = page.getByRole('dialog');
+  await expect(sheet.getByRole('button', { name: 'Withdraw it' })).toBeDisabled();
+  await sheet.getByLabel('Why').fill('the wrong vehicle');
+  await sheet.getByRole('button', { name: 'Withdraw it' }).click();
+  await expect(page.getByText(/is withdrawn; its marks are made anew/)).toBeVisible();
   await expect.poll(marks, { timeout: 60_000 }).not.toEqual(began);
 });
 

@@ -1,5 +1,16 @@
 import { Done, IdParam, UnitParam, listOf, type Endpoint } from '../endpoint.ts';
-import { Depot, DutyInUse, Limit, Model, ModelBuild, NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from './schemas.ts';
+import {
+  Depot,
+  DutyCorrection,
+  DutyInUse,
+  Limit,
+  Model,
+  ModelBuild,
+  NewDuty,
+  NewDutyPeriod,
+  NewLimit,
+  NewVehicle,
+} from './schemas.ts';
 import {
   Closure,
   Departure,
@@ -234,5 +245,14 @@ export const REGISTER_ENDPOINTS = {
     params: IdParam,
     response: Done,
     status: 200,
+  },
+  correctDuty: {
+    ...REGISTER_ROUTES.correctDuty,
+    action: 'register',
+    summary: 'Say what a stretch of duty should have said, or that it never was; what was said stays on record',
+    params: IdParam,
+    body: DutyCorrection,
+    response: Done,
+    status: 201,
   },
 } as const satisfies Record<string, Endpoint>;

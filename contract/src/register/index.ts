@@ -10,6 +10,7 @@ export {
   Limit,
   NewLimit,
   NewVehicle,
+  DutyCorrection,
   NewDutyPeriod,
   OwnMilesPerDay,
 } from './schemas.ts';

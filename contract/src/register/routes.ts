@@ -27,4 +27,5 @@ export const REGISTER_ROUTES = {
   addVehicle: { method: 'post', path: '/api/vehicles' },
   changeDuty: { method: 'post', path: '/api/vehicles/{unit}/duty-periods' },
   undoDuty: { method: 'delete', path: '/api/duty-periods/{id}' },
+  correctDuty: { method: 'post', path: '/api/duty-periods/{id}/corrections' },
 } as const;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { HYDRAULIC_CALIPERS, HYDRAULIC_PARKING, SENSOR_PLACES } from '@mile-mark/core';
-import { DistanceUnit, Id, IsoDate, Name, SeenRevision, VehicleClass } from '../common.ts';
+import { DistanceUnit, Id, IsoDate, Name, Reason, SeenRevision, VehicleClass } from '../common.ts';
 
 export const Depot = z.object({
   id: Id,
@@ -173,3 +173,10 @@ export const OwnMilesPerDay = z
   .max(1500, 'Up to 1,500 a day is accepted.');
 
 export const NewDutyPeriod = z.object({ id: Id, duty: Name, from: IsoDate, milesPerDay: OwnMilesPerDay.optional() });
+
+/** What a stretch of duty should have said: another duty, another first day, or nothing: it never was. */
+export const DutyCorrection = z.object({
+  id: Id,
+  instead: z.object({ duty: Name, from: IsoDate }).nullable(),
+  reason: Reason,
+});

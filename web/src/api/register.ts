@@ -15,6 +15,8 @@ export const useLimits = () => useItems('limits', undefined);
 export const useAddLimit = () => useSubmit('addLimit', (body: BodyOf<'addLimit'>) => ({ body }));
 export const useAddDuty = () => useSubmit('addDuty', (body: BodyOf<'addDuty'>) => ({ body }));
 export const useUndoDuty = () => useSubmit('undoDuty', (id: string) => ({ params: { id } }));
+export const useCorrectDuty = () =>
+  useSubmit('correctDuty', ({ of: id, ...body }: { of: string } & BodyOf<'correctDuty'>) => ({ params: { id }, body }));
 export const useChangeDuty = () =>
   useSubmit('changeDuty', ({ unit, ...body }: { unit: string } & z.input<typeof NewDutyPeriod>) => ({
     params: { unit },

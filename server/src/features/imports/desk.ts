@@ -12,7 +12,7 @@ import type { Stages } from './stages.ts';
 import type { Sheet } from './understand/sheet.ts';
 
 /** A look at a file that waits, and which it was. */
-export interface DeskLook {
+interface DeskLook {
   id: string;
   looked: Looked;
 }

@@ -65,6 +65,8 @@ export const ImportRowEntity = defineEntity({
     line: p.integer().primary(),
     cells: p.json<string[]>(),
     outcome: p.text(),
+    /** Whether it may go in as it is typed. */
+    takeable: p.boolean().default(true),
     reasons: p.json<unknown>(),
     state: p.text().default('open'),
     settledBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('settled_by').nullable(),

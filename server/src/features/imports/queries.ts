@@ -53,12 +53,12 @@ export async function importDetail(em: EntityManager, id: string): Promise<Impor
   return {
     ...summary,
     header: batch.header,
-    rows: rows.map(({ line, cells, outcome, reasons }) => ({
+    rows: rows.map(({ line, cells, outcome, reasons, takeable }) => ({
       line,
       cells,
       outcome: outcome as ImportRow['outcome'],
       taken: false,
-      takeable: outcome === 'questioned',
+      takeable: outcome === 'questioned' && takeable,
       reasons: reasons as ImportRow['reasons'],
       notes: [],
       understood: [],

@@ -147,6 +147,23 @@ export const DutyPeriodEntity = defineEntity({
 });
 export type DutyPeriodRow = InferEntity<typeof DutyPeriodEntity>;
 
+/** What a stretch of duty said before it was corrected or withdrawn. */
+export const DutyCorrectionEntity = defineEntity({
+  name: 'DutyCorrection',
+  tableName: 'duty_correction',
+  properties: {
+    id: p.uuid().primary(),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    dutyId: () => p.manyToOne(DutyEntity).mapToPk().joinColumn('duty_id'),
+    fromDate: p.date(),
+    toDate: p.date().nullable(),
+    milesPerDay: p.float().nullable(),
+    reason: p.text(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+  },
+});
+
 /** An odometer read outside an inspection, also one corrected since: what stands is read from the view `odometer`. */
 export const OdometerEntity = defineEntity({
   name: 'Odometer',

@@ -150,3 +150,10 @@ export async function idByName(
   ]);
   return row?.id;
 }
+
+/** The row of a name, whatever its capitals; refuses the field where there is none. */
+export async function namedId(em: EntityManager, table: 'model' | 'duty' | 'depot', name: string): Promise<string> {
+  const id = await idByName(em, table, name);
+  if (!id) throw invalidField(table, `There is no ${table} “${name}” on record; one of the ${table} list is accepted.`);
+  return id;
+}

@@ -1,6 +1,7 @@
 import type { Express } from 'express';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
+import { correctDuty } from './commands/correctDuty.ts';
 import { addDuty, addLimit, addVehicle, changeDuty, undoDuty } from './commands/entries.ts';
 import { changeModelBuild } from './commands/changeModelBuild.ts';
 import { changeUnit } from './commands/changeUnit.ts';
@@ -49,5 +50,8 @@ export function mountRegister(app: Express, context: AppContext): void {
   mount(app, context, 'rejoinFleet', async ({ run, params }) => run(rejoinFleet, params));
   mount(app, context, 'correctStart', async ({ run, params, body }) => run(correctStart, { ...body, ...params }));
   mount(app, context, 'undoDuty', async ({ run, params }) => run(undoDuty, params));
+  mount(app, context, 'correctDuty', async ({ run, params, body }) =>
+    run(correctDuty, { ...body, periodId: params.id }),
+  );
   mount(app, context, 'changeDuty', async ({ run, params, body }) => run(changeDuty, { ...body, ...params }));
 }

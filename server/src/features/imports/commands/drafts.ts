@@ -77,7 +77,7 @@ export const putAwayDraft = command({
 });
 
 /** The revision seen beside the one on record; the draft is locked for whoever changes it. */
-export async function revisionOfDraft(
+async function revisionOfDraft(
   em: EntityManager,
   { id, revision: seen }: { id: string; revision: number },
 ): Promise<{ seen: number; onRecord: number }> {

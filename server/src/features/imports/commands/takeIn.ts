@@ -198,8 +198,8 @@ async function keepOpenRows(em: EntityManager, importId: string, open: readonly 
     em.insertMany(
       ImportRowEntity,
       chunk.map((draft) => {
-        const { outcome, reasons } = rowOf(draft, undefined);
-        return { importId, line: draft.line, cells: draft.cells, outcome, reasons, state: 'open' };
+        const { line, cells, outcome, reasons, takeable } = rowOf(draft, undefined);
+        return { importId, line, cells, outcome, reasons, takeable, state: 'open' };
       }),
     ),
   );

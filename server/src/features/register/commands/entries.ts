@@ -4,10 +4,17 @@ import type { NewDuty, NewDutyPeriod, NewLimit, NewVehicle } from '@mile-mark/co
 import { parseDistance } from '@mile-mark/core';
 import { dutyBegun, limitEntered, vehicleEntered } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
-import type { EntityManager } from '../../../platform/db/orm.ts';
 import { invalidField } from '../../../platform/errors.ts';
 import { DutyEntity, LimitRuleEntity, OdometerEntity, VehicleEntity } from '../entities.ts';
-import { idByName, lockVehicle, normaliseUnit, refuseAfterDeparture, refuseFuture, vehicleOfUnit } from '../lookups.ts';
+import {
+  idByName,
+  lockVehicle,
+  namedId,
+  normaliseUnit,
+  refuseAfterDeparture,
+  refuseFuture,
+  vehicleOfUnit,
+} from '../lookups.ts';
 import { openDepot } from './moveVehicle.ts';
 import { endDutyBegun, startDuty } from '../startDuty.ts';
 
@@ -69,13 +76,6 @@ export const addVehicle = command({
     return { id };
   },
 });
-
-/** The row of a name, whatever its capitals; refuses the field where there is none. */
-async function namedId(em: EntityManager, table: 'model' | 'duty' | 'depot', name: string): Promise<string> {
-  const id = await idByName(em, table, name);
-  if (!id) throw invalidField(table, `There is no ${table} “${name}” on record; one of the ${table} list is accepted.`);
-  return id;
-}
 
 /** Begins another duty on a day; the past keeps its own. */
 export const changeDuty = command({

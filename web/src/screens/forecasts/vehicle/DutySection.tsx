@@ -1,12 +1,11 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { mayDo } from '@mile-mark/contract';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { useReader } from '../../../api/reader.ts';
-import { useUndoDuty } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { ChangeDuty } from './ChangeDuty.tsx';
+import { CorrectDuty } from './CorrectDuty.tsx';
 import { Why } from '../../../ui/Why.tsx';
 import { formatDate, formatWhole } from '../../../ui/format.ts';
 
@@ -17,6 +16,7 @@ const workOf = (period: VehicleDetail['dutyPeriods'][number]) =>
 /** The vehicle's duties by dates, with their brake work; the past keeps its duty. */
 export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const [changing, setChanging] = useState(false);
+  const [correcting, setCorrecting] = useState<VehicleDetail['dutyPeriods'][number]>();
   const reader = useReader();
   const most = Math.max(1, ...vehicle.dutyPeriods.map(workOf));
   return (
@@ -31,7 +31,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
       </div>
       {vehicle.dutyPeriods.length === 0 && <p className="text-soft">No duty stated; miles are counted as they are.</p>}
       <ul>
-        {[...vehicle.dutyPeriods].reverse().map((period, index) => {
+        {[...vehicle.dutyPeriods].reverse().map((period) => {
           const work = workOf(period);
           return (
             <li
@@ -45,8 +45,16 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
                   {formatDate(period.from)} –{' '}
                   {period.to ? formatDate(period.to) : vehicle.left ? formatDate(vehicle.left.on) : 'now'}
                 </span>
-                {index === 0 && vehicle.dutyPeriods.length > 1 && mayDo(me.role, 'register') && (
-                  <TakeBack vehicle={vehicle} id={period.id} name={period.duty.name} />
+                {mayDo(me.role, 'register') && (
+                  <span className="block">
+                    <Button
+                      look="bare"
+                      aria-label={`Correct ${period.duty.name} of ${formatDate(period.from)}`}
+                      onClick={() => setCorrecting(period)}
+                    >
+                      Correct …
+                    </Button>
+                  </span>
                 )}
               </span>
               <span
@@ -108,32 +116,8 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
         <span className="mr-1 inline-block h-2 w-4 bg-stops" /> stops and slowdowns{' '}
         <span className="mr-1 ml-3 inline-block h-2 w-4 bg-descents" /> descents
       </p>
+      {correcting && <CorrectDuty vehicle={vehicle} period={correcting} onClose={() => setCorrecting(undefined)} />}
       {changing && <ChangeDuty vehicle={vehicle} me={me} onClose={() => setChanging(false)} />}
     </section>
-  );
-}
-
-/** Takes back the duty that began last: a wrong vehicle, a wrong day. */
-function TakeBack({ vehicle, id, name }: { vehicle: VehicleDetail; id: string; name: string }) {
-  const undo = useUndoDuty();
-  return (
-    <span className="block">
-      <Button
-        look="bare"
-        disabled={undo.isPending}
-        onClick={() =>
-          undo.mutate(id, {
-            onSuccess: () => toast(`${vehicle.unit}: ${name} is taken back; the duty before goes on.`),
-          })
-        }
-      >
-        Take it back
-      </Button>
-      {undo.isError && (
-        <span role="alert" className="block text-brick">
-          {undo.error.message}
-        </span>
-      )}
-    </span>
   );
 }
