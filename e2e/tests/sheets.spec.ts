@@ -121,4 +121,11 @@ test('a workbook goes in, and what is no table is refused with what to do', asyn
   ]);
   await expect(page.getByText(/old\.xls: .*Save it as XLSX or as CSV/)).toBeVisible();
   await expect(page.getByText(/scan\.pdf: .*Ask for the sheet as CSV or XLSX/)).toBeVisible();
+
+  // A study goes in elsewhere: the way there takes the file along.
+  const study = { name: 'spring study.csv', mimeType: 'text/csv', buffer: Buffer.from('part,appraiser,trial,value\n') };
+  await page.getByLabel('Files to import').setInputFiles(study);
+  await page.getByRole('link', { name: 'Take it there' }).click();
+  await expect(page.getByRole('heading', { name: 'Take in a study from a file' })).toBeVisible();
+  await expect(page.getByText('spring study.csv', { exact: true })).toBeVisible();
 });

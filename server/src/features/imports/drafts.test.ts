@@ -114,6 +114,16 @@ describe('a file that waits', () => {
     expect(await waiting()).toHaveLength(before);
   });
 
+  it.each([
+    ['part,appraiser,trial,value\n1,A,1,0.29\n', 'file.study'],
+    ['Trial;Technician;Part;Value\n1;A;1;0,29\n', 'file.study'],
+    ['model,axle,joint,torque_nominal,document\nFenby Hauler,1,Wheel nut,176,Manual\n', 'file.library'],
+    ['{\n  "format": "mile-mark-specifications",\n  "version": 1, "specifications": [] }', 'file.library'],
+  ])('that goes in elsewhere is told its place: %j', async (text, field) => {
+    const { body } = await send(text).expect(422);
+    expect(body.errors).toMatchObject([{ field, message: expect.stringContaining('goes in under') }]);
+  });
+
   it('is put away with what was said of it', async () => {
     const id = await drop(sheet());
     await coordinator.delete(path(id)).expect(204);

@@ -14,6 +14,7 @@ import { draftRows, listDrafts, previewDraft } from './draftQueries.ts';
 import { bytesOf } from './look.ts';
 import { importDetail, listImports, openRowsCsv } from './queries.ts';
 import { readInPool } from './readInPool.ts';
+import { refuseElsewhere, refuseLibraryJson } from './understand/elsewhere.ts';
 import { headingOf } from './understand/heading.ts';
 import { mapColumns } from './understand/understand.ts';
 
@@ -45,7 +46,9 @@ function mountDrafts(app: Express, context: AppContext & { pool: Pool }): void {
   mount(app, context, 'importDrafts', async ({ em }) => ({ items: await listDrafts(em) }));
   mount(app, context, 'dropFile', async ({ run, query: { id, fileName } }, { req }) => {
     const content = await sentFile(req);
+    refuseLibraryJson(content);
     const sheet = await desk.drop(id, content);
+    refuseElsewhere(sheet);
     const { kind } = mapColumns(sheet, headingOf(sheet.rows, {}), {});
     return run(dropFile, { id, fileName, kind, content });
   });

@@ -25,7 +25,7 @@ const begin = (duty: string, from: string) =>
 const correct = async (
   at: number,
   instead: { duty: string; from: string } | null,
-  { id = randomUUID() as string, reason = 'the wrong vehicle', who = stories.coordinator } = {},
+  { id = randomUUID(), reason = 'the wrong vehicle', who = stories.coordinator } = {},
 ) => {
   const period = (await detail()).dutyPeriods[at];
   return who.post(`/api/duty-periods/${period?.id}/corrections`).send({ id, instead, reason });

@@ -1,7 +1,8 @@
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiProblem } from '../../api/client.ts';
 import { useGauges, useImportStudy } from '../../api/gauges.ts';
+import { useHandedOver } from '../../stores/handedOver.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choose } from '../../ui/Choose.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -17,6 +18,12 @@ export function ImportOne() {
   const [file, setFile] = useState<{ name: string; csv: string }>();
   const [form, setForm] = useState({ gaugeId: '', referenced: false, newMm: '', limitMm: '3' });
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
+  const choose = (chosen: File) => void chosen.text().then((csv) => setFile({ name: chosen.name, csv }));
+  const handed = useHandedOver((store) => store.take);
+  useEffect(() => {
+    const file = handed('study');
+    if (file) choose(file);
+  }, [handed]);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!file) return;
@@ -46,9 +53,10 @@ export function ImportOne() {
         aria-label="Study as CSV"
         onChange={(event) => {
           const chosen = event.target.files?.[0];
-          if (chosen) void chosen.text().then((csv) => setFile({ name: chosen.name, csv }));
+          if (chosen) choose(chosen);
         }}
       />
+      {file && <p className="font-medium">{file.name}</p>}
       {problem?.of('csv') && (
         <div role="alert" className="text-brick">
           <ul>

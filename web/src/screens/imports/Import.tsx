@@ -1,9 +1,11 @@
 import { countInWords } from '@mile-mark/contract/words';
 import type { ImportDraft, ImportResult } from '@mile-mark/contract/imports';
 import { type DragEvent, useState } from 'react';
+import { Link } from 'react-router';
 import { useImportDrafts, useImports } from '../../api/imports.ts';
 import { useMe } from '../../api/people.ts';
 import { formatDate } from '../../ui/format.ts';
+import { useHandedOver } from '../../stores/handedOver.ts';
 import { useAddressValues } from '../../ui/useAddressValues.ts';
 import { FilePanel } from './FilePanel.tsx';
 import { Finished } from './Finished.tsx';
@@ -195,7 +197,7 @@ function DropArea({
         </span>
         <input
           type="file"
-          accept=".csv,.txt,.tsv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+          accept=".csv,.txt,.tsv,.xlsx,.json,text/csv,application/json,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
           multiple
           aria-label="Files to import"
           className="w-full max-w-full"
@@ -213,13 +215,25 @@ function DropArea({
   );
 }
 
+const WAYS = { study: '/gauges?view=studies', library: '/specifications?view=files' } as const;
+
 function Rejections({ rejected }: { rejected: Rejected[] }) {
+  const hand = useHandedOver((store) => store.hand);
   return (
     <div role="alert">
       <ul>
-        {rejected.map(({ name, message }) => (
+        {rejected.map(({ name, message, elsewhere }) => (
           <li key={name} className="font-medium text-brick">
-            {name}: {message}
+            {name}: {message}{' '}
+            {elsewhere && (
+              <Link
+                className="underline"
+                to={WAYS[elsewhere.place]}
+                onClick={() => hand(elsewhere.place, elsewhere.file)}
+              >
+                Take it there
+              </Link>
+            )}
           </li>
         ))}
       </ul>

@@ -2,10 +2,11 @@ import { DataTable } from '../../ui/DataTable.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { mayDo } from '@mile-mark/contract';
 import { pathOf } from '../../api/request.ts';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Me } from '@mile-mark/contract/people';
 import type { LibraryImported, LibraryRow } from '@mile-mark/contract/specifications';
 import { useImportLibrary } from '../../api/specifications.ts';
+import { useHandedOver } from '../../stores/handedOver.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 
@@ -33,6 +34,12 @@ export function Files({ me }: { me: Me }) {
     take.reset();
     look.mutate({ ...chosen, dryRun: true, confirmed: [] });
   };
+  const handed = useHandedOver((store) => store.take);
+  useEffect(() => {
+    const sent = handed('library');
+    if (sent) void choose(sent);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what was handed over is taken once, as the page opens
+  }, []);
   const shown: LibraryImported | undefined = take.data ?? look.data;
   const ready =
     look.data?.rows.filter(

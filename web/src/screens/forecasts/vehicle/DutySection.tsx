@@ -94,24 +94,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
           );
         })}
       </ul>
-      {vehicle.measuredDuty.length > 0 && (
-        <p className="mt-1">
-          Measured by telematics since {formatDate(vehicle.measuredDuty[0]?.from ?? vehicle.today)}: severity{' '}
-          <span className="figures">{vehicle.measuredDuty.map(({ severity }) => severity.toFixed(2)).join(', ')}</span>{' '}
-          by four weeks. What was measured counts instead of what is stated.
-          {vehicle.dutyAhead && (
-            <>
-              {' '}
-              Ahead the level of the present route goes on:{' '}
-              <span className="figures">
-                {vehicle.dutyAhead.severity.toFixed(2)} ({vehicle.dutyAhead.from.toFixed(2)} to{' '}
-                {vehicle.dutyAhead.to.toFixed(2)}, nine times in ten)
-              </span>
-              .
-            </>
-          )}
-        </p>
-      )}
+      <MeasuredDuty vehicle={vehicle} />
       <p className="mt-1 text-[12px] text-soft">
         <span className="mr-1 inline-block h-2 w-4 bg-stops" /> stops and slowdowns{' '}
         <span className="mr-1 ml-3 inline-block h-2 w-4 bg-descents" /> descents
@@ -119,5 +102,28 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
       {correcting && <CorrectDuty vehicle={vehicle} period={correcting} onClose={() => setCorrecting(undefined)} />}
       {changing && <ChangeDuty vehicle={vehicle} me={me} onClose={() => setChanging(false)} />}
     </section>
+  );
+}
+
+/** What telematics measured of its duty, and how it goes on from there. */
+function MeasuredDuty({ vehicle }: { vehicle: VehicleDetail }) {
+  if (vehicle.measuredDuty.length === 0) return null;
+  return (
+    <p className="mt-1">
+      Measured by telematics since {formatDate(vehicle.measuredDuty[0]?.from ?? vehicle.today)}: severity{' '}
+      <span className="figures">{vehicle.measuredDuty.map(({ severity }) => severity.toFixed(2)).join(', ')}</span> by
+      four weeks. What was measured counts instead of what is stated.
+      {vehicle.dutyAhead && (
+        <>
+          {' '}
+          Ahead the level of the present route goes on:{' '}
+          <span className="figures">
+            {vehicle.dutyAhead.severity.toFixed(2)} ({vehicle.dutyAhead.from.toFixed(2)} to{' '}
+            {vehicle.dutyAhead.to.toFixed(2)}, nine times in ten)
+          </span>
+          .
+        </>
+      )}
+    </p>
   );
 }
