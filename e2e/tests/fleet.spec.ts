@@ -98,6 +98,20 @@ test('a vehicle moves, is moved back, gets another number, and is sold; its reco
   await entry.getByRole('button', { name: 'Take back the move of C91' }).click();
   await expect(entry).not.toContainText('Creamery yard');
 
+  await entry.getByRole('button', { name: 'Instrument of C91 replaced' }).click();
+  await sheet.getByLabel(/^The old one showed last/).fill('8,000');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(sheet.getByText('The old one was read on 2026-11-20; a later day is accepted.')).toBeVisible();
+  await sheet.getByLabel('The new one is read from').fill('21 Nov 2026');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(sheet.getByText(/8,000 mi is less than 9,000 mi/)).toBeVisible();
+  await sheet.getByLabel(/^The old one showed last/).fill('9,040');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(entry).toContainText('the old one showed 9,040 mi');
+  const told = page.getByRole('listitem').filter({ hasText: 'is read on a new instrument' });
+  await told.getByRole('button', { name: 'Undo' }).click();
+  await expect(entry).not.toContainText('the old one showed');
+
   await entry.getByRole('button', { name: 'Another unit number for C91' }).click();
   await sheet.getByLabel('Unit number').fill('P02');
   await sheet.getByLabel('Why').fill('misread');

@@ -78,6 +78,7 @@ export const VehicleDetail = VehicleRow.extend({
   start: FleetVehicle.shape.start,
   move: FleetVehicle.shape.move,
   left: FleetVehicle.shape.left,
+  instruments: FleetVehicle.shape.instruments,
   today: z.string(),
   riskTarget: z.number(),
   currency: z.string().nullable(),

@@ -5,6 +5,10 @@ import { VehicleRow } from './vehicles.ts';
 /** How a vehicle left the fleet. */
 export const HOW_LEFT = ['sold', 'retired'] as const;
 
+/** From that day on its odometer is read on a new instrument. */
+export const InstrumentReplaced = z.object({ id: z.string(), on: IsoDate, oldMi: z.number(), newMi: z.number() });
+export type InstrumentReplaced = z.infer<typeof InstrumentReplaced>;
+
 /** A move to another depot that has not begun, or that ends on a day. */
 export const OpenMove = z.object({
   id: Id,
@@ -26,6 +30,8 @@ export const FleetVehicle = VehicleRow.extend({
   /** Where the record of its odometer begins. */
   start: z.object({ date: IsoDate, odometerMi: z.number() }).nullable(),
   move: OpenMove.nullable(),
+  /** When its instrument was replaced, in order; what the old one showed, and the new one then. */
+  instruments: z.array(InstrumentReplaced),
   left: z.object({ on: IsoDate, how: z.enum(HOW_LEFT) }).nullable(),
 });
 export type FleetVehicle = z.infer<typeof FleetVehicle>;
@@ -49,6 +55,16 @@ export const NewMove = z
 export type NewMove = z.infer<typeof NewMove>;
 
 export const Departure = z.object({ on: IsoDate, how: z.enum(HOW_LEFT), revision: SeenRevision });
+
+/** The odometer begins anew: what the old instrument showed last, and the new one first. */
+export const NewInstrument = z.object({
+  id: Id,
+  on: IsoDate,
+  /** As typed, e.g. `110,240 mi`. */
+  oldShowed: z.string().min(1, 'An odometer such as 110,240 mi is needed.').max(30),
+  newShows: z.string().min(1, 'An odometer such as 0 mi is needed.').max(30),
+  odometerUnit: DistanceUnit.optional(),
+});
 
 export const StartCorrection = z.object({
   /** Odometer as typed, e.g. `41,200 mi`. */

@@ -25,6 +25,8 @@ export {
   NewDepot,
   NewMove,
   OpenMove,
+  InstrumentReplaced,
+  NewInstrument,
   StartCorrection,
   TimeZone,
   UnitChange,

@@ -27,5 +27,7 @@ export const REGISTER_ROUTES = {
   addVehicle: { method: 'post', path: '/api/vehicles' },
   changeDuty: { method: 'post', path: '/api/vehicles/{unit}/duty-periods' },
   undoDuty: { method: 'delete', path: '/api/duty-periods/{id}' },
+  replaceInstrument: { method: 'post', path: '/api/vehicles/{unit}/instruments' },
+  undoInstrument: { method: 'delete', path: '/api/instruments/{id}' },
   correctDuty: { method: 'post', path: '/api/duty-periods/{id}/corrections' },
 } as const;

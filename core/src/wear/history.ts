@@ -92,7 +92,7 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
   for (; run.taken < events.length; run.taken += 1) {
     const index = run.taken;
     const event = events[index] as Event;
-    const point = { date: event.date, miles: Math.max(event.miles, run.here?.miles ?? 0) };
+    const point = { date: event.date, miles: Math.max(event.miles, run.here?.miles ?? event.miles) };
     if (run.here) drive(state, input, run.here, point);
     run.here = point;
     const axle = axleOf.get(
@@ -228,7 +228,7 @@ function pointsOf(events: readonly Event[]): OdometerPoint[] {
   for (const { date, miles } of events) {
     const last = points.at(-1);
     if (last?.date === date) last.miles = Math.max(last.miles, miles);
-    else points.push({ date, miles: Math.max(miles, last?.miles ?? 0) });
+    else points.push({ date, miles: Math.max(miles, last?.miles ?? miles) });
   }
   return points;
 }

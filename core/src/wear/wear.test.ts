@@ -200,6 +200,26 @@ describe('the forecast', () => {
     expect(forecastVehicle(one, policy)).toEqual(forecastVehicle(one, policy));
   });
 
+  // A new instrument counts from nought: what was driven before lies below it.
+  it.each([-9000, -15_900, 40_000])('goes by what was driven, wherever the odometer began (%d mi)', (shift) => {
+    const at = (from: number) =>
+      input({
+        readings: [
+          reading('a', '2026-02-01', from + 4000, 10.4),
+          reading('b', '2026-05-01', from + 9000, 9.6),
+          reading('c', '2026-06-20', from + 11_500, 9.1),
+        ],
+        fittings: [{ axle: 1, date: '2026-01-10', miles: from + 3000 }],
+        odometers: [{ date: '2025-12-01', miles: from }],
+      });
+    const [plain, shifted] = [0, shift].map((from) => forecastVehicle(at(from), policy));
+    expect(shifted?.milesPerDay.mean).toBeCloseTo(plain?.milesPerDay.mean ?? NaN, 6);
+    const [own, other] = [shifted?.axles[0], plain?.axles[0]];
+    expect(own?.markDate).toBe(other?.markDate);
+    expect(own?.markMiles).toBeCloseTo((other?.markMiles ?? NaN) + shift, 3);
+    expect(own?.pads.map(({ meanMm }) => meanMm)).toEqual(other?.pads.map(({ meanMm }) => expect.closeTo(meanMm, 6)));
+  });
+
   it('puts the mark before the median, between the ends of its interval', () => {
     const [first] = forecastVehicle(input({ readings: [reading('a', '2026-05-01', 15_900, 9.6)] }), policy).axles;
     expect(first?.markMiles).toBeLessThan(first?.miles.p10 ?? 0);

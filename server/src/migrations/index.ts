@@ -20,6 +20,7 @@ import { Migration20261129140000_service_withdrawal } from './Migration202611291
 import { Migration20261130090000_fleet_kept_up } from './Migration20261130090000_fleet_kept_up.ts';
 import { Migration20261130120000_sessions_seen } from './Migration20261130120000_sessions_seen.ts';
 import { Migration20261201090000_import_drafts } from './Migration20261201090000_import_drafts.ts';
+import { Migration20261201100000_instruments } from './Migration20261201100000_instruments.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -44,4 +45,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261130090000_fleet_kept_up', class: Migration20261130090000_fleet_kept_up },
   { name: 'Migration20261130120000_sessions_seen', class: Migration20261130120000_sessions_seen },
   { name: 'Migration20261201090000_import_drafts', class: Migration20261201090000_import_drafts },
+  { name: 'Migration20261201100000_instruments', class: Migration20261201100000_instruments },
 ];

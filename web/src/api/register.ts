@@ -42,6 +42,12 @@ export const useUndoVehicleMove = () => useSubmit('undoVehicleMove', (id: string
 export const useLeaveFleet = () =>
   useSubmit('leaveFleet', ({ of, ...body }: OfUnit<'leaveFleet'>) => ({ params: { unit: of }, body }));
 export const useRejoinFleet = () => useSubmit('rejoinFleet', (unit: string) => ({ params: { unit } }));
+export const useReplaceInstrument = () =>
+  useSubmit('replaceInstrument', ({ of: unit, ...body }: { of: string } & BodyOf<'replaceInstrument'>) => ({
+    params: { unit },
+    body,
+  }));
+export const useUndoInstrument = () => useSubmit('undoInstrument', (id: string) => ({ params: { id } }));
 export const useCorrectStart = () =>
   useSubmit('correctStart', ({ of, ...body }: OfUnit<'correctStart'>) => ({ params: { unit: of }, body }));
 

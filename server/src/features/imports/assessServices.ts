@@ -7,6 +7,8 @@ import type { CsvRecord } from '../../platform/documents/csv.ts';
 import {
   afterDeparture,
   doubtInWords,
+  entryNow,
+  instrumentsOf,
   ModelAxleEntity,
   normaliseUnit,
   odometersOfMany,
@@ -44,10 +46,9 @@ export async function assessServices(
   );
   const unitAt = understanding.columns.findIndex(({ field }) => field === 'unit');
   const named = new Set(rows.map(({ cells }) => vehicles.get(normaliseUnit(cells[unitAt] ?? ''))?.id));
-  const odometers = await odometersOfMany(
-    em,
-    [...named].filter((id) => id !== undefined),
-  );
+  const ids = [...named].filter((id) => id !== undefined);
+  const odometers = await odometersOfMany(em, ids);
+  const now = await instrumentsOf(em, ids);
   const seen = new Map<string, number>();
   const drafts: Draft<ServiceRecord>[] = [];
   for (const row of rows) {
@@ -95,7 +96,7 @@ export async function assessServices(
         holds: true,
       });
     else {
-      const entry = { date, metres: record.odometerM };
+      const entry = entryNow(now, vehicle.id, { date, metres: record.odometerM });
       const doubt = doubtOdometer(entry, odometers.get(vehicle.id) ?? [], odometer.unit);
       if (doubt)
         draft.reasons.push({

@@ -5,7 +5,7 @@ import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { groupBy } from '../../platform/groupBy.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
-import { ModelAxleEntity, normaliseUnit } from '../register/index.ts';
+import { ModelAxleEntity, normaliseUnit, onInstrumentNow } from '../register/index.ts';
 import type { Ground } from './understand/understand.ts';
 import type { VehicleRecord } from './understand/values.ts';
 
@@ -42,7 +42,7 @@ async function odometersOf(em: EntityManager, units: readonly string[]): Promise
   const rows = await rowsOf(
     em,
     z.object({ unit: z.string(), date: z.string(), metres: z.number(), per_day: z.number().nullable() }),
-    `select v.unit, known.day::text as date, known.metres::float8 as metres,
+    `select v.unit, known.day::text as date, ${onInstrumentNow('v.id', 'known.day', 'known.metres')}::float8 as metres,
        (select d.miles_per_day from duty_period p join duty d on d.id = p.duty_id
          where p.vehicle_id = v.id order by p.from_date desc limit 1)::float8 as per_day
      from vehicle v join (

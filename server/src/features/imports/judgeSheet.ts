@@ -15,7 +15,7 @@ import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { appraiserKey } from '../gauges/index.ts';
 import { paceAmong, suspicionsAmongRecord, usualPaces } from '../inspections/index.ts';
-import { doubtInWords, odometersOfMany } from '../register/index.ts';
+import { doubtInWords, entryNow, instrumentsOf, odometersOfMany, type OnInstrumentNow } from '../register/index.ts';
 import type { Draft } from './assess.ts';
 import type { ReadingRecord } from './readingRecord.ts';
 
@@ -37,23 +37,25 @@ export async function judgeOdometers(
   const ids = [...byVehicle.keys()];
   const onRecord = await odometersOfMany(em, ids);
   const paces = await usualPaces(em, ids);
+  const now = await instrumentsOf(em, ids);
   const judge = ([vehicleId, own]: [string, Draft<ReadingRecord>[]]) => {
     const known = (onRecord.get(vehicleId) ?? []).map((entry) => ({ ...entry, weight: 1000 }));
     const counted = new Map<string, OdometerEntry & { weight: number }>();
     for (const { records } of own) {
       for (const { date, odometerM } of records) {
-        const key = `${date}/${odometerM}`;
-        counted.set(key, { date, metres: odometerM, weight: (counted.get(key)?.weight ?? 0) + 1 });
+        const entry = entryNow(now, vehicleId, { date, metres: odometerM });
+        const key = keyOf(entry);
+        counted.set(key, { ...entry, weight: (counted.get(key)?.weight ?? 0) + 1 });
       }
     }
     const chain = consistentOdometers([...known, ...counted.values()]);
     const usual = paces.get(vehicleId);
-    const consistent = new Set(chain.map(({ date, metres }) => `${date}/${metres}`));
+    const consistent = new Set(chain.map(keyOf));
     for (const draft of own) {
       const [first] = draft.records;
       if (!first) continue;
-      const entry = { date: first.date, metres: first.odometerM };
-      if (consistent.has(`${first.date}/${first.odometerM}`)) {
+      const entry = entryNow(now, vehicleId, { date: first.date, metres: first.odometerM });
+      if (consistent.has(keyOf(entry))) {
         const pace = paceAmong(chain, entry, usual);
         if (pace)
           draft.reasons.push({
@@ -78,6 +80,8 @@ export async function judgeOdometers(
   };
   await inTurns(byVehicle, judge, watch);
 }
+
+const keyOf = ({ date, metres }: OdometerEntry) => `${date}/${metres}`;
 
 function inUnit(metres: number, { distanceUnit }: Understanding): string {
   return String(Math.round(distanceUnit === 'mi' ? metresToMiles(metres) : metres / 1000));
@@ -143,11 +147,10 @@ export async function judgeValues(
   const items = drafts.flatMap((draft) =>
     draft.reasons.some(({ bars }) => bars) ? [] : draft.records.map((record) => ({ draft, record })),
   );
+  const byVehicle = groupBy(items, ({ record }) => record.vehicleId);
+  const now = await instrumentsOf(em, [...byVehicle.keys()]);
   const added = new Map(
-    [...groupBy(items, ({ record }) => record.vehicleId)].map(([vehicleId, own]) => [
-      vehicleId,
-      own.map(({ record }) => readingOf(record)),
-    ]),
+    [...byVehicle].map(([vehicleId, own]) => [vehicleId, own.map(({ record }) => readingOf(record, now))]),
   );
   const suspicions = await suspicionsAmongRecord(em, added, today, begin(added.size));
   for (const { draft, record } of items) {
@@ -161,12 +164,12 @@ export async function judgeValues(
   }
 }
 
-function readingOf(record: ReadingRecord): ReadingInput {
-  const { technicianId, gaugeId } = record;
+function readingOf(record: ReadingRecord, now: OnInstrumentNow): ReadingInput {
+  const { technicianId, gaugeId, vehicleId, date, odometerM } = record;
   return {
     id: record.key,
-    date: record.date,
-    miles: metresToMiles(record.odometerM),
+    date,
+    miles: metresToMiles(now(vehicleId, date, odometerM)),
     axle: record.axle,
     side: record.side,
     pad: record.pad,

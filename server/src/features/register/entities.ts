@@ -147,6 +147,23 @@ export const DutyPeriodEntity = defineEntity({
 });
 export type DutyPeriodRow = InferEntity<typeof DutyPeriodEntity>;
 
+/** That a vehicle's instrument was replaced: what the old one showed, and the new one then. */
+export const InstrumentChangeEntity = defineEntity({
+  name: 'InstrumentChange',
+  tableName: 'instrument_change',
+  properties: {
+    id: p.uuid().primary(),
+    vehicleId: () => p.manyToOne(VehicleEntity).mapToPk().joinColumn('vehicle_id'),
+    replacedOn: p.date(),
+    oldM: p.integer(),
+    newM: p.integer(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
+    at: p.datetime().onCreate(() => new Date()),
+    withdrawnBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('withdrawn_by').nullable(),
+    withdrawnAt: p.datetime().nullable(),
+  },
+});
+
 /** What a stretch of duty said before it was corrected or withdrawn. */
 export const DutyCorrectionEntity = defineEntity({
   name: 'DutyCorrection',

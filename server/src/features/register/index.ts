@@ -28,6 +28,7 @@ export {
   refuseFuture,
   vehicleOfUnit,
 } from './lookups.ts';
+export { entryNow, instrumentsOf, onInstrumentNow, type OnInstrumentNow } from './instruments.ts';
 export { dutyOf, limitOf, limitRuleOf, limitsInForce } from './mappers.ts';
 export { axleOf, dutyDto } from './queries/lists.ts';
 export { mountRegister } from './routes.ts';

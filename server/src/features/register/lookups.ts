@@ -15,6 +15,7 @@ import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { groupBy } from '../../platform/groupBy.ts';
 import { invalidField } from '../../platform/errors.ts';
 import { VehicleEntity, type VehicleRow } from './entities.ts';
+import { entryNow, instrumentsOf, onInstrumentNow } from './instruments.ts';
 
 /** A unit number as it is kept: without spaces around it, in capitals. */
 export function normaliseUnit(typed: string): string {
@@ -59,12 +60,12 @@ export function refuseFuture(date: string, today: string, field: string): void {
     throw invalidField(field, `${date} is in the future (today is ${today}); today or earlier is accepted.`);
 }
 
-/** Every odometer on record of one vehicle, in order of date. */
+/** Every odometer on record of one vehicle, in order of date, as its instrument of today would have shown it. */
 export async function odometersOnRecord(em: EntityManager, vehicleId: string): Promise<OdometerEntry[]> {
   return (await odometersOfMany(em, [vehicleId])).get(vehicleId) ?? [];
 }
 
-/** Every odometer on record of each of these vehicles, in order of date; one query however many there are. */
+/** The same of each of these vehicles; one query however many there are. */
 export async function odometersOfMany(
   em: EntityManager,
   vehicleIds: readonly string[],
@@ -73,7 +74,7 @@ export async function odometersOfMany(
   const rows = await rowsOf(
     em,
     z.object({ vehicle_id: z.string(), date: z.string(), metres: z.number() }),
-    `select vehicle_id, day::text as date, metres from (
+    `select vehicle_id, day::text as date, ${onInstrumentNow('known.vehicle_id', 'known.day', 'known.metres')} as metres from (
        select i.vehicle_id, i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id = any(?::uuid[])
          and (not exists (select 1 from reading r where r.inspection_id = i.id)
            or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
@@ -125,9 +126,11 @@ export async function parseOdometer(
   const parsed = parseDistance(input.typed, { unit: input.unit });
   if (!parsed.ok) throw invalidField(input.field, failureInWords(parsed.failure));
   const metres = Math.round(parsed.value.metres);
-  const entry = { date: input.date, metres };
+  const now = await instrumentsOf(em, [input.vehicleId]);
+  const entry = entryNow(now, input.vehicleId, { date: input.date, metres });
+  const except = input.except && entryNow(now, input.vehicleId, input.except);
   const others = (await odometersOnRecord(em, input.vehicleId)).filter(
-    (other) => !(other.date === input.except?.date && other.metres === input.except.metres),
+    (other) => !(other.date === except?.date && other.metres === except.metres),
   );
   const doubt = doubtOdometer(entry, others, parsed.value.unit);
   if (doubt) throw invalidField(input.field, doubtInWords(entry, doubt));

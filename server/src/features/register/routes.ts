@@ -6,6 +6,7 @@ import { addDuty, addLimit, addVehicle, changeDuty, undoDuty } from './commands/
 import { changeModelBuild } from './commands/changeModelBuild.ts';
 import { changeUnit } from './commands/changeUnit.ts';
 import { correctStart } from './commands/correctStart.ts';
+import { replaceInstrument, undoInstrument } from './commands/replaceInstrument.ts';
 import { leaveFleet, rejoinFleet } from './commands/departure.ts';
 import { addDepot, changeDepot, closeDepot, reopenDepot } from './commands/depots.ts';
 import { addModel, correctModel } from './commands/models.ts';
@@ -48,6 +49,10 @@ export function mountRegister(app: Express, context: AppContext): void {
   mount(app, context, 'undoVehicleMove', async ({ run, params }) => run(undoVehicleMove, params));
   mount(app, context, 'leaveFleet', async ({ run, params, body }) => run(leaveFleet, { ...body, ...params }));
   mount(app, context, 'rejoinFleet', async ({ run, params }) => run(rejoinFleet, params));
+  mount(app, context, 'replaceInstrument', async ({ run, params, body }) =>
+    run(replaceInstrument, { ...body, ...params }),
+  );
+  mount(app, context, 'undoInstrument', async ({ run, params }) => run(undoInstrument, params));
   mount(app, context, 'correctStart', async ({ run, params, body }) => run(correctStart, { ...body, ...params }));
   mount(app, context, 'undoDuty', async ({ run, params }) => run(undoDuty, params));
   mount(app, context, 'correctDuty', async ({ run, params, body }) =>

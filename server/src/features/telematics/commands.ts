@@ -5,7 +5,7 @@ import { milesDriven } from '../../events.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import type { EventBus } from '../../platform/events/bus.ts';
-import { normaliseUnit, OdometerEntity, VehicleEntity } from '../register/index.ts';
+import { instrumentsOf, normaliseUnit, OdometerEntity, onInstrumentNow, VehicleEntity } from '../register/index.ts';
 import { FeedDayEntity } from './entities.ts';
 import { measureDuty } from './measureDuty.ts';
 
@@ -183,18 +183,20 @@ async function odometerDoubt(em: EntityManager, id: string, day: Day): Promise<D
   const [near] = await rowsOf(
     em,
     z.object({ before_m: z.number().nullable(), before_on: z.string().nullable(), after_m: z.number().nullable() }),
-    `with known as (
+    `with shown as (
        select read_on as day, odometer_m from odometer where vehicle_id = ?
        union all select measured_on, odometer_m from live_inspection where vehicle_id = ?
        union all select fitted_on, odometer_m from service where vehicle_id = ?
-       union all select day, odometer_m from feed_day where vehicle_id = ? and (fault is null or fault = 'gap'))
+       union all select day, odometer_m from feed_day where vehicle_id = ? and (fault is null or fault = 'gap')),
+     known as (select day, ${onInstrumentNow('?::uuid', 'day', 'odometer_m')} as odometer_m from shown)
      select (select max(odometer_m) from known where day <= ?::date) as before_m,
        (select max(day)::text from known where day <= ?::date) as before_on,
        (select min(odometer_m) from known where day > ?::date) as after_m`,
-    [id, id, id, id, day.day, day.day, day.day],
+    [id, id, id, id, id, day.day, day.day, day.day],
   );
   const mi = (metres: number) => Math.round(metresToMiles(metres)).toLocaleString('en-US');
-  const here = milesToMetres(day.odometerMi);
+  const now = await instrumentsOf(em, [id]);
+  const here = now(id, day.day, milesToMetres(day.odometerMi));
   const slack = 1700; // metres: what rounding to a mile leaves
   if (near?.before_m != null && here < near.before_m - slack)
     return {

@@ -3,7 +3,14 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
-import { DutyEntity, DutyPeriodEntity, ModelAxleEntity, ModelEntity, VehicleEntity } from '../../register/index.ts';
+import {
+  DutyEntity,
+  DutyPeriodEntity,
+  instrumentsOf,
+  ModelAxleEntity,
+  ModelEntity,
+  VehicleEntity,
+} from '../../register/index.ts';
 import {
   LiveReading,
   MeasuredSql,
@@ -38,14 +45,33 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
       sets(MeasuredSql, MEASURED),
     ],
   );
+  // Every figure counts as the instrument of today would have shown it: so do the marks that come of them.
+  const now = await instrumentsOf(em, ids);
+  const shownNow = <T extends { vehicle_id: string; odometer_m: number }>(rows: T[], dayOf: (row: T) => string): T[] =>
+    rows.map((row) => {
+      const metres = now(row.vehicle_id, dayOf(row), row.odometer_m);
+      return metres === row.odometer_m ? row : { ...row, odometer_m: metres };
+    });
   const modelById = new Map(models.map((model) => [model.id, model]));
   const dutyById = new Map(duties.map((duty) => [duty.id, duty]));
   const axlesOf = groupBy(axles, ({ modelId }) => modelId);
   const periodsOf = groupBy(periods, ({ vehicleId }) => vehicleId);
-  const readingsOf = groupBy(readings, ({ vehicle_id }) => vehicle_id);
-  const servicesOf = groupBy(services, ({ vehicle_id }) => vehicle_id);
-  const odometersOf = groupBy(odometers, ({ vehicle_id }) => vehicle_id);
-  const rotorsOf = groupBy(rotors, ({ vehicle_id }) => vehicle_id);
+  const readingsOf = groupBy(
+    shownNow(readings, ({ measured_on }) => measured_on),
+    ({ vehicle_id }) => vehicle_id,
+  );
+  const servicesOf = groupBy(
+    shownNow(services, ({ fitted_on }) => fitted_on),
+    ({ vehicle_id }) => vehicle_id,
+  );
+  const odometersOf = groupBy(
+    shownNow(odometers, ({ read_on }) => read_on),
+    ({ vehicle_id }) => vehicle_id,
+  );
+  const rotorsOf = groupBy(
+    shownNow(rotors, ({ measured_on }) => measured_on),
+    ({ vehicle_id }) => vehicle_id,
+  );
   const remediesOf = groupBy(remedies, ({ vehicle_id }) => vehicle_id);
   const measuredOf = groupBy(measured, ({ vehicle_id }) => vehicle_id);
   return vehicles.map((vehicle) => {

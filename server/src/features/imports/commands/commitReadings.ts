@@ -4,7 +4,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { insertRows } from '../../../platform/db/insertRows.ts';
 import { inChunks } from '../../../platform/db/inChunks.ts';
 import { InspectionEntity, paceAmong, ReadingEntity, usualPaces } from '../../inspections/index.ts';
-import { odometersOfMany } from '../../register/index.ts';
+import { entryNow, instrumentsOf, odometersOfMany } from '../../register/index.ts';
 import type { ReadingRecord } from '../readingRecord.ts';
 import type { Commit } from './commit.ts';
 
@@ -77,7 +77,9 @@ export async function commitReadings(
 async function pacesOf(em: EntityManager, vehicleIds: readonly string[]) {
   const usual = await usualPaces(em, vehicleIds);
   const onRecord = await odometersOfMany(em, vehicleIds);
-  return (vehicleId: string, entry: OdometerEntry) => {
+  const now = await instrumentsOf(em, vehicleIds);
+  return (vehicleId: string, shown: OdometerEntry) => {
+    const entry = entryNow(now, vehicleId, shown);
     const known = onRecord.get(vehicleId) ?? [];
     const pace = paceAmong(known, entry, usual.get(vehicleId));
     // Later looks of the file are held against this one; those on record after it stay after it.

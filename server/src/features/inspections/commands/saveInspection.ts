@@ -18,6 +18,7 @@ import {
   refuseFuture,
   vehicleOfUnit,
   type VehicleRow,
+  instrumentsOf,
 } from '../../register/index.ts';
 import { InspectionEntity, ReadingEntity } from '../entities.ts';
 import { judgeAmongRecord } from '../judge.ts';
@@ -196,13 +197,14 @@ async function judgeNew(
   gauge: GaugeRow,
   today: string,
 ): Promise<Map<string, ReadingJudgement>> {
+  const now = await instrumentsOf(em, [vehicle.id]);
   const added = readings.map((reading) =>
     readingInputOf({
       id: reading.id,
       vehicle_id: vehicle.id,
       technician_id: inspection.technicianId,
       measured_on: inspection.date,
-      odometer_m: inspection.odometerM,
+      odometer_m: now(vehicle.id, inspection.date, inspection.odometerM),
       axle: reading.axle,
       side: reading.side,
       pad: reading.pad,

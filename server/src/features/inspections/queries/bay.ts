@@ -16,6 +16,7 @@ import {
   ModelEntity,
   type ModelRow,
   readSettings,
+  onInstrumentNow,
 } from '../../register/index.ts';
 
 const BayMark = z.object({
@@ -66,7 +67,7 @@ const VEHICLES = `
       from forecast f where f.vehicle_id = v.id), '[]') as axles
   from vehicle_in_fleet v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
   left join lateral (
-    select day, metres from (
+    select day, ${onInstrumentNow('v.id', 'known.day', 'known.metres')} as metres from (
       (select measured_on as day, odometer_m as metres from live_inspection i where i.vehicle_id = v.id
         order by measured_on desc, odometer_m desc limit 1)
       union all (select read_on, odometer_m from odometer o where o.vehicle_id = v.id order by read_on desc, odometer_m desc limit 1)

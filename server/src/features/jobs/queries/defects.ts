@@ -12,6 +12,7 @@ import {
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { onInstrumentNow } from '../../register/index.ts';
 
 const DefectSql = Defect.pick({
   id: true,
@@ -44,7 +45,7 @@ const OPEN = `
        join person p on p.id = s.person_id where s.defect_id = d.id and s.how = 'lifted' order by s.at desc limit 1) as lifted
   from defect d join vehicle_in_fleet v on v.id = d.vehicle_id join depot y on y.id = v.depot_id
   where not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')
-    and (d.kind <> 're-check' or d.due_m <= (select (f.detail->>'odometerNowMi')::float8 * 1609.344 from vehicle_forecast f where f.vehicle_id = v.id))`;
+    and (d.kind <> 're-check' or ${onInstrumentNow('d.vehicle_id', 'd.found_on', 'd.due_m')} <= (select (f.detail->>'odometerNowMi')::float8 * 1609.344 from vehicle_forecast f where f.vehicle_id = v.id))`;
 
 function textOf({ kind, item, state }: DefectSql): string {
   if (kind === 'complaint') return item;

@@ -6,6 +6,7 @@ import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { partOfNumber } from '../catalogue.ts';
 import { depotOfName } from '../stock.ts';
+import { onInstrumentNow } from '../../register/index.ts';
 
 const Week = z.object({ mean: z.number(), p05: z.number(), p50: z.number(), p95: z.number() });
 const PlanSql = z.object({
@@ -118,7 +119,8 @@ const LifeSql = z.object({
  */
 const LIVES = `
   with fitted as (
-    select distinct on (j.vehicle_id, a.axle) s.part_id, j.vehicle_id, a.axle, j.closed_on, j.odometer_m
+    select distinct on (j.vehicle_id, a.axle) s.part_id, j.vehicle_id, a.axle, j.closed_on,
+      ${onInstrumentNow('j.vehicle_id', 'j.closed_on', 'j.odometer_m')} as odometer_m
     from stock_movement s join part p on p.id = s.part_id and p.kind = 'brake pad' join job j on j.id = s.job_id and j.state = 'closed'
       join job_axle a on a.job_id = j.id and a.scope @> '[{"action": "pads"}]'
       join vehicle v on v.id = j.vehicle_id

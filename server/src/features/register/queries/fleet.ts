@@ -15,7 +15,9 @@ const FLEET = `
       where o.vehicle_id = v.id and o.source in ('start of record', 'vehicle list') order by o.read_on, o.entered_at limit 1) as start,
     (select jsonb_build_object('id', m.id, 'from', a.name, 'to', b.name, 'on', m.moved_on, 'backOn', m.back_on, 'begun', m.begun)
       from vehicle_move m join depot a on a.id = m.from_depot_id join depot b on b.id = m.to_depot_id
-      where m.vehicle_id = v.id and (not m.begun or (m.back_on is not null and not m.ended))) as move
+      where m.vehicle_id = v.id and (not m.begun or (m.back_on is not null and not m.ended))) as move,
+    coalesce((select jsonb_agg(jsonb_build_object('id', c.id, 'on', c.replaced_on, 'oldM', c.old_m, 'newM', c.new_m) order by c.replaced_on)
+      from instrument_change c where c.vehicle_id = v.id and c.withdrawn_at is null), '[]') as instruments
   from (${EVERY_VEHICLE}) own join vehicle v on v.id = own.id`;
 
 const FleetRow = VehicleListRow.extend({
@@ -26,6 +28,7 @@ const FleetRow = VehicleListRow.extend({
   mark: FleetVehicle.shape.mark,
   start: z.object({ date: z.string(), metres: z.int() }).nullable(),
   move: FleetVehicle.shape.move,
+  instruments: z.array(z.object({ id: z.string(), on: z.string(), oldM: z.int(), newM: z.int() })),
 });
 
 function fleetVehicleOf({
@@ -36,6 +39,7 @@ function fleetVehicleOf({
   revision,
   mark,
   move,
+  instruments,
   ...row
 }: z.output<typeof FleetRow>): FleetVehicle {
   return {
@@ -45,6 +49,11 @@ function fleetVehicleOf({
     mark,
     start: start && { date: start.date, odometerMi: Math.round(metresToMiles(start.metres)) },
     move,
+    instruments: instruments.map(({ oldM, newM, ...one }) => ({
+      ...one,
+      oldMi: Math.round(metresToMiles(oldM)),
+      newMi: Math.round(metresToMiles(newM)),
+    })),
     left: left_on === null || left_how === null ? null : { on: left_on, how: left_how },
   };
 }

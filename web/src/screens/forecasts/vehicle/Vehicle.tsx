@@ -88,6 +88,12 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
             {milesInWords(vehicle.milesPerDay.mean, me.distanceUnit)} a day
           </span>
         )}
+        {vehicle.instruments.map(({ id, on, oldMi }) => (
+          <span key={id} className="text-soft">
+            new instrument on {formatDate(on)} (the old one showed {milesInWords(oldMi, me.distanceUnit)}; earlier
+            figures are its own)
+          </span>
+        ))}
         {vehicle.refresh.pending > 0 && (
           <span role="status" className="text-soft">
             being recomputed …
@@ -128,7 +134,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
           {!vehicle.left && <PoolingCompared vehicle={vehicle} />}
         </div>
         <div className="flex flex-col gap-4">
-          {axle && <WearChart axle={axle} readings={vehicle.readings} me={me} riskTarget={vehicle.riskTarget} />}
+          {axle && <WearChart axle={axle} vehicle={vehicle} me={me} riskTarget={vehicle.riskTarget} />}
           <DutySection vehicle={vehicle} me={me} />
           <Fitted vehicle={vehicle} me={me} />
         </div>

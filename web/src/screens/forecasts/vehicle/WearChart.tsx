@@ -1,7 +1,6 @@
 import { ruledByInWords } from '@mile-mark/contract/words';
 import type { ChartDataset } from 'chart.js';
-import type { AxleDetail, PadDetail } from '@mile-mark/contract/forecasts';
-import type { Reading } from '@mile-mark/contract/inspections';
+import type { AxleDetail, PadDetail, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { readerAxes } from '../../../drawings/readerAxes.ts';
 import { axisOf, INK, legendBelow } from '../../../ui/charts.ts';
@@ -24,7 +23,7 @@ type At = (miles: number, mm: number) => Point;
 
 interface Props {
   axle: AxleDetail;
-  readings: Reading[];
+  vehicle: VehicleDetail;
   me: Me;
   riskTarget: number;
 }
@@ -63,8 +62,12 @@ function padLines(pad: PadDetail, { now, end, thick }: { now: number; end: numbe
   ];
 }
 
+/** Miles shown on a day, as the instrument of today would have shown them: the chart's other miles are its own. */
+const onInstrumentNow = (instruments: VehicleDetail['instruments'], date: string, miles: number) =>
+  instruments.reduce((sum, { on, oldMi, newMi }) => (on > date ? sum - (oldMi - newMi) : sum), miles);
+
 /** Readings of the present pads that count. */
-function readingsOf(axle: AxleDetail, readings: readonly Reading[], at: At): Lines[number] {
+function readingsOf(axle: AxleDetail, { readings, instruments }: VehicleDetail, at: At): Lines[number] {
   return {
     label: 'readings',
     data: readings
@@ -75,7 +78,7 @@ function readingsOf(axle: AxleDetail, readings: readonly Reading[], at: At): Lin
           one.supersededBy === null &&
           (!axle.fitted || one.date > axle.fitted.date),
       )
-      .map((one) => at(one.odometerMi, one.mm ?? 0)),
+      .map((one) => at(onInstrumentNow(instruments, one.date, one.odometerMi), one.mm ?? 0)),
     showLine: false,
     pointRadius: 2.5,
     pointStyle: 'cross',
@@ -84,7 +87,7 @@ function readingsOf(axle: AxleDetail, readings: readonly Reading[], at: At): Lin
 }
 
 /** The wear lines of an axle's four pads, with the thinnest pad's interval, the limit and the road to the mark. */
-export function WearChart({ axle, readings, me, riskTarget }: Props) {
+export function WearChart({ axle, vehicle, me, riskTarget }: Props) {
   const { distance, at, odometer, material } = readerAxes(me);
   const { mark, pads } = axle;
   if (!mark || pads.length === 0) return null;
@@ -104,7 +107,7 @@ export function WearChart({ axle, readings, me, riskTarget }: Props) {
   const datasets: Lines = [
     ...bandOf(thinnest, now, at),
     ...pads.flatMap((pad) => padLines(pad, { now, end, thick: pad === thinnest }, at)),
-    readingsOf(axle, readings, at),
+    readingsOf(axle, vehicle, at),
     rule('service limit', limit, INK.limit, 1.5),
     rule(`mile mark (${ruledByInWords(axle.mark ?? { ruledBy: 'risk' }, riskTarget)})`, road, INK.line, 2),
   ];

@@ -10,6 +10,7 @@ import { useRejoinFleet, useUndoVehicleMove } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { AnotherModel, AnotherUnit, StartOdometer } from './CorrectVehicle.tsx';
+import { InstrumentReplaced } from './Instrument.tsx';
 import { LeaveFleet } from './LeaveFleet.tsx';
 import { MoveVehicle } from './MoveVehicle.tsx';
 
@@ -20,12 +21,13 @@ interface Props {
   onClose: () => void;
 }
 
-type Verb = 'unit' | 'model' | 'move' | 'leave' | 'start';
+type Verb = 'unit' | 'model' | 'move' | 'leave' | 'start' | 'instrument';
 
 /** One vehicle's entry in the fleet, with what can be done about it. */
 export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
   const [doing, setDoing] = useState<Verb>();
   const { unit, model, depot, duty, start, left, mark, lastLook } = vehicle;
+  const instrument = vehicle.instruments.at(-1);
   const today = useSession().data?.today ?? '';
   const mayKeep = mayDo(me.role, 'register');
   const close = () => setDoing(undefined);
@@ -87,6 +89,15 @@ export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
         >
           {start ? `${formatDate(start.date)} at ${milesInWords(start.odometerMi, me.distanceUnit)}` : 'no odometer'}
         </Fact>
+        <Fact name="Odometer" verb={verb('instrument', `Instrument of ${unit} replaced`, 'Replaced')}>
+          {vehicle.odometerMi === null ? 'none yet' : milesInWords(vehicle.odometerMi, me.distanceUnit)}
+          {instrument && (
+            <span className="block text-soft">
+              new instrument on {formatDate(instrument.on)}; the old one showed{' '}
+              {milesInWords(instrument.oldMi, me.distanceUnit)}
+            </span>
+          )}
+        </Fact>
         <Fact name="Last look">{lastLook ? formatDate(lastLook) : 'never measured'}</Fact>
         <Fact name="Nearest mark">
           {left
@@ -107,6 +118,7 @@ export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
       {doing === 'model' && <AnotherModel {...own} />}
       {doing === 'move' && <MoveVehicle {...own} />}
       {doing === 'leave' && <LeaveFleet {...own} />}
+      {doing === 'instrument' && <InstrumentReplaced {...own} me={me} />}
       {doing === 'start' && <StartOdometer {...own} me={me} />}
     </aside>
   );

@@ -1,0 +1,40 @@
+import type { OdometerEntry } from '@mile-mark/core';
+import { z } from 'zod';
+import type { EntityManager } from '../../platform/db/orm.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
+import { uuidArray } from '../../platform/db/uuidArray.ts';
+import { groupBy } from '../../platform/groupBy.ts';
+
+/**
+ * An expression of SQL: metres that were shown on a day, as the vehicle's instrument of today would have shown them. Days
+ * of different instruments can be held against each other by it.
+ */
+export const onInstrumentNow = (vehicle: string, day: string, metres: string): string =>
+  `(${metres} - coalesce((select sum(c.old_m - c.new_m) from instrument_change c
+    where c.vehicle_id = ${vehicle} and c.withdrawn_at is null and c.replaced_on > ${day}), 0)::integer)`;
+
+/** The same of figures at hand. */
+export type OnInstrumentNow = (vehicleId: string, day: string, metres: number) => number;
+
+/** How far the instruments of these vehicles were off what the present one shows; few have had two. */
+export async function instrumentsOf(
+  em: EntityManager,
+  vehicleIds: readonly string[] | 'all',
+): Promise<OnInstrumentNow> {
+  const all = vehicleIds === 'all';
+  const rows = await rowsOf(
+    em,
+    z.object({ id: z.string(), on: z.string(), step: z.number() }),
+    `select vehicle_id as id, replaced_on::text as "on", old_m - new_m as step from instrument_change
+     where withdrawn_at is null and (? or vehicle_id = any(?::uuid[]))`,
+    [all, uuidArray(all ? [] : vehicleIds)],
+  );
+  const steps = groupBy(rows, ({ id }) => id);
+  return (vehicleId, day, metres) =>
+    (steps.get(vehicleId) ?? []).reduce((sum, { on, step }) => (on > day ? sum - step : sum), metres);
+}
+
+/** An entry of a day as the instrument of today would have shown it. */
+export function entryNow(now: OnInstrumentNow, vehicleId: string, { date, metres }: OdometerEntry): OdometerEntry {
+  return { date, metres: now(vehicleId, date, metres) };
+}
