@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { ImportPreview } from '@mile-mark/contract/imports';
+import { OdometerEntity } from './entities.ts';
 import { refreshFleet } from '../forecasts/index.ts';
 import { localComputer, TODAY } from '../../testing/app.ts';
+import { milesToMetres } from '@mile-mark/core';
 import { type FleetStories, fleetStories } from '../../testing/fleetStories.ts';
 
 /**
@@ -39,6 +41,13 @@ describe('after its instrument was replaced', () => {
   });
 
   it('a vehicle has the marks of its twin, told by the new instrument', async () => {
+    // What the old instrument showed last is known of both.
+    await stories.test.orm.em.fork().insert(OdometerEntity, {
+      ...{ id: randomUUID(), vehicleId: (await stories.vehicle(twin)).id, readOn: '2026-08-31', source: 'test' },
+      odometerM: Math.round(milesToMetres(26_400)),
+      enteredBy: stories.test.idOf('coordinator'),
+      enteredAt: new Date(),
+    });
     await stories.look(twin, '2026-11-10', '31,000').expect(201);
     await stories.look(unit, '2026-11-10', String(31_000 - STEP)).expect(201);
     // Both as of one learning of the fleet.
@@ -105,7 +114,9 @@ describe('after its instrument was replaced', () => {
     expect((await undo()).status).toBe(409);
     await replace({ on: '2026-10-05', oldShowed: '2,500', newShows: '0' }).expect(201);
     const second = (await stories.vehicle(unit)).instruments[1]?.id;
+    expect((await stories.vehicle(unit)).odometerMi).toBe(0);
     await stories.coordinator.delete(`/api/instruments/${second}`).expect(200);
+    expect((await stories.vehicle(unit)).odometerMi).toBe(1400);
     expect((await stories.coordinator.delete(`/api/instruments/${second}`)).status).toBe(404);
     expect((await stories.vehicle(unit)).instruments).toHaveLength(1);
   });
@@ -118,6 +129,7 @@ describe('a replaced instrument', () => {
       [{ on: '2026-08-10' }, 'on'],
       [{ on: '2027-01-01' }, 'on'],
       [{ oldShowed: '23,000' }, 'oldShowed'],
+      [{ on: '2026-08-11', oldShowed: '24,799' }, 'oldShowed'],
       [{ oldShowed: '260,000' }, 'oldShowed'],
       [{ newShows: 'none' }, 'newShows'],
     ] as const)

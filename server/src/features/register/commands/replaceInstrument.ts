@@ -1,13 +1,17 @@
 import { failureInWords } from '@mile-mark/contract/words';
 import type { NewInstrument } from '@mile-mark/contract/register';
-import { dateOfDay, dayNumber, parseDistance } from '@mile-mark/core';
+import { dateOfDay, dayNumber, metresToMiles, parseDistance } from '@mile-mark/core';
+import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
 import { odometerCorrected } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
-import { InstrumentChangeEntity } from '../entities.ts';
+import { InstrumentChangeEntity, OdometerEntity, OdometerWithdrawalEntity } from '../entities.ts';
 import { lockVehicle, odometersOnRecord, parseOdometer, refuseFuture } from '../lookups.ts';
 import { lockedVehicle } from '../revision.ts';
+
+const OLD_INSTRUMENT = 'old instrument';
+const dayBefore = (day: string) => dateOfDay(dayNumber(day) - 1);
 
 /** Says that a vehicle's instrument was replaced: from that day on its odometer is read on the new one. */
 export const replaceInstrument = command({
@@ -26,19 +30,33 @@ export const replaceInstrument = command({
     const parsed = parseDistance(newShows, { unit: odometerUnit });
     if (!parsed.ok) throw invalidField('newShows', failureInWords(parsed.failure));
     const newM = Math.round(parsed.value.metres);
-    const after = (await odometersOnRecord(em, vehicleId)).find(({ date }) => date >= on);
+    const known = await odometersOnRecord(em, vehicleId);
+    const after = known.find(({ date }) => date >= on);
     if (after) throw invalidField('on', `The old one was read on ${after.date}; a later day is accepted.`);
+    const last = known.at(-1);
+    const showed = parseDistance(oldShowed, { unit: odometerUnit });
+    if (last && showed.ok && Math.round(showed.value.metres) < last.metres)
+      throw invalidField(
+        'oldShowed',
+        `It showed ${Math.round(metresToMiles(last.metres)).toLocaleString('en-US')} mi on ${last.date} already; that or more is accepted.`,
+      );
     const oldM = await parseOdometer(em, {
       typed: oldShowed,
       unit: odometerUnit,
       vehicleId,
-      date: on,
+      date: dayBefore(on),
       field: 'oldShowed',
     });
     await em.insert(InstrumentChangeEntity, {
       ...{ id, vehicleId, replacedOn: on, oldM, newM },
       personId: actor.id,
       at: new Date(),
+    });
+    // What it showed last is an odometer as any other, of the last day that was its own.
+    await em.insert(OdometerEntity, {
+      ...{ id: randomUUID(), vehicleId, readOn: dayBefore(on), odometerM: oldM, source: OLD_INSTRUMENT },
+      enteredBy: actor.id,
+      enteredAt: new Date(),
     });
     await audit('replaced an instrument', `vehicle/${vehicleId}`, { on, oldM, newM });
     await emit(odometerCorrected({ vehicleIds: [vehicleId] }));
@@ -57,8 +75,20 @@ export const undoInstrument = command({
     await lockVehicle(em, vehicleId);
     const since = (await odometersOnRecord(em, vehicleId)).find(({ date }) => date >= replacedOn);
     if (since) throw new ApiError('conflict', `The new instrument was read on ${since.date}; take that back first.`);
-    const gone = { withdrawnBy: actor.id, withdrawnAt: new Date() };
-    await em.nativeUpdate(InstrumentChangeEntity, { id, withdrawnAt: null }, gone);
+    const at = new Date();
+    await em.nativeUpdate(
+      InstrumentChangeEntity,
+      { id, withdrawnAt: null },
+      { withdrawnBy: actor.id, withdrawnAt: at },
+    );
+    const shown = { vehicleId, readOn: dayBefore(replacedOn), odometerM: oldM, source: OLD_INSTRUMENT };
+    for (const { id: odometerId } of await em.find(OdometerEntity, shown))
+      if (!(await em.findOne(OdometerWithdrawalEntity, { odometerId })))
+        await em.insert(OdometerWithdrawalEntity, {
+          ...{ id: randomUUID(), odometerId, reason: 'the instrument was taken back' },
+          personId: actor.id,
+          at,
+        });
     await audit('took an instrument back', `vehicle/${vehicleId}`, { id, on: replacedOn, oldM, newM });
     await emit(odometerCorrected({ vehicleIds: [vehicleId] }));
     return { id };

@@ -89,7 +89,7 @@ export function VehiclePanel({ vehicle, me, onRenamed, onClose }: Props) {
         >
           {start ? `${formatDate(start.date)} at ${milesInWords(start.odometerMi, me.distanceUnit)}` : 'no odometer'}
         </Fact>
-        <Fact name="Odometer" verb={verb('instrument', `Instrument of ${unit} replaced`, 'Replaced')}>
+        <Fact name="Odometer" verb={verb('instrument', `Instrument of ${unit} replaced`, 'New instrument')}>
           {vehicle.odometerMi === null ? 'none yet' : milesInWords(vehicle.odometerMi, me.distanceUnit)}
           {instrument && (
             <span className="block text-soft">
