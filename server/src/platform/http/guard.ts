@@ -24,7 +24,8 @@ export const sameOriginOnly: RequestHandler = (request, _response, next) => {
   if (origin !== undefined && hostOf(origin) !== request.headers.host) throw new ApiError('cross_site');
   const hasBody =
     Number(request.headers['content-length'] ?? 0) > 0 || request.headers['transfer-encoding'] !== undefined;
-  if (hasBody && !request.is(['application/json', ...(AS_IT_IS[request.path] ?? [])])) throw new ApiError('wrong_content_type');
+  if (hasBody && !request.is(['application/json', ...(AS_IT_IS[request.path] ?? [])]))
+    throw new ApiError('wrong_content_type');
   next();
 };
 
