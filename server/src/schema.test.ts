@@ -78,6 +78,7 @@ describe('the entities', () => {
       'part_offer.supplier_id',
       'part_plan.depot_id',
       'part_plan.part_id',
+      'person.merged_into',
       'plan_depot.depot_id',
       'plan_depot.plan_id',
       'reading.supersedes_id',

@@ -8,8 +8,10 @@ import {
   PasswordReset,
   ResetLink,
   PasswordChange,
+  PeopleMerged,
   Person,
   PersonChange,
+  PersonMerge,
   Preferences,
   SessionState,
 } from './schemas.ts';
@@ -125,6 +127,15 @@ export const PEOPLE_ENDPOINTS = {
     params: IdParam,
     body: PersonChange,
     response: Person,
+    status: 200,
+  },
+  mergePerson: {
+    ...PEOPLE_ROUTES.mergePerson,
+    action: 'administer',
+    summary: 'Make two entries of one person one: what was measured and signed under this one stands under the other',
+    params: IdParam,
+    body: PersonMerge,
+    response: PeopleMerged,
     status: 200,
   },
   endAccess: {

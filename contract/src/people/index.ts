@@ -11,7 +11,9 @@ export {
   OwnSession,
   PasswordReset,
   ResetLink,
+  PeopleMerged,
   Person,
+  PersonMerge,
   type Reader,
   TorqueShown,
 } from './schemas.ts';

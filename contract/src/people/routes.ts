@@ -15,5 +15,6 @@ export const PEOPLE_ROUTES = {
   people: { method: 'get', path: '/api/people' },
   addPerson: { method: 'post', path: '/api/people' },
   changePerson: { method: 'put', path: '/api/people/{id}' },
+  mergePerson: { method: 'post', path: '/api/people/{id}/merge' },
   endAccess: { method: 'post', path: '/api/people/{id}/leaving' },
 } as const;

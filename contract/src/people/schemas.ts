@@ -124,3 +124,8 @@ export const Person = z.object({
   leftOn: z.string().nullable(),
 });
 export type Person = z.infer<typeof Person>;
+
+/** Who an entry turned out to be. */
+export const PersonMerge = z.object({ into: Id });
+export const PeopleMerged = z.object({ id: Id, moved: z.int() });
+export type PeopleMerged = z.infer<typeof PeopleMerged>;

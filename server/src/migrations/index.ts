@@ -21,6 +21,7 @@ import { Migration20261130090000_fleet_kept_up } from './Migration20261130090000
 import { Migration20261130120000_sessions_seen } from './Migration20261130120000_sessions_seen.ts';
 import { Migration20261201090000_import_drafts } from './Migration20261201090000_import_drafts.ts';
 import { Migration20261201100000_instruments } from './Migration20261201100000_instruments.ts';
+import { Migration20261201110000_people_merged } from './Migration20261201110000_people_merged.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -46,4 +47,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261130120000_sessions_seen', class: Migration20261130120000_sessions_seen },
   { name: 'Migration20261201090000_import_drafts', class: Migration20261201090000_import_drafts },
   { name: 'Migration20261201100000_instruments', class: Migration20261201100000_instruments },
+  { name: 'Migration20261201110000_people_merged', class: Migration20261201110000_people_merged },
 ];

@@ -114,6 +114,8 @@ export function useSignOut() {
 
 export const usePeople = () => useItems('people', undefined);
 export const useEndAccess = () => useSubmit('endAccess', (id: string) => ({ params: { id } }));
+export const useMergePerson = () =>
+  useSubmit('mergePerson', ({ id, into }: { id: string; into: string }) => ({ params: { id }, body: { into } }));
 export const useAddPerson = () => useSubmit('addPerson', (body: NewPerson) => ({ body }));
 export const useChangePerson = () =>
   useSubmit('changePerson', ({ id, ...body }: PersonChange & { id: string }) => ({ params: { id }, body }));

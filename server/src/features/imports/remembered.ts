@@ -77,7 +77,8 @@ export async function matchRegister(
   understanding: Understanding,
 ): Promise<void> {
   const gauges = await em.find(GaugeEntity, {});
-  const people = await em.find(PersonEntity, {});
+  // A name that turned out to be somebody else's stands for them.
+  const people = (await em.find(PersonEntity, {})).map(({ id, name, mergedInto }) => ({ id: mergedInto ?? id, name }));
   const known = (id: string | null, all: readonly { id: string }[]) => all.some((one) => one.id === id);
   if (!known(understanding.gaugeId, gauges)) understanding.gaugeId = null;
   if (!known(understanding.technicianId, people)) understanding.technicianId = null;

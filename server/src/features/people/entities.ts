@@ -16,6 +16,8 @@ export const PersonEntity = defineEntity({
     singleKeys: p.boolean().default(true),
     walked: p.boolean().default(false),
     leftOn: p.date().nullable(),
+    /** Who it turned out to be: another entry of the same person. */
+    mergedInto: p.uuid().nullable(),
     createdAt: p.datetime().onCreate(() => new Date()),
   },
 });

@@ -38,7 +38,7 @@ export function personOf({ id, name, role, email, passwordHash, leftOn }: Person
 }
 
 export async function listPeople(em: EntityManager, actor: Actor): Promise<Person[]> {
-  const people = await em.find(PersonEntity, {}, { orderBy: { name: 'asc' } });
+  const people = await em.find(PersonEntity, { mergedInto: null }, { orderBy: { name: 'asc' } });
   const shown = mayDo(actor.role, 'administer');
   return people.map((person) => personOf(person, shown));
 }

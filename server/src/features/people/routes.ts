@@ -7,6 +7,7 @@ import { mount } from '../../platform/http/mount.ts';
 import { changePassword, changePerson, endAccess } from './access.ts';
 import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
 import type { PersonRow } from './entities.ts';
+import { mergePerson } from './merge.ts';
 import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
 import { endSession, makeResetLink, resetPassword } from './resets.ts';
 import { closeSession, openSession, personOfToken, SESSION_COOKIE, sessionsOf } from './sessions.ts';
@@ -75,6 +76,9 @@ export function mountPeople(app: Express, context: AppContext): void {
   mount(app, context, 'addPerson', async ({ run, body }) => run(addPerson, body));
   mount(app, context, 'changePerson', async ({ run, params, body }) =>
     run(changePerson, { ...body, personId: params.id }),
+  );
+  mount(app, context, 'mergePerson', async ({ run, params, body }) =>
+    run(mergePerson, { personId: params.id, into: body.into }),
   );
   mount(app, context, 'endAccess', async ({ run, params }) => run(endAccess, { personId: params.id }));
 }

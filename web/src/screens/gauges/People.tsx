@@ -47,6 +47,7 @@ export function People() {
               person={person}
               own={person.id === me.id}
               mayEdit={mayAdd && (person.id === me.id || canLeave(person, me))}
+              mayMerge={mayAdd && person.id !== me.id && !person.signsIn && person.role !== 'viewer'}
               mayEnd={mayAdd && canLeave(person, me)}
               tells={mayAdd}
             />

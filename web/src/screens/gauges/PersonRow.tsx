@@ -6,12 +6,14 @@ import { Button } from '../../ui/Button.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { EditPerson } from './EditPerson.tsx';
+import { MergePerson } from './MergePerson.tsx';
 import { ResetLink } from './ResetLink.tsx';
 
 interface Props {
   person: Person;
   mayEnd: boolean;
   mayEdit: boolean;
+  mayMerge: boolean;
   /** Whether it is who reads this. */
   own: boolean;
   /** Whether addresses are told. */
@@ -19,10 +21,11 @@ interface Props {
 }
 
 /** One person on record, to be corrected; their access can be ended, which takes two presses. */
-export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
+export function PersonRow({ person, mayEnd, mayEdit, mayMerge, own, tells }: Props) {
   const [asking, setAsking] = useState(false);
   const [editing, setEditing] = useState(false);
   const [linking, setLinking] = useState(false);
+  const [merging, setMerging] = useState(false);
   const { name, role, email, leftOn, signsIn } = person;
   return (
     <tr className="border-b border-hair">
@@ -43,6 +46,11 @@ export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
               Forgotten …
             </Button>
           )}
+          {mayMerge && (
+            <Button look="bare" aria-label={`${name} is somebody else on record`} onClick={() => setMerging(true)}>
+              Same as …
+            </Button>
+          )}
           {mayEnd && (
             <Button look="bare" aria-label={`End the access of ${name}`} onClick={() => setAsking(true)}>
               End access …
@@ -50,6 +58,7 @@ export function PersonRow({ person, mayEnd, mayEdit, own, tells }: Props) {
           )}
         </div>
         {editing && <EditPerson person={person} own={own} onClose={() => setEditing(false)} />}
+        {merging && <MergePerson person={person} onClose={() => setMerging(false)} />}
         {linking && <ResetLink person={person} onClose={() => setLinking(false)} />}
         {asking && <EndAccess person={person} onClose={() => setAsking(false)} />}
       </td>

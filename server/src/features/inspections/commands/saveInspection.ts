@@ -88,8 +88,11 @@ async function whoAndWith(
   { em, actor }: Transaction,
   { inspection }: Entry,
 ): Promise<{ technicianId: string; gauge: GaugeRow }> {
-  const technicianId = inspection.technicianId ?? actor.id;
-  if (!(await em.findOne(PersonEntity, { id: technicianId, role: { $in: MEASURERS } })))
+  const technician = await em.findOne(PersonEntity, {
+    id: inspection.technicianId ?? actor.id,
+    role: { $in: MEASURERS },
+  });
+  if (!technician)
     throw invalidField(
       'inspection.technicianId',
       'Nobody who measures has this id; a technician on record is accepted.',
@@ -97,7 +100,8 @@ async function whoAndWith(
   const gauge = await em.findOne(GaugeEntity, { id: inspection.gaugeId });
   if (!gauge)
     throw invalidField('inspection.gaugeId', 'There is no such gauge on record; one of the gauge list is accepted.');
-  return { technicianId, gauge };
+  // A device that was away may still name an entry that turned out to be somebody else's.
+  return { technicianId: technician.mergedInto ?? technician.id, gauge };
 }
 
 function odometerOf({ em }: Transaction, vehicle: VehicleRow, { inspection }: Entry): Promise<number> {
