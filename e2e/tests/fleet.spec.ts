@@ -233,16 +233,16 @@ test('a forgotten password is reset by a link that works once, and the trail say
 test('two entries of one person are made one', async ({ page, app }) => {
   await signIn(page, app);
   await page.goto(`${app.url}/fleet/people`);
-  await page.getByLabel('Name', { exact: true }).fill('T Varga');
+  await page.getByLabel('Name', { exact: true }).fill('Tobias V');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await page.getByRole('button', { name: 'T Varga is somebody else on record' }).click();
-  const sheet = page.getByRole('dialog', { name: 'Who is T Varga?' });
+  await page.getByRole('button', { name: 'Tobias V is somebody else on record' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Who is Tobias V?' });
   await expect(sheet.getByRole('button', { name: 'Make them one' })).toBeDisabled();
-  await choose(sheet.getByLabel('T Varga is the same person as'), 'Tobi Varga');
+  await choose(sheet.getByLabel('Tobias V is the same person as'), 'Tobi Varga');
   await expect(sheet).toContainText('stands under Tobi Varga from then on');
   await sheet.getByRole('button', { name: 'Make them one' }).click();
-  await expect(page.getByText(/^T Varga is Tobi Varga now/)).toBeVisible();
-  await expect(page.getByRole('cell', { name: 'T Varga', exact: true })).toHaveCount(0);
+  await expect(page.getByText(/^Tobias V is Tobi Varga now/)).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Tobias V', exact: true })).toHaveCount(0);
   // Who signs in is nobody else.
   await expect(page.getByRole('button', { name: 'Tobi Varga is somebody else on record' })).toHaveCount(0);
 });

@@ -83,6 +83,7 @@ describe('the entities', () => {
       'plan_depot.plan_id',
       'reading.supersedes_id',
       'reading_doubt.reading_id',
+      'service_record.import_id',
       'specification.open_revision_id',
       'specification.released_revision_id',
       'specification_changed_answer.revision_id',

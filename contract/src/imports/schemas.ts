@@ -218,4 +218,4 @@ export const ImportWithdrawal = z.object({
   id: Id,
   reason: z.string().trim().min(3, 'A reason of at least 3 characters is needed.').max(500),
 });
-export const ImportWithdrawn = z.object({ id: Id, readings: z.int(), vehicles: z.int() });
+export const ImportWithdrawn = z.object({ id: Id, records: z.int(), vehicles: z.int() });

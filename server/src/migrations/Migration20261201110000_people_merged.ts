@@ -6,6 +6,9 @@ import { Migration } from '@mikro-orm/migrations';
  */
 export class Migration20261201110000_people_merged extends Migration {
   override up(): void {
+    // A file of services is taken back whole, as one of readings is.
+    this.addSql('alter table service_record add column import_id uuid references import_batch');
+    this.addSql('create index service_import on service_record (import_id) where import_id is not null');
     this.addSql(`alter table person add column merged_into uuid references person check (merged_into <> id)`);
     this.addSql(
       refuseChange(`if tg_op = 'UPDATE' and merge like '%>%' and to_jsonb(new) = replace(to_jsonb(old)::text,
@@ -18,6 +21,7 @@ export class Migration20261201110000_people_merged extends Migration {
     this.addSql(deferred('not deferrable'));
     this.addSql(refuseChange(''));
     this.addSql('alter table person drop column merged_into');
+    this.addSql('alter table service_record drop column import_id');
   }
 }
 

@@ -44,7 +44,7 @@ describe('an import of readings', () => {
     expect(open).toBe(1);
     expect(await standing('2026-01-05')).toBe(3);
     const { body } = await takeBack(id).expect(201);
-    expect(body).toMatchObject({ readings: 3, vehicles: 1 });
+    expect(body).toMatchObject({ records: 3, vehicles: 1 });
     expect(await standing('2026-01-05')).toBe(0);
     expect(await summaryOf(id)).toMatchObject({ open: 0, withdrawn: { reason: 'the wrong yard' } });
     const csv = (await coordinator.get('/api/readings.csv')).text;
@@ -136,5 +136,39 @@ describe('an import of readings', () => {
       .send({ dryRun: true, fileName: 's.csv', text: sheet('2026-05-05', 41_500, 8.5), understanding: stated })
       .expect(200)) as { body: ImportPreview };
     expect(preview.body.records).toBe(3);
+  });
+});
+
+describe('an import of services', () => {
+  const services = (date: string, miles: number) =>
+    `date,unit,odometer,axle,fitted\n${date},P2,${miles},1,pads\n${date},P2,${miles},2,pads\n`;
+  const standingServices = async (date: string) =>
+    (
+      await test.orm.em
+        .fork()
+        .execute<{ count: number }[]>('select count(*)::int as count from service where fitted_on = ?::date', [date])
+    )[0]?.count;
+
+  it('is taken back whole: the pads of before go on, and the same file may come again', async () => {
+    const text = services('2026-03-20', 63_000);
+    const { id, records } = await takeIn(text);
+    expect([records, await standingServices('2026-03-20')]).toEqual([2, 2]);
+    expect((await takeBack(id).expect(201)).body).toMatchObject({ records: 2, vehicles: 1 });
+    expect(await standingServices('2026-03-20')).toBe(0);
+    expect(await takeIn(text)).toMatchObject({ records: 2, counts: { already: 0 } });
+  });
+
+  it('says what rests on it: a service that was withdrawn by itself', async () => {
+    const { id } = await takeIn(services('2026-04-20', 65_000));
+    const [one] = await test.orm.em
+      .fork()
+      .execute<{ id: string }[]>(`select id from service where fitted_on = '2026-04-20' and axle = 1`);
+    await coordinator
+      .post(`/api/services/${one?.id}/withdrawals`)
+      .send({ id: randomUUID(), reason: 'another axle' })
+      .expect(201);
+    const answer = await takeBack(id);
+    expect(answer.status).toBe(409);
+    expect(answer.body.detail).toContain('P2’s service of 2026-04-20 was withdrawn by itself');
   });
 });

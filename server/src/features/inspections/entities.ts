@@ -66,6 +66,8 @@ export const ServiceEntity = defineEntity({
     fittedOn: p.date(),
     odometerM: p.integer(),
     fitted: p.text(),
+    /** The import that brought it; none where it was typed. */
+    importId: p.uuid().nullable(),
     recordedBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('recorded_by'),
     recordedAt: p.datetime().onCreate(() => new Date()),
   },

@@ -1,6 +1,6 @@
 export { faultOfJpeg } from './commands/photos.ts';
 export { withdrawMany } from './commands/withdrawMany.ts';
-export { InspectionEntity, ReadingEntity, ServiceEntity } from './entities.ts';
+export { InspectionEntity, ReadingEntity, ServiceEntity, ServiceWithdrawalEntity } from './entities.ts';
 export { countOpenQuestions } from './queries/questions.ts';
 export { suspicionsAmongRecord } from './judge.ts';
 export { paceAmong, usualPaces } from './pace.ts';

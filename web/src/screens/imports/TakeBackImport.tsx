@@ -11,10 +11,12 @@ import { useNewId } from '../../ui/useNewId.ts';
 
 type Taken = Pick<ImportResult, 'id' | 'kind' | 'fileName' | 'records'>;
 
-/** Takes a sheet of readings back whole; offered where there is something to take back. */
+const NOUN: Partial<Record<Taken['kind'], string>> = { readings: 'reading', services: 'service' };
+
+/** Takes a sheet of readings or services back whole; offered where there is something to take back. */
 export function TakeBackImport({ taken, onDone }: { taken: Taken; onDone?: () => void }) {
   const [open, setOpen] = useState(false);
-  if (taken.kind !== 'readings' || taken.records === 0) return null;
+  if ((taken.kind !== 'readings' && taken.kind !== 'services') || taken.records === 0) return null;
   return (
     <>
       <Button onClick={() => setOpen(true)}>Take it back …</Button>
@@ -44,9 +46,9 @@ function Ask({ taken, onClose, onDone }: { taken: Taken; onClose: () => void; on
         onSubmit={(event) => {
           event.preventDefault();
           const send = async () => {
-            const { readings, vehicles } = await take.mutateAsync({ importId: taken.id, id, reason });
+            const { records, vehicles } = await take.mutateAsync({ importId: taken.id, id, reason });
             toast(
-              `${countInWords(readings, 'reading')} of ${countInWords(vehicles, 'vehicle')} withdrawn; their marks are computed anew.`,
+              `${countInWords(records, NOUN[taken.kind] ?? 'record')} of ${countInWords(vehicles, 'vehicle')} withdrawn; their marks are computed anew.`,
             );
             onDone();
           };
@@ -54,8 +56,8 @@ function Ask({ taken, onClose, onDone }: { taken: Taken; onClose: () => void; on
         }}
       >
         <p>
-          Its {countInWords(taken.records, 'reading')} no longer count, and stay on record with who took them back and
-          why. Rows still open are settled with it. The same file may come in again.
+          Its {countInWords(taken.records, NOUN[taken.kind] ?? 'record')} no longer count, and stay on record with who
+          took them back and why. Rows still open are settled with it. The same file may come in again.
         </p>
         <Field
           label="Why"

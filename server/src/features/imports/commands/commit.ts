@@ -62,8 +62,12 @@ export const COMMIT = {
     return [];
   },
   vehicles: commitVehicles,
-  services: async (em: EntityManager, records: ServiceRecord[], { personId, watch }: Commit): Promise<string[]> => {
-    const recorded = { recordedBy: personId, recordedAt: new Date() };
+  services: async (
+    em: EntityManager,
+    records: ServiceRecord[],
+    { personId, importId, watch }: Commit,
+  ): Promise<string[]> => {
+    const recorded = { importId, recordedBy: personId, recordedAt: new Date() };
     await inChunks(records, watch, (chunk) =>
       em.insertMany(
         ServiceEntity,

@@ -1,18 +1,25 @@
 import type { ImportWithdrawal, ImportWithdrawn } from '@mile-mark/contract/imports';
+import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { readingCorrected } from '../../../events.ts';
+import { padsFitted, readingCorrected } from '../../../events.ts';
 import { mustBeOwn } from '../../../platform/auth/own.ts';
-import { command } from '../../../platform/command/command.ts';
+import { command, type Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
-import { InspectionEntity, ReadingEntity, withdrawMany } from '../../inspections/index.ts';
+import {
+  InspectionEntity,
+  ReadingEntity,
+  ServiceEntity,
+  ServiceWithdrawalEntity,
+  withdrawMany,
+} from '../../inspections/index.ts';
 import { lockVehicle } from '../../register/index.ts';
-import { ImportBatchEntity, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
+import { ImportBatchEntity, type ImportBatchRow, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
 import { oneAtATime } from './takeIn.ts';
 
 /**
- * Takes an import of readings back whole: what it put in no longer counts and stays to be seen, its open rows are
+ * Takes an import of readings or services back whole: what it put in no longer counts and stays to be seen, its open rows are
  * settled, and the same file may come in again. Where something later rests on it, it says what does.
  */
 export const withdrawImport = command({
@@ -30,20 +37,7 @@ export const withdrawImport = command({
     mustBeOwn(actor, { by: [batch.personId], at: batch.at });
     if (await em.findOne(ImportWithdrawalEntity, { importId }))
       throw new ApiError('conflict', 'Somebody took this import back meanwhile.');
-    if (batch.kind !== 'readings')
-      throw new ApiError(
-        'conflict',
-        `Only a sheet of readings can be taken back whole; what a file of ${batch.kind} put in is corrected where it stands.`,
-      );
-    const inspections = await em.find(InspectionEntity, { importId });
-    const vehicleIds = [...new Set(inspections.map(({ vehicleId }) => vehicleId))];
-    await lockVehicle(em, ...vehicleIds);
-    const resting = await restingOn(em, importId);
-    if (resting.length > 0)
-      throw new ApiError('conflict', `Something later rests on this import: ${inWords(resting)} Take that back first.`);
-    const inspectionIds = inspections.map((one) => one.id);
-    const readings = await em.find(ReadingEntity, { inspectionId: { $in: inspectionIds } });
-    await withdrawMany(tx, { inspectionIds, readings, reason });
+    const { vehicleIds, records } = await withdrawRecords(tx, batch, reason);
     await em.nativeUpdate(
       ImportRowEntity,
       { importId, state: 'open' },
@@ -53,12 +47,57 @@ export const withdrawImport = command({
     await tx.audit('took an import back', `import/${importId}`, {
       file: batch.fileName,
       reason,
-      readings: readings.length,
+      records,
     });
-    await tx.emit(readingCorrected({ vehicleIds }));
-    return { id, readings: readings.length, vehicles: vehicleIds.length };
+    return { id, records, vehicles: vehicleIds.length };
   },
 });
+
+interface Gone {
+  vehicleIds: string[];
+  records: number;
+}
+
+async function withdrawRecords(tx: Transaction, { id, kind }: ImportBatchRow, reason: string): Promise<Gone> {
+  if (kind === 'readings') return withdrawReadings(tx, id, reason);
+  if (kind === 'services') return withdrawServices(tx, id, reason);
+  throw new ApiError(
+    'conflict',
+    `Only a sheet of readings or services can be taken back whole; what a file of ${kind} put in is corrected where it stands.`,
+  );
+}
+
+async function withdrawReadings(tx: Transaction, importId: string, reason: string): Promise<Gone> {
+  const { em } = tx;
+  const inspections = await em.find(InspectionEntity, { importId });
+  const vehicleIds = [...new Set(inspections.map(({ vehicleId }) => vehicleId))];
+  await lockVehicle(em, ...vehicleIds);
+  refuseResting(await restingOn(em, importId), 'look');
+  const inspectionIds = inspections.map((one) => one.id);
+  const readings = await em.find(ReadingEntity, { inspectionId: { $in: inspectionIds } });
+  await withdrawMany(tx, { inspectionIds, readings, reason });
+  await tx.emit(readingCorrected({ vehicleIds }));
+  return { vehicleIds, records: readings.length };
+}
+
+async function withdrawServices({ em, actor, emit }: Transaction, importId: string, reason: string): Promise<Gone> {
+  const services = await em.find(ServiceEntity, { importId });
+  const vehicleIds = [...new Set(services.map(({ vehicleId }) => vehicleId))];
+  await lockVehicle(em, ...vehicleIds);
+  refuseResting(await restingOnServices(em, importId), 'service');
+  const said = { reason, personId: actor.id, at: new Date() };
+  await em.insertMany(
+    ServiceWithdrawalEntity,
+    services.map(({ id: serviceId }) => ({ id: randomUUID(), serviceId, ...said })),
+  );
+  await emit(padsFitted({ vehicleIds }));
+  return { vehicleIds, records: services.length };
+}
+
+function refuseResting(resting: readonly Resting[], noun: string): void {
+  if (resting.length > 0)
+    throw new ApiError('conflict', `Something later rests on this import: ${inWords(resting, noun)} Take that back first.`);
+}
 
 const Resting = z.object({ unit: z.string(), date: z.string(), what: z.string() });
 type Resting = z.output<typeof Resting>;
@@ -86,11 +125,23 @@ async function restingOn(em: EntityManager, importId: string): Promise<Resting[]
   );
 }
 
+/** Services of the import that were taken back one by one already. */
+async function restingOnServices(em: EntityManager, importId: string): Promise<Resting[]> {
+  return rowsOf(
+    em,
+    Resting,
+    `select v.unit, s.fitted_on::text as date, 'was withdrawn by itself' as what
+     from service_record s join vehicle v on v.id = s.vehicle_id join service_withdrawal w on w.service_id = s.id
+     where s.import_id = ? order by v.unit, date limit 20`,
+    [importId],
+  );
+}
+
 /** So many of them are named; the others are counted. */
 const NAMED = 4;
 
-function inWords(resting: readonly Resting[]): string {
-  const named = resting.slice(0, NAMED).map(({ unit, date, what }) => `${unit}’s look of ${date} ${what}`);
+function inWords(resting: readonly Resting[], noun: string): string {
+  const named = resting.slice(0, NAMED).map(({ unit, date, what }) => `${unit}’s ${noun} of ${date} ${what}`);
   const more = resting.length - named.length;
   return `${named.join('; ')}${more > 0 ? `, and ${more} more` : ''}.`;
 }
