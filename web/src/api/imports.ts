@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
 import type { DraftPreview, DraftRows, ImportDraft, RowsShown } from '@mile-mark/contract/imports';
 import { ApiProblem, call } from './client.ts';
@@ -30,11 +31,20 @@ export const useImportDraft = (id: string, enabled: boolean) =>
 export function useDraftRows({ id, look, revision, rows, counts }: DraftPreview & { id: string }, shown: RowsShown) {
   const queries = useQueryClient();
   const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
-  const first = { rows, next: rows.length < total ? rows.length : null };
+  const first: DraftRows = { rows, next: rows.length < total ? rows.length : null };
+  // A choice changes what becomes of rows, not which there are: the pages that were read are read again, in place.
+  const seen = useRef({ look, revision });
+  useEffect(() => {
+    const before = seen.current;
+    seen.current = { look, revision };
+    if (before.look === look && before.revision !== revision)
+      void queries.invalidateQueries({ queryKey: ['draftRows', id, look] });
+  }, [queries, id, look, revision]);
   return useInfiniteQuery({
-    queryKey: ['draftRows', id, look, revision, shown],
+    queryKey: ['draftRows', id, look, shown],
+    ...(shown === 'all' ? { initialData: { pages: [first], pageParams: [0] } } : {}),
+    staleTime: Infinity,
     queryFn: async ({ pageParam: from }): Promise<DraftRows> => {
-      if (from === 0 && shown === 'all') return first;
       try {
         return await request('draftRows', { params: { id }, query: { look, shown, from } });
       } catch (error) {
@@ -55,12 +65,15 @@ export function useDraftRows({ id, look, revision, rows, counts }: DraftPreview 
 export function useAnswerDraft(id: string) {
   const queries = useQueryClient();
   const queryKey = ['importDraft', { id }];
+  // An answer rests on the one before it, also where what that one changed is not shown yet.
+  const latest = useRef(0);
   return useMutation({
     scope: { id: `draft ${id}` },
     mutationFn: async (said: Omit<BodyOf<'answerDraft'>, 'revision'>) => {
-      const seen = queries.getQueryData<DraftPreview>(queryKey)?.revision ?? 0;
+      const shown = queries.getQueryData<DraftPreview>(queryKey)?.revision ?? 0;
+      const seen = Math.max(shown, latest.current);
       const { revision } = await request('answerDraft', { params: { id }, body: { ...said, revision: seen } });
-      queries.setQueryData<DraftPreview>(queryKey, (shown) => shown && { ...shown, revision });
+      latest.current = revision;
     },
     onSettled: () => void queries.invalidateQueries({ queryKey }),
   });

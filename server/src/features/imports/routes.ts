@@ -47,10 +47,16 @@ function mountDrafts(app: Express, context: AppContext & { pool: Pool }): void {
   mount(app, context, 'dropFile', async ({ run, query: { id, fileName } }, { req }) => {
     const content = await sentFile(req);
     refuseLibraryJson(content);
-    const sheet = await desk.drop(id, content);
-    refuseElsewhere(sheet);
-    const { kind } = mapColumns(sheet, headingOf(sheet.rows, {}), {});
-    return run(dropFile, { id, fileName, kind, content });
+    try {
+      const sheet = await desk.drop(id, content);
+      refuseElsewhere(sheet);
+      const { kind } = mapColumns(sheet, headingOf(sheet.rows, {}), {});
+      return await run(dropFile, { id, fileName, kind, content });
+    } catch (error) {
+      // What was not kept does not lie there for the file that has this id already.
+      desk.clear(id);
+      throw error;
+    }
   });
   mount(app, context, 'importDraft', async ({ em, params }) => previewDraft(em, desk, params.id, context.today()));
   mount(app, context, 'draftRows', async ({ em, params, query }) => draftRows(em, desk, params.id, query));

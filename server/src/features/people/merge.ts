@@ -60,7 +60,11 @@ export const mergePerson = command({
     await em.execute(`select set_config('mile_mark.merge', '', true)`);
     await em.execute('set constraints all immediate');
     await em.nativeUpdate(PersonEntity, { mergedInto: personId }, { mergedInto: into });
-    await em.nativeUpdate(PersonEntity, { id: personId }, { mergedInto: into, leftOn: gone.leftOn ?? today });
+    await em.nativeUpdate(
+      PersonEntity,
+      { id: personId },
+      { mergedInto: into, leftOn: gone.leftOn ?? today, email: null, passwordHash: null },
+    );
     await audit('made two people one', `person/${into}`, { was: personId, name: gone.name, is: stays.name, moved });
     await emit(recordsImported({ vehicleIds: vehicles.map(({ id }) => id) }));
     return { id: into, moved } satisfies PeopleMerged;

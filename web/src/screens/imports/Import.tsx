@@ -55,6 +55,11 @@ export function Import() {
         >
           Drop files anywhere, or choose&nbsp;…
         </button>
+        {drafts.isLoadingError && (
+          <p role="alert" className="text-brick">
+            The files that wait couldn’t load: {drafts.error.message}
+          </p>
+        )}
         <TheseFiles waiting={waiting} taken={taken} file={file} onShow={(id) => show({ file: id })} />
         <TakenBefore shown={before} onShow={(id) => show({ import: id })} />
       </nav>

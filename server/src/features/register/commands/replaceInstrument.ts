@@ -69,10 +69,11 @@ export const undoInstrument = command({
   name: 'undoInstrument',
   action: 'register',
   run: async ({ em, actor, audit, emit }, { id }: { id: string }) => {
-    const change = await em.findOne(InstrumentChangeEntity, { id, withdrawnAt: null });
+    const known = await em.findOne(InstrumentChangeEntity, { id });
+    if (known) await lockVehicle(em, known.vehicleId);
+    const change = await em.findOne(InstrumentChangeEntity, { id, withdrawnAt: null }, { refresh: true });
     if (!change) throw new ApiError('not_found', 'There is no such instrument on record; somebody took it back.');
     const { vehicleId, replacedOn, oldM, newM } = change;
-    await lockVehicle(em, vehicleId);
     const since = (await odometersOnRecord(em, vehicleId)).find(({ date }) => date >= replacedOn);
     if (since) throw new ApiError('conflict', `The new instrument was read on ${since.date}; take that back first.`);
     const at = new Date();
