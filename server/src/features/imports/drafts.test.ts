@@ -88,9 +88,12 @@ describe('a file that waits', () => {
     await answer(id, { revision: 3, choices: { '2': 'leave' } }).expect(200);
     await answer(id, { revision: 4, choices: { '3': 'take' }, understanding: said }).expect(200);
     const { understanding, rows, records } = await look(id);
-    expect(understanding.pad).toBe('inner');
+    expect(understanding).toMatchObject({ pad: 'inner', gaugeNames: { A: said.gaugeId, B: said.gaugeId } });
     expect(rows.map(({ taken }) => taken)).toEqual([false, true]);
     expect(records).toBe(2);
+    const mended = (sheet().split('\n')[1] ?? '').replace('9.0', '8.7').split(',');
+    await answer(id, { revision: 5, edits: { '2': mended } }).expect(200);
+    expect((await look(id)).rows.map(({ cells }) => cells[4]).sort()).toEqual(['8.7', '9.1']);
   });
 
   it('is looked at anew once the record it is held against has changed', async () => {
