@@ -111,6 +111,8 @@ async function loosen(em: EntityManager, tables: readonly Table[]): Promise<{ ta
   );
   for (const { table, name } of references)
     await em.execute(`alter table ${quoted(table)} alter constraint ${quoted(name)} deferrable initially deferred`);
+  // Those that could be put off before are put off by this.
+  await em.execute('set constraints all deferred');
   return references;
 }
 

@@ -96,7 +96,10 @@ async function withdrawServices({ em, actor, emit }: Transaction, importId: stri
 
 function refuseResting(resting: readonly Resting[], noun: string): void {
   if (resting.length > 0)
-    throw new ApiError('conflict', `Something later rests on this import: ${inWords(resting, noun)} Take that back first.`);
+    throw new ApiError(
+      'conflict',
+      `Something later rests on this import: ${inWords(resting, noun)} Take that back first.`,
+    );
 }
 
 const Resting = z.object({ unit: z.string(), date: z.string(), what: z.string() });
