@@ -133,10 +133,12 @@ export function createDesk(pool: Pool): Desk {
   return desk;
 }
 
-/** What changes with everything that anybody does: each command writes it down. */
+/** What changes with everything that anybody does: each command writes it down, and the feed its days. */
+const RECORD_STANDS = `select concat_ws('/', (select max(id) from audit), (select max(received_at) from feed_day)) as last`;
+
 async function recordStands(em: EntityManager): Promise<string> {
   const schema = z.object({ last: z.string() });
-  return (await firstRow(em, schema, 'select coalesce(max(id), 0)::text as last from audit'))?.last ?? '';
+  return (await firstRow(em, schema, RECORD_STANDS))?.last ?? '';
 }
 
 async function sizeOf(em: EntityManager, id: string): Promise<number> {

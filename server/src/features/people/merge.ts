@@ -1,3 +1,4 @@
+import type { Role } from '@mile-mark/contract';
 import type { PeopleMerged } from '@mile-mark/contract/people';
 import { z } from 'zod';
 import { recordsImported } from '../../events.ts';
@@ -6,6 +7,7 @@ import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError, invalidField } from '../../platform/errors.ts';
 import { PersonEntity, type PersonRow } from './entities.ts';
+import { MEASURERS } from './queries.ts';
 
 /** Where the record names people: columns that refer to one, and those that refer to such a column. */
 const COLUMNS = `
@@ -78,6 +80,8 @@ async function lockedPair(em: EntityManager, personId: string, into: string) {
   const [gone, stays] = [await of(personId), await of(into)];
   if (!gone) throw new ApiError('not_found', 'There is no such person on record.');
   if (!stays || stays.mergedInto != null) throw invalidField('into', 'There is no such person on record.');
+  if (!MEASURERS.includes(stays.role as Role))
+    throw invalidField('into', `${stays.name} does not measure; somebody who does is accepted.`);
   if (gone.mergedInto != null && gone.mergedInto !== into)
     throw new ApiError('conflict', 'Somebody made this person another one meanwhile.');
   if (gone.passwordHash != null && gone.leftOn == null)

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { mayDo } from '@mile-mark/contract';
 import { countInWords } from '@mile-mark/contract/words';
 import type { Person } from '@mile-mark/contract/people';
 import { useMergePerson, usePeople } from '../../api/people.ts';
@@ -8,7 +9,7 @@ import { FormSheet } from '../../ui/FormSheet.tsx';
 
 /** Says that two entries are one person, as where a sheet wrote a name otherwise. */
 export function MergePerson({ person: { id, name }, onClose }: { person: Person; onClose: () => void }) {
-  const others = usePeople().data?.filter((one) => one.id !== id && one.role !== 'viewer') ?? [];
+  const others = usePeople().data?.filter((one) => one.id !== id && mayDo(one.role, 'measure')) ?? [];
   const [into, setInto] = useState('');
   const merge = useMergePerson();
   const other = others.find((one) => one.id === into);
