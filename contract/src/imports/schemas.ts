@@ -81,8 +81,17 @@ export const ImportRow = z.object({
   takeable: z.boolean(),
   /** Each reason in words, with the column it is about where there is one, and what would mend it. */
   reasons: z.array(
-    z.object({ column: z.int().nullable(), outcome: Outcome, message: z.string(), suggestion: z.string().nullable() }),
+    z.object({
+      column: z.int().nullable(),
+      /** Other columns that it is about as well. */
+      alsoColumns: z.array(z.int()),
+      outcome: Outcome,
+      message: z.string(),
+      suggestion: z.string().nullable(),
+    }),
   ),
+  /** Cells whose figure seems to include the backing plate, and each without it. */
+  withoutPlate: z.array(z.object({ column: z.int(), cell: z.string() })),
   /** Things understood otherwise than typed, in words ("v11 read as V11"). */
   notes: z.array(z.string()),
   /** What each cell was understood as, in words with units; null where it was not used or could not be read. */
@@ -130,6 +139,8 @@ export const ImportPreview = z.object({
   remembered: z.boolean(),
   header: z.array(z.string()),
   rows: z.array(ImportRow),
+  /** How many figures seem to include the backing plate, at each wheel and in how many rows of the file. */
+  plates: z.object({ rows: z.int(), wheels: z.array(z.object({ wheel: z.string(), figures: z.int() })) }),
   counts: Counts,
   /** Single records (readings, periods, …) that would go in. */
   records: z.int(),
@@ -174,6 +185,8 @@ export const DraftAnswers = z.object({
   understanding: Understanding.partial().optional(),
   edits: z.record(z.string(), z.array(z.string())).optional(),
   choices: z.record(z.string(), RowChoice).optional(),
+  /** Figures of the look that seem to include the backing plate are meant without it: those of a wheel, or all. */
+  withoutPlate: z.object({ look: z.string(), wheel: z.string().nullable() }).optional(),
 });
 export const DraftRevision = z.object({ revision: z.int() });
 /** A file taken in as it was seen; the import gets the id. */

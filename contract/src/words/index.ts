@@ -3,6 +3,7 @@ export {
   thicknessInWords,
   limitInWords,
   suspicionInWords,
+  suspicionsInWords,
   evidenceInWords,
   timesInWords,
   changeInWords,

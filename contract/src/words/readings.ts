@@ -40,6 +40,40 @@ export function suspicionInWords(suspicion: Suspicion, unit: ThicknessUnit): str
   }
 }
 
+/** One pad's doubt, with the pad in words: `axle 1, left, inner`. */
+interface PlacedSuspicion {
+  place: string;
+  suspicion: Suspicion;
+}
+
+/** The same doubt of several pads of one look as one question. */
+export function suspicionsInWords(doubts: readonly PlacedSuspicion[], unit: ThicknessUnit): string {
+  const [only] = doubts;
+  if (!only) return '';
+  const { kind, differenceMm } = only.suspicion;
+  if (doubts.length === 1) return `${capitalised(only.place)}: ${suspicionInWords(only.suspicion, unit)}`;
+  const places = capitalised(listInWords(doubts.map(({ place }) => place)));
+  const sizes = doubts.map(({ suspicion }) => Math.abs(suspicion.differenceMm)).sort((a, b) => a - b);
+  const [least, most] = [sizes[0] ?? 0, sizes.at(-1) ?? 0].map((mm) => thicknessInWords(mm, unit));
+  const size = least === most ? least : `${least} to ${most}`;
+  const instead = listInWords(doubts.map(({ suspicion: { insteadMm } }) => thicknessInWords(insteadMm ?? 0, unit)));
+  const asked: Record<Suspicion['kind'], string> = {
+    plate: `Were the backing plates included? Without them: ${instead}.`,
+    sides: 'Left and right read the other way round. Were the sides swapped?',
+    inches: `Were they read in inches? Then they are ${instead}.`,
+    digits: `Were two digits swapped in each? Then they are ${instead}.`,
+    thicker_than_new: 'That is thicker than new pads. Was something else measured along?',
+    thicker_than_expected: 'No pads were fitted since. Were pads changed, or are these other places?',
+    thinner_than_expected: 'If it is so, these pads wear faster than the others: measure them again.',
+  };
+  return `${places}: each reads ${size} ${differenceMm > 0 ? 'thicker' : 'thinner'} than expected. ${asked[kind]}`;
+}
+
+const LIST = new Intl.ListFormat('en-US', { type: 'conjunction' });
+const listInWords = (items: readonly string[]) => LIST.format(items);
+
+const capitalised = (text: string) => `${text.slice(0, 1).toUpperCase()}${text.slice(1)}`;
+
 /** How evidence is told: "7 readings by 3 people". */
 export function evidenceInWords(readings: number, people: number): string {
   return `${readings} ${readings === 1 ? 'reading' : 'readings'} by ${people} ${people === 1 ? 'person' : 'people'}`;

@@ -11,6 +11,7 @@ import { dayInWords } from './understand/values.ts';
  */
 export interface Reason {
   column: number | null;
+  alsoColumns?: number[];
   outcome: 'questioned' | 'refused';
   message: string;
   suggestion?: string | undefined;
@@ -30,6 +31,15 @@ export interface Draft<T> {
   records: T[];
   /** Records of the row that are on record already. */
   already: number;
+  /** Cells that seem to include the backing plate. */
+  plates?: WithPlate[];
+}
+
+/** A cell whose figure seems to include the backing plate: at which wheel, and what it is without. */
+export interface WithPlate {
+  column: number;
+  wheel: string;
+  cell: string;
 }
 
 type Pages = Pick<Draft<unknown>, 'reasons' | 'notes' | 'understood'>;
@@ -225,12 +235,14 @@ export function rowOf<T>(draft: Draft<T>, choice: 'take' | 'leave' | undefined):
     outcome: outcomeOf(draft),
     taken: isTaken(draft, choice),
     takeable: draft.records.length > 0 && !draft.reasons.some(({ bars }) => bars),
-    reasons: draft.reasons.map(({ column, outcome, message, suggestion }) => ({
+    reasons: draft.reasons.map(({ column, alsoColumns = [], outcome, message, suggestion }) => ({
       column,
+      alsoColumns,
       outcome,
       message,
       suggestion: suggestion ?? null,
     })),
+    withoutPlate: (draft.plates ?? []).map(({ column, cell }) => ({ column, cell })),
     notes: draft.notes,
     understood: draft.cells.map((_, index) => draft.understood[index] ?? null),
   };

@@ -160,11 +160,18 @@ function readRow(row: CsvRecord, understanding: Understanding, context: SheetGro
       technicianId,
       gaugeId: gauge?.id ?? null,
       resolutionMm: gauge?.resolutionMm ?? (value.unit === '1/32 in' ? 0.79375 : 0.1),
-      note,
+      note: [note, mendedInWords(row, column)].filter(Boolean).join('; '),
     });
   });
   if (measured === 0) reader.refuse(null, 'The row holds no thickness; at least one is needed.');
   return draft;
+}
+
+/** What a mended figure was in the sheet, which stays with the look; blank where it is as typed. */
+function mendedInWords({ cells, asTyped }: CsvRecord, column: number): string {
+  const before = (asTyped?.[column] ?? '').trim();
+  const now = (cells[column] ?? '').trim();
+  return asTyped === undefined || before === now ? '' : `${now} was “${before}” in the sheet`;
 }
 
 /** The axle a name means on this vehicle, or in words why it means none. */

@@ -57,6 +57,25 @@ export async function draftRows(
   return page(known.looked, draft, asked.shown, asked.from);
 }
 
+/** The rows of a look whose figures seem to include the backing plate, each such cell of the wheel (or all) without it. */
+export async function cellsWithoutPlate(
+  desk: Desk,
+  draftId: string,
+  { look, wheel }: { look: string; wheel: string | null },
+): Promise<Record<string, string[]>> {
+  const known = await desk.lookOf(draftId, look);
+  if (!known) throw new ApiError('changed_meanwhile', 'The file is looked at anew; see which figures are meant first.');
+  const edits: Record<string, string[]> = {};
+  for (const { line, cells, plates = [] } of known.looked.drafts) {
+    const meant = plates.filter((one) => wheel === null || one.wheel === wheel);
+    if (meant.length === 0) continue;
+    const mended = [...cells];
+    for (const { column, cell } of meant) mended[column] = cell;
+    edits[String(line)] = mended;
+  }
+  return edits;
+}
+
 async function draftOf(em: EntityManager, id: string): Promise<ImportDraftRow> {
   const draft = await em.findOne(ImportDraftEntity, { id });
   if (!draft) throw noDraft();

@@ -239,3 +239,65 @@ describe('taken in', () => {
     expect(await readingsOfDay()).toBe(40);
   });
 });
+
+describe('figures that include the backing plate', () => {
+  /** Four pads at about 9 mm, then a look of all four wheels with the 5.8 mm plates along, in the sheet's own writing. */
+  const ofPlates = (unit: string, mm: number[], write: (mm: number) => string) => {
+    const miles = unit === 'P2' ? 54_000 : 30_000;
+    const before = `date,unit,odometer mi,lf in,lf out,rf in,rf out\n2025-10-01,${unit},${miles - 1900},9.1,9.2,9.0,9.1\n`;
+    const rows = mm.map(
+      (plus, index) =>
+        `2025-11-0${index + 1},${unit},${miles + index * 60},${[9.0, 9.1, 8.9, 9.0].map((one) => write(one + plus)).join(',')}`,
+    );
+    return `${before}${rows.join('\n')}\n`;
+  };
+
+  it('are one question a row, answered for the row, for a wheel, or for the file; what was typed stays with the look', async () => {
+    const id = await drop(ofPlates('P2', [5.8, 0, 5.8], (mm) => mm.toFixed(1)));
+    await answer(id, { revision: 1, understanding: { ...said, thicknessUnit: 'mm', distanceUnit: 'mi' } }).expect(200);
+    const first = await look(id);
+    expect(first.plates).toEqual({
+      rows: 2,
+      wheels: [
+        { wheel: 'axle 1, left', figures: 4 },
+        { wheel: 'axle 1, right', figures: 4 },
+      ],
+    });
+    const row = first.rows.find(({ line }) => line === 3);
+    expect(row?.withoutPlate.map(({ column }) => column)).toEqual([3, 4, 5, 6]);
+    expect(row?.withoutPlate.map(({ cell }) => Number(cell))).toEqual([9.0, 9.1, 8.9, 9.0]);
+    expect(row?.reasons).toHaveLength(1);
+    expect(row?.reasons[0]).toMatchObject({ column: 3, alsoColumns: [4, 5, 6] });
+    expect(row?.reasons[0]?.message).toContain('Were the backing plates included? Without them: 9.0 mm, 9.1 mm');
+
+    await answer(id, { revision: 2, withoutPlate: { look: first.look, wheel: 'axle 1, left' } }).expect(200);
+    const second = await look(id);
+    expect(second.mended.sort()).toEqual([3, 5]);
+    expect(second.rows.find(({ line }) => line === 3)?.cells.slice(3)).toEqual(['9.0', '9.1', '14.7', '14.8']);
+    await answer(id, { revision: 3, withoutPlate: { look: first.look, wheel: null } }).expect(409);
+    await answer(id, { revision: 3, withoutPlate: { look: second.look, wheel: null } }).expect(200);
+    const third = await look(id);
+    expect(third).toMatchObject({ plates: { rows: 0, wheels: [] }, counts: { accepted: 4, questioned: 0 } });
+
+    await take(id, 4).expect(200);
+    const kept = await test.orm.em.fork().execute<{ note: string | null; thickness_um: number }[]>(
+      `select i.note, r.thickness_um from inspection i join reading r on r.inspection_id = i.id
+         where i.measured_on = '2025-11-01' and r.side = 'right' order by r.pad`,
+    );
+    expect(kept.map(({ thickness_um }) => thickness_um)).toEqual([8900, 9000]);
+    expect(kept[0]?.note).toContain('8.9 was “14.7” in the sheet');
+    expect(kept[0]?.note).toContain('9.0 was “14.8” in the sheet');
+  });
+
+  it.each([
+    ['32nds', (mm: number) => `${Math.round(mm / 0.79375)}/32`, /^1[12]\/32$/],
+    ['a decimal comma', (mm: number) => `"${mm.toFixed(1).replace('.', ',')}"`, /^(8,9|9,[01])$/],
+    ['inches with their sign', (mm: number) => `${(mm / 25.4).toFixed(3)} in`, /^0\.3[56]\d in$/],
+  ])('are offered without it in the sheet’s own writing: %s', async (_, write, like) => {
+    const id = await drop(ofPlates('P1', [5.8], write));
+    await answer(id, { revision: 1, understanding: { ...said, thicknessUnit: 'mm', distanceUnit: 'mi' } }).expect(200);
+    const row = (await look(id)).rows.find(({ line }) => line === 3);
+    expect(row?.withoutPlate).toHaveLength(4);
+    for (const { cell } of row?.withoutPlate ?? []) expect(cell).toMatch(like);
+  });
+});

@@ -1,11 +1,14 @@
 import type { Understanding } from '@mile-mark/contract/imports';
-import { paceInWords, suspicionInWords } from '@mile-mark/contract/words';
+import { paceInWords, suspicionsInWords } from '@mile-mark/contract/words';
 import {
   consistentOdometers,
   doubtOdometer,
   metresToMiles,
   type OdometerEntry,
+  parseThickness,
   type ReadingInput,
+  type Suspicion,
+  thicknessIn,
 } from '@mile-mark/core';
 import { z } from 'zod';
 import { groupBy } from '../../platform/groupBy.ts';
@@ -16,8 +19,9 @@ import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { appraiserKey } from '../gauges/index.ts';
 import { paceAmong, suspicionsAmongRecord, usualPaces } from '../inspections/index.ts';
 import { doubtInWords, entryNow, instrumentsOf, odometersOfMany, type OnInstrumentNow } from '../register/index.ts';
-import type { Draft } from './assess.ts';
+import type { Draft, Reason, WithPlate } from './assess.ts';
 import type { ReadingRecord } from './readingRecord.ts';
+import { placeInWords } from './understand/places.ts';
 
 /**
  * Holds each odometer against the others of its vehicle, in the sheet and on record: those outside the
@@ -153,15 +157,58 @@ export async function judgeValues(
     [...byVehicle].map(([vehicleId, own]) => [vehicleId, own.map(({ record }) => readingOf(record, now))]),
   );
   const suspicions = await suspicionsAmongRecord(em, added, today, begin(added.size));
-  for (const { draft, record } of items) {
+  const doubted = items.flatMap(({ draft, record }) => {
     const suspicion = suspicions.get(record.key);
-    if (!suspicion) continue;
-    draft.reasons.push({
-      column: record.column,
-      outcome: 'questioned',
-      message: `Axle ${record.axle}, ${record.side}, ${record.pad}: ${suspicionInWords(suspicion, record.unit)} ${suspicion.kind === 'thinner_than_expected' ? 'It goes in as typed, and counts.' : 'It goes in as typed, and weighs little until it is settled.'}`,
-    });
+    return suspicion ? [{ draft, record, suspicion }] : [];
+  });
+  for (const [draft, own] of groupBy(doubted, (one) => one.draft)) {
+    for (const alike of groupBy(own, ({ suspicion, record }) => `${suspicion.kind} ${record.unit}`).values())
+      draft.reasons.push(questionOf(alike));
+    draft.plates = own.flatMap(withoutPlate);
   }
+}
+
+interface Doubted {
+  record: ReadingRecord;
+  suspicion: Suspicion;
+}
+
+/** The same doubt of several pads of a row is one question. */
+function questionOf(alike: readonly Doubted[]): Reason {
+  const [first, ...others] = alike as [Doubted, ...Doubted[]];
+  const { kind } = first.suspicion;
+  const it = others.length > 0 ? 'They go in as typed, and' : 'It goes in as typed, and';
+  const weighs = others.length > 0 ? 'weigh little until they are settled' : 'weighs little until it is settled';
+  const counts = others.length > 0 ? 'count' : 'counts';
+  const doubts = alike.map(({ record, suspicion }) => ({ place: placeInWords(record), suspicion }));
+  return {
+    column: first.record.column,
+    alsoColumns: others.map(({ record }) => record.column),
+    outcome: 'questioned',
+    message: `${suspicionsInWords(doubts, first.record.unit)} ${it} ${kind === 'thinner_than_expected' ? counts : weighs}.`,
+  };
+}
+
+/** What the cell of a figure that seems to include the backing plate would hold without it, typed alike. */
+function withoutPlate({ record, suspicion }: Doubted): WithPlate[] {
+  if (suspicion.kind !== 'plate' || suspicion.insteadMm === undefined) return [];
+  const cell = typedAs(record, suspicion.insteadMm);
+  const wheel = placeInWords({ ...record, pad: null });
+  return cell === undefined ? [] : [{ column: record.column, wheel, cell }];
+}
+
+/** How far the figure as it would be typed may be from the thickness meant: half a step of the coarsest gauge, mm. */
+const SAME_FIGURE_MM = 0.5;
+
+/** A thickness as the row's own cell is typed; undefined where it would read as another one. */
+function typedAs({ typed, unit }: ReadingRecord, mm: number): string | undefined {
+  const figure = thicknessIn(mm, unit);
+  const suffix = /[a-z"”″]+\.?\s*$/i.exec(typed)?.[0] ?? '';
+  const decimals = unit === 'mm' ? 1 : unit === 'in' ? 3 : 0;
+  const plain = typed.includes('/') ? `${Math.round(thicknessIn(mm, '1/32 in'))}/32` : figure.toFixed(decimals);
+  const cell = `${typed.includes(',') ? plain.replace('.', ',') : plain}${suffix === '' ? '' : ` ${suffix.trim()}`}`;
+  const again = parseThickness(cell.replace(',', '.'), { unit, mark: '.' });
+  return again.ok && Math.abs(again.value.mm - mm) <= SAME_FIGURE_MM ? cell : undefined;
 }
 
 function readingOf(record: ReadingRecord, now: OnInstrumentNow): ReadingInput {

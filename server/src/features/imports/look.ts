@@ -122,7 +122,7 @@ function mended(heading: Heading, edits: NonNullable<Said['edits']>): Heading {
     const edited = edits[String(record.line)];
     if (!edited) return record;
     const cells = heading.header.map((_, index) => edited[index] ?? record.cells[index] ?? '');
-    return { line: record.line, cells };
+    return { line: record.line, cells, asTyped: record.cells };
   });
   return { ...heading, records };
 }

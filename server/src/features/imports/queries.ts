@@ -59,7 +59,11 @@ export async function importDetail(em: EntityManager, id: string): Promise<Impor
       outcome: outcome as ImportRow['outcome'],
       taken: false,
       takeable: outcome === 'questioned' && takeable,
-      reasons: reasons as ImportRow['reasons'],
+      reasons: (reasons as ImportRow['reasons']).map((reason) => ({
+        ...reason,
+        alsoColumns: reason.alsoColumns ?? [],
+      })),
+      withoutPlate: [],
       notes: [],
       understood: [],
     })),

@@ -10,7 +10,7 @@ import { fixRow } from './commands/fixRow.ts';
 import { commitImport, previewImport, takeInDraft } from './commands/takeIn.ts';
 import { withdrawImport } from './commands/withdraw.ts';
 import { createDesk } from './desk.ts';
-import { draftRows, listDrafts, previewDraft } from './draftQueries.ts';
+import { cellsWithoutPlate, draftRows, listDrafts, previewDraft } from './draftQueries.ts';
 import { bytesOf } from './look.ts';
 import { importDetail, listImports, openRowsCsv } from './queries.ts';
 import { readInPool } from './readInPool.ts';
@@ -60,7 +60,11 @@ function mountDrafts(app: Express, context: AppContext & { pool: Pool }): void {
   });
   mount(app, context, 'importDraft', async ({ em, params }) => previewDraft(em, desk, params.id, context.today()));
   mount(app, context, 'draftRows', async ({ em, params, query }) => draftRows(em, desk, params.id, query));
-  mount(app, context, 'answerDraft', async ({ run, params, body }) => run(answerDraft, { ...params, ...body }));
+  mount(app, context, 'answerDraft', async ({ run, params, body }) => {
+    const { withoutPlate, ...said } = body;
+    const cells = withoutPlate && (await cellsWithoutPlate(desk, params.id, withoutPlate));
+    return run(answerDraft, { ...params, ...said, edits: { ...cells, ...said.edits } });
+  });
   mount(app, context, 'putAwayDraft', async ({ run, params }) => {
     await run(putAwayDraft, params);
     desk.clear(params.id);

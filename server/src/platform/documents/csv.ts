@@ -10,6 +10,8 @@ export type Encoding = Understanding['encoding'];
 export interface CsvRecord {
   line: number;
   cells: string[];
+  /** The cells as the file holds them, where a person mended some. */
+  asTyped?: string[];
   /** In words, where the line could not be read as a record. */
   fault?: string;
 }

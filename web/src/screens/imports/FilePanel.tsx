@@ -17,6 +17,7 @@ import { useNewId } from '../../ui/useNewId.ts';
 import { Needs } from './Needs.tsx';
 import { Rows } from './Rows.tsx';
 import { UnderstandingPanel } from './UnderstandingPanel.tsx';
+import { WithPlate } from './WithPlate.tsx';
 
 interface Props {
   id: string;
@@ -82,6 +83,7 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
         </p>
       )}
       <Needs preview={data} onState={state} />
+      <WithPlate preview={data} onAnswer={(wheel) => answer.mutate({ withoutPlate: { look: data.look, wheel } })} />
       <UnderstandingPanel preview={data} onState={state} />
       <Rows
         id={id}

@@ -25,7 +25,7 @@ export function RowEditor({
     >
       <div className="flex flex-wrap items-end gap-1">
         {header.map((name, index) => {
-          const blamed = row.reasons.some(({ column }) => column === index);
+          const blamed = row.reasons.some(({ column, alsoColumns }) => column === index || alsoColumns.includes(index));
           return (
             <label key={index} className="flex flex-col text-[11px] text-soft">
               {name}
@@ -51,9 +51,11 @@ export function RowEditor({
         {children}
       </div>
       <ul>
-        {row.reasons.map(({ column, message, suggestion, outcome }, index) => (
+        {row.reasons.map(({ column, alsoColumns, message, suggestion, outcome }, index) => (
           <li key={index} className={outcome === 'refused' ? 'text-brick' : 'text-ink'}>
-            {column !== null && <span className="font-medium">{header[column]}: </span>}
+            {column !== null && (
+              <span className="font-medium">{[column, ...alsoColumns].map((one) => header[one]).join(', ')}: </span>
+            )}
             {message}
             {suggestion !== null && column !== null && (
               <button
@@ -66,6 +68,13 @@ export function RowEditor({
             )}
           </li>
         ))}
+        {row.withoutPlate.length > 0 && (
+          <li>
+            <button type="button" className="underline" onClick={() => onEdit(without(cells, row.withoutPlate))}>
+              Without the plate: {row.withoutPlate.map(({ cell }) => cell).join(', ')}
+            </button>
+          </li>
+        )}
         {row.notes.map((note) => (
           <li key={note} className="text-soft">
             {note}
@@ -74,4 +83,9 @@ export function RowEditor({
       </ul>
     </form>
   );
+}
+
+/** The cells with those that include the backing plate as they are without it. */
+function without(cells: readonly string[], instead: ImportRow['withoutPlate']): string[] {
+  return cells.map((cell, at) => instead.find(({ column }) => column === at)?.cell ?? cell);
 }

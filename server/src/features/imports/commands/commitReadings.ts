@@ -43,7 +43,7 @@ export async function commitReadings(
       ...shared,
       gaugeId: first.gaugeId as string,
       odometerTyped: first.odometerTyped,
-      note: own.map(({ note }) => note).find((note) => note !== '') ?? null,
+      note: [...new Set(own.map(({ note }) => note).filter(Boolean))].join('; ') || null,
       importId,
       ...paces(vehicleId, { date: first.date, metres: odometerM }),
     };

@@ -81,11 +81,23 @@ export function previewOf(
     sheets: sheet.names,
     remembered,
     header,
+    plates: platesOf(drafts),
     counts: countsOf(drafts),
     records: drafts
       .filter((draft) => isTaken(draft, choices[String(draft.line)]))
       .reduce((sum, { records }) => sum + records.length, 0),
   };
+}
+
+function platesOf(drafts: readonly Draft<unknown>[]): ImportPreview['plates'] {
+  const figures = new Map<string, number>();
+  let rows = 0;
+  for (const { plates = [] } of drafts) {
+    if (plates.length > 0) rows += 1;
+    for (const { wheel } of plates) figures.set(wheel, (figures.get(wheel) ?? 0) + 1);
+  }
+  const wheels = [...figures].sort(([a], [b]) => a.localeCompare(b));
+  return { rows, wheels: wheels.map(([wheel, count]) => ({ wheel, figures: count })) };
 }
 
 /** Takes a file in that comes whole with the request. */
