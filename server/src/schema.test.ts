@@ -63,6 +63,7 @@ describe('the entities', () => {
       'audit.person_id',
       'depot_shop.depot_id',
       'forecast.vehicle_id',
+      'import_change.import_id',
       'import_row.import_id',
       'import_understanding.technician_id',
       'inspection.supersedes_id',

@@ -145,7 +145,7 @@ export const IMPORTS_ENDPOINTS = {
   withdrawImport: {
     ...IMPORTS_ROUTES.withdrawImport,
     action: 'import',
-    summary: 'Take an import of readings or services back whole, while nothing later rests on it',
+    summary: 'Take an import back whole, while nothing later rests on it',
     params: IdParam,
     body: ImportWithdrawal,
     response: ImportWithdrawn,

@@ -22,6 +22,7 @@ import { Migration20261130120000_sessions_seen } from './Migration20261130120000
 import { Migration20261201090000_import_drafts } from './Migration20261201090000_import_drafts.ts';
 import { Migration20261201100000_instruments } from './Migration20261201100000_instruments.ts';
 import { Migration20261201110000_people_merged } from './Migration20261201110000_people_merged.ts';
+import { Migration20261202090000_import_changes } from './Migration20261202090000_import_changes.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -48,4 +49,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261201090000_import_drafts', class: Migration20261201090000_import_drafts },
   { name: 'Migration20261201100000_instruments', class: Migration20261201100000_instruments },
   { name: 'Migration20261201110000_people_merged', class: Migration20261201110000_people_merged },
+  { name: 'Migration20261202090000_import_changes', class: Migration20261202090000_import_changes },
 ];

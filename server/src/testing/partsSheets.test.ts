@@ -209,3 +209,69 @@ describe('a list of orders placed elsewhere', () => {
     await take(HEAD + row({ 0: 'A-78' }), {}, app.technician).expect(403);
   });
 });
+
+describe('taken back whole', () => {
+  const back = (id: string) =>
+    app.keeper.post(`/api/imports/${id}/withdrawals`).send({ id: randomUUID(), reason: 'the list of another shop' });
+  const taken = async (text: string, more: object = {}) =>
+    ((await take(text, more).expect(200)).body as ImportResult).id;
+
+  it('a parts list leaves neither part, place nor price; one that is stocked since stays, and says so', async () => {
+    const part = async () => (await app.items<Part>('/api/parts')).find(({ number }) => number === 'LX-9');
+    const id = await taken(PARTS + line({ 0: 'LX-9' }) + line({ 0: 'LX-9', 6: '2' }));
+    expect((await part())?.fits).toHaveLength(2);
+    await back(id).expect(201);
+    expect(await part()).toBeUndefined();
+    const again = await taken(PARTS + line({ 0: 'LX-9' }));
+    await taken(`part,depot,bin,qty,lot,use by\nLX-9,${DEPOT},t-09,1,,\n`);
+    const refused = await back(again);
+    expect([refused.status, refused.body.detail]).toEqual([
+      409,
+      expect.stringMatching(/part LX-9 has (movements of )?stock on record/),
+    ]);
+    expect(await part()).toBeDefined();
+  });
+
+  it('a stock list is followed by counts of what stood there; where something moved since, it says where', async () => {
+    const units = async (bin: string) =>
+      (await app.items<StockRow>(`/api/stock?depot=${encodeURIComponent(DEPOT)}`))
+        .filter((one) => one.bin === bin)
+        .reduce((sum, one) => sum + one.units, 0);
+    const head = 'part,depot,bin,qty,lot,use by\n';
+    await taken(`${head}BC-500,${DEPOT},t-01,7,,\n`);
+    const id = await taken(`${head}BC-500,${DEPOT},t-01,4,,\nBC-500,${DEPOT},t-02,2,,\n`, {
+      choices: { '2': 'take' },
+    });
+    expect([await units('T-01'), await units('T-02')]).toEqual([4, 2]);
+    await back(id).expect(201);
+    expect([await units('T-01'), await units('T-02')]).toEqual([7, 0]);
+    const first = await taken(`${head}BC-500,${DEPOT},t-03,5,,\n`);
+    await taken(`${head}BC-500,${DEPOT},t-03,6,,\n`, { choices: { '2': 'take' } });
+    const refused = await back(first);
+    expect([refused.status, refused.body.detail]).toEqual([409, expect.stringMatching(/BC-500.*another movement/)]);
+    expect(await units('T-03')).toBe(6);
+  });
+
+  it('a list of orders leaves none; one that was received since stays', async () => {
+    const head = 'Order number,Supplier,Depot,Part,Quantity,Price,Currency,Ordered on,Promised for\n';
+    const row = (order: string) =>
+      `${order},Corvane Brake Supply,${DEPOT},PD-OC3-1,2,69.00,USD,2026-11-18,2026-11-24\n`;
+    const order = async (name: string) =>
+      (await app.items<Order>('/api/orders')).find(({ reference }) => reference === name);
+    await back(await taken(head + row('B-1'))).expect(201);
+    expect(await order('B-1')).toBeUndefined();
+    const id = await taken(head + row('B-2'));
+    const placed = await order('B-2');
+    await app.keeper
+      .post(`/api/orders/${placed?.id}/receipts`)
+      .send({
+        id: randomUUID(),
+        lines: placed?.lines.map((one) => ({ lineId: one.id, units: one.units, bin: 'R-02' })),
+      })
+      .expect(201);
+    const refused = await back(id);
+    expect(refused.status).toBe(409);
+    expect(refused.body.detail).toMatch(/order B-2 was changed since|has movements of stock/);
+    expect((await order('B-2'))?.state).toBe('received');
+  });
+});

@@ -62,6 +62,3 @@ export async function formOf(em: EntityManager): Promise<string> {
   const row = await firstRow(em, z.object({ name: z.string() }), 'select name from migration order by id desc limit 1');
   return row?.name ?? '';
 }
-
-/** A name as it is written in a statement. */
-export const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`;

@@ -2,12 +2,13 @@ import type { ArchiveTaken } from '@mile-mark/contract/archive';
 import { z } from 'zod';
 import { command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { quoted } from '../../platform/db/quoted.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
 import { PersonEntity, type PersonRow } from '../people/index.ts';
 import { photoFile, rowsFile } from './format.ts';
 import { type Archive, readArchive, refusedArchive } from './readArchive.ts';
-import { formOf, PHOTO_TABLES, quoted, recordTables, type Table } from './tables.ts';
+import { formOf, PHOTO_TABLES, recordTables, type Table } from './tables.ts';
 
 /** What a record begins with; where one of them has a row, there is a record already. */
 const RECORD = ['vehicle', 'model', 'depot', 'duty', 'reading', 'part', 'job', 'specification', 'gauge_study'];

@@ -5,7 +5,8 @@ import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { csvFile, MANIFEST, type Manifest, photoFile, READ_ME, rowsFile } from './format.ts';
-import { formOf, PHOTO_TABLES, quoted, recordTables, type Table } from './tables.ts';
+import { quoted } from '../../platform/db/quoted.ts';
+import { formOf, PHOTO_TABLES, recordTables, type Table } from './tables.ts';
 
 /** Rows fetched at a time: a large record is never in memory whole, and others are answered between two parts. */
 const ROWS = 500;

@@ -56,6 +56,20 @@ export const ImportWithdrawalEntity = defineEntity({
   },
 });
 
+/** What a list changed on record when it was taken in, row by row; see `withdrawList`. */
+export const ImportChangeEntity = defineEntity({
+  name: 'ImportChange',
+  tableName: 'import_change',
+  properties: {
+    importId: p.uuid().primary(),
+    serial: p.bigint('string').primary(),
+    tableName: p.text(),
+    rowKey: p.json<Record<string, string>>(),
+    before: p.json<unknown>().nullable(),
+    after: p.json<unknown>().nullable(),
+  },
+});
+
 /** A row of a file that waits to be mended or dismissed. */
 export const ImportRowEntity = defineEntity({
   name: 'ImportRow',

@@ -118,12 +118,7 @@ describe('an import of readings', () => {
     await takeBack(id).expect(201);
   });
 
-  it('of a list is refused: what it put in is corrected where it stands', async () => {
-    const { items } = (await coordinator.get('/api/imports')).body as z.output<typeof ImportSummaries>;
-    const list = items.find(({ kind }) => kind === 'vehicles');
-    const answer = await takeBack(list?.id ?? '');
-    expect(answer.status).toBe(409);
-    expect(answer.body.detail).toContain('vehicles');
+  it('of nobody is none', async () => {
     expect((await takeBack(randomUUID())).status).toBe(404);
   });
 
@@ -170,5 +165,109 @@ describe('an import of services', () => {
     const answer = await takeBack(id);
     expect(answer.status).toBe(409);
     expect(answer.body.detail).toContain('P2’s service of 2026-04-20 was withdrawn by itself');
+  });
+});
+
+describe('an import of a list', () => {
+  /** All that the tables of the record hold, but for what is written down of the taking in and back itself. */
+  const TABLES = ['depot', 'model', 'model_axle', 'duty', 'vehicle', 'vehicle_move', 'duty_period', 'odometer_record'];
+  const record = async (tables = TABLES) => {
+    const em = test.orm.em.fork();
+    const rows = await Promise.all(
+      tables.map((table) =>
+        em.execute<{ row: string }[]>(`select (to_jsonb(t) - 'input_rev' - 'revision')::text as row from ${table} t order by 1`),
+      ),
+    );
+    return Object.fromEntries(tables.map((table, index) => [table, rows[index]?.map(({ row }) => row)]));
+  };
+  const list = async (text: string) => {
+    const choices = Object.fromEntries(text.split('\n').map((_, index) => [index + 1, 'take']));
+    const { body } = await coordinator.post('/api/imports').send({ fileName: 'list.csv', text, choices }).expect(200);
+    return body as ImportResult;
+  };
+  const HEAD = 'unit,model,depot,duty,duty_from,odometer_mi_at_start\n';
+
+  it('leaves the record as it was before: vehicles, a depot and duties entered, one moved and put on another duty', async () => {
+    const before = await record();
+    const { id, records } = await list(
+      `${HEAD}Q1,Fenby Hauler,Quarry depot,herd rounds,2025-09-01,1200\nQ1,Fenby Hauler,Quarry depot,street delivery,2026-02-01,9000\nP2,Fenby Hauler,Quarry depot,street delivery,2026-06-20,70000\n`,
+    );
+    expect(records).toBe(3);
+    const taken = await record();
+    expect(taken.vehicle).toHaveLength((before.vehicle?.length ?? 0) + 1);
+    expect(taken.depot).toHaveLength((before.depot?.length ?? 0) + 1);
+    expect(taken.vehicle_move).toHaveLength((before.vehicle_move?.length ?? 0) + 1);
+    const answer = await takeBack(id);
+    expect([answer.status, answer.body.detail]).toEqual([201, undefined]);
+    expect(await record()).toEqual(before);
+    // What it had put in stays to be seen in its trace.
+    const [trace] = await test.orm.em
+      .fork()
+      .execute<{ units: string }[]>(
+        `select string_agg(distinct after->>'unit', ' ') as units from import_change where import_id = ? and table_name = 'vehicle'`,
+        [id],
+      );
+    expect(trace?.units).toBe('P2 Q1');
+  });
+
+  it('takes corrected figures and new axles of models back, and the same file comes in again', async () => {
+    const before = await record();
+    const header =
+      'model,class,tare_kg,gvwr_kg,axle,brake,pad_new_mm,backing_plate_mm,pad_maker_min_mm,rotor_new_mm,rotor_discard_mm,rotor_machine_to_mm,pistons_mm,brake_share\n';
+    const text = `${header}Fenby Hauler,pickup,2400,3500,1,"hydraulic sliding",11.5,5.8,2,32,30,30.4,2x51,0.7\nQuarry Mule,van,1900,3000,1,"hydraulic sliding",10,5.5,2,28,26,26.4,1x54,1\n`;
+    const rows = Object.fromEntries([2, 3].map((line) => [line, 'take']));
+    const send = async () =>
+      (
+        await coordinator
+          .post('/api/imports')
+          .send({ fileName: 'models.csv', text, understanding: { lengthUnit: 'mm', massUnit: 'kg' }, choices: rows })
+          .expect(200)
+      ).body as ImportResult;
+    const { id, records } = await send();
+    expect(records).toBe(2);
+    expect(await record()).not.toEqual(before);
+    await takeBack(id).expect(201);
+    expect(await record()).toEqual(before);
+    const again = await send();
+    expect(again.records).toBe(2);
+    await takeBack(again.id).expect(201);
+  });
+
+  it('says what stands on it since, and changes nothing', async () => {
+    const { id } = await list(`${HEAD}Q2,Fenby Hauler,Hill depot,herd rounds,2026-01-05,1000\n`);
+    await takeIn('date,unit,odometer,axle,left inner,left outer\n2026-03-05,Q2,3000,1,9,9\n');
+    const before = await record();
+    const looked = await takeBack(id);
+    expect(looked.status).toBe(409);
+    expect(looked.body.detail).toMatch(/Q2 has looks on record/);
+    expect(await record()).toEqual(before);
+  });
+
+  it('says what was changed since: a vehicle that was sold, a duty that began after it', async () => {
+    const { id } = await list(`${HEAD}Q3,Fenby Hauler,Hill depot,herd rounds,2026-01-05,1000\n`);
+    await coordinator
+      .post('/api/vehicles/Q3/duty-periods')
+      .send({ id: randomUUID(), duty: 'street delivery', from: '2026-05-05' })
+      .expect(201);
+    const answer = await takeBack(id);
+    expect(answer.status).toBe(409);
+    expect(answer.body.detail).toMatch(/a duty of Q3 was changed since/);
+  });
+
+  it('is another’s only by the trace of its own import: append-only holds for every other row', async () => {
+    const { id } = await list(`${HEAD}Q4,Fenby Hauler,Hill depot,herd rounds,2026-01-05,1000\n`);
+    const { id: other } = await list(`${HEAD}Q5,Fenby Hauler,Hill depot,herd rounds,2026-01-05,1000\n`);
+    const em = test.orm.em.fork();
+    const deleteOdometerOf = (unit: string, importId: string) =>
+      em.transactional(async (inner) => {
+        await inner.execute(`select set_config('mile_mark.taken_back', ?, true)`, [importId]);
+        await inner.execute('delete from odometer_record where vehicle_id = (select id from vehicle where unit = ?)', [
+          unit,
+        ]);
+        throw new Error('it could be deleted');
+      });
+    await expect(deleteOdometerOf('Q4', other)).rejects.toThrow(/append-only/);
+    await expect(deleteOdometerOf('P1', id)).rejects.toThrow(/append-only/);
+    await expect(deleteOdometerOf('Q4', id)).rejects.toThrow('it could be deleted');
   });
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { firstRow } from '../../platform/db/rows.ts';
+import { firstRow, rowsOf } from '../../platform/db/rows.ts';
 import {
   OrderLineEntity,
   PartEntity,
@@ -101,6 +101,64 @@ export async function writeCounts(
       at: new Date(),
     });
   }
+}
+
+const CountMade = z.object({
+  partId: z.string(),
+  binId: z.string(),
+  number: z.string(),
+  date: z.string(),
+  lot: z.string().nullable(),
+  expiresOn: z.string().nullable(),
+  /** What it changed the record by, and whether it was the last movement there. */
+  units: z.number(),
+  level: z.number(),
+  last: z.boolean(),
+});
+
+/** What the counts of one list did to each part in a bin and lot. */
+const COUNTS_MADE = `
+  select m.part_id as "partId", m.bin_id as "binId", p.number, max(m.moved_on)::text as date, m.lot,
+    max(m.expires_on)::text as "expiresOn", sum(m.units)::int as units, max(l.units) as level,
+    not exists (select 1 from stock_movement later where later.part_id = m.part_id and later.bin_id = m.bin_id
+      and later.lot is not distinct from m.lot and later.serial > max(m.serial)) as last
+  from stock_movement m join part p on p.id = m.part_id
+    join stock_level l on l.part_id = m.part_id and l.bin_id = m.bin_id and l.lot = coalesce(m.lot, '')
+  where m.request_id = ? and m.kind = 'count'
+  group by m.part_id, m.bin_id, p.number, m.lot order by max(m.serial)`;
+
+/**
+ * Takes the counts of a stock list back: each is followed by a count of what stood there before. Those that another
+ * movement followed are told instead, and then nothing may be written.
+ */
+export async function withdrawCounts(
+  em: EntityManager,
+  importId: string,
+  by: { personId: string; today: string },
+): Promise<{ counts: number; resting: { unit: string; date: string }[] }> {
+  await em.execute(
+    `select 1 from stock_level l where exists (select 1 from stock_movement m where m.request_id = ?
+       and m.part_id = l.part_id and m.bin_id = l.bin_id and coalesce(m.lot, '') = l.lot) for update`,
+    [importId],
+  );
+  const made = await rowsOf(em, CountMade, COUNTS_MADE, [importId]);
+  const resting = made.filter(({ last }) => !last).map(({ number, date }) => ({ unit: `Part ${number}`, date }));
+  if (resting.length > 0) return { counts: 0, resting };
+  const at = new Date();
+  for (const { partId, binId, lot, expiresOn, units, level } of made)
+    await em.insert(StockMovementEntity, {
+      id: crypto.randomUUID(),
+      kind: 'count',
+      ...{ partId, binId, lot, expiresOn },
+      units: -units,
+      counted: level - units,
+      requestId: crypto.randomUUID(),
+      note: 'The stock list was taken back',
+      personId: by.personId,
+      movedOn: by.today,
+      at,
+    });
+  return { counts: made.length, resting };
 }
 
 /** A line of an order that was placed elsewhere. */

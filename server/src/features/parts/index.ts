@@ -5,6 +5,7 @@ export {
   type PartRecord,
   type StockRecord,
   unitsOnRecord,
+  withdrawCounts,
   writeCounts,
   writeOrders,
   writeParts,

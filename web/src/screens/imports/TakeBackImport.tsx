@@ -9,14 +9,28 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 
+const KEPT = 'They no longer count, and stay on record with who took them back and why.';
+const UNDONE =
+  'What it entered goes, and what it changed becomes what it was; where something stands on it since, you are told what.';
+
 type Taken = Pick<ImportResult, 'id' | 'kind' | 'fileName' | 'records'>;
 
-const NOUN: Partial<Record<Taken['kind'], string>> = { readings: 'reading', services: 'service' };
+/** What a record of each kind is called, and what becomes of it. */
+const KINDS: Record<Taken['kind'], { noun: string; becomes: string }> = {
+  readings: { noun: 'reading', becomes: KEPT },
+  services: { noun: 'service', becomes: KEPT },
+  models: { noun: 'row', becomes: UNDONE },
+  duties: { noun: 'row', becomes: UNDONE },
+  vehicles: { noun: 'row', becomes: UNDONE },
+  parts: { noun: 'line', becomes: UNDONE },
+  orders: { noun: 'line', becomes: UNDONE },
+  stock: { noun: 'count', becomes: 'Each count is followed by one of what stood there before it.' },
+};
 
-/** Takes a sheet of readings or services back whole; offered where there is something to take back. */
+/** Takes an import back whole; offered where there is something to take back. */
 export function TakeBackImport({ taken, onDone }: { taken: Taken; onDone?: () => void }) {
   const [open, setOpen] = useState(false);
-  if ((taken.kind !== 'readings' && taken.kind !== 'services') || taken.records === 0) return null;
+  if (taken.records === 0) return null;
   return (
     <>
       <Button onClick={() => setOpen(true)}>Take it back …</Button>
@@ -46,9 +60,9 @@ function Ask({ taken, onClose, onDone }: { taken: Taken; onClose: () => void; on
         onSubmit={(event) => {
           event.preventDefault();
           const send = async () => {
-            const { records, vehicles } = await take.mutateAsync({ importId: taken.id, id, reason });
+            const { vehicles } = await take.mutateAsync({ importId: taken.id, id, reason });
             toast(
-              `${countInWords(records, NOUN[taken.kind] ?? 'record')} of ${countInWords(vehicles, 'vehicle')} withdrawn; their marks are computed anew.`,
+              `${taken.fileName} is taken back${vehicles > 0 ? `; the marks of ${countInWords(vehicles, 'vehicle')} are computed anew` : ''}.`,
             );
             onDone();
           };
@@ -56,8 +70,8 @@ function Ask({ taken, onClose, onDone }: { taken: Taken; onClose: () => void; on
         }}
       >
         <p>
-          Its {countInWords(taken.records, NOUN[taken.kind] ?? 'record')} no longer count, and stay on record with who
-          took them back and why. Rows still open are settled with it. The same file may come in again.
+          It put {countInWords(taken.records, KINDS[taken.kind].noun)} on record. {KINDS[taken.kind].becomes} Rows still
+          open are settled with it. The same file may come in again.
         </p>
         <Field
           label="Why"

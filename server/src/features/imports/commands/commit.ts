@@ -1,3 +1,4 @@
+import type { ImportKind } from '@mile-mark/contract/imports';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { inChunks } from '../../../platform/db/inChunks.ts';
@@ -27,8 +28,25 @@ export interface Commit {
   watch: Watch;
 }
 
+/** Lists, whose changes are written down row by row so that they can be taken back. */
+const LISTS: readonly ImportKind[] = ['models', 'duties', 'vehicles', 'parts', 'orders'];
+
+/** Writes what an import takes in. @returns the vehicles whose forecasts it touches */
+export async function writeRecords(
+  em: EntityManager,
+  kind: ImportKind,
+  records: readonly unknown[],
+  commit: Commit,
+): Promise<string[]> {
+  const trace = (importId: string) => em.execute(`select set_config('mile_mark.import', ?, true)`, [importId]);
+  if (LISTS.includes(kind)) await trace(commit.importId);
+  const touched = await COMMIT[kind](em, records as never[], commit);
+  await trace('');
+  return touched;
+}
+
 /** Writes what an import takes in; each returns the vehicles whose forecasts it touches. All within the caller's transaction. */
-export const COMMIT = {
+const COMMIT = {
   models: async (em: EntityManager, records: ModelRecord[]): Promise<string[]> => {
     const touched: string[] = [];
     for (const { model, class: vehicleClass, tareKg, gvwrKg, ...axle } of records) {

@@ -7,7 +7,7 @@ import { ApiError } from '../../../platform/errors.ts';
 import { rowOf } from '../assess.ts';
 import { ImportBatchEntity, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
 import { assess, actionOf } from '../look.ts';
-import { COMMIT } from './commit.ts';
+import { writeRecords } from './commit.ts';
 import { oneAtATime } from './takeIn.ts';
 
 /** What an import of an earlier version does not tell of how it was understood. */
@@ -50,7 +50,7 @@ export const fixRow = command({
       tx.changedNothing();
       return { row, done: false };
     }
-    const touched = await COMMIT[understanding.kind](em, draft.records as never[], {
+    const touched = await writeRecords(em, understanding.kind, draft.records, {
       personId: actor.id,
       importId: id,
       today,

@@ -16,7 +16,7 @@ import { FIELDS } from '../understand/fields.ts';
 import { fieldAt } from '../understand/places.ts';
 import type { Sheet } from '../understand/sheet.ts';
 import { fieldLabel } from '../understand/understand.ts';
-import { COMMIT } from './commit.ts';
+import { writeRecords } from './commit.ts';
 import { lockedDraft } from './drafts.ts';
 
 type Choices = Record<string, RowChoice>;
@@ -170,7 +170,7 @@ async function takeIn(tx: Transaction, file: Taken): Promise<ImportResult> {
   const counts = countsOf(looked.drafts);
   await keepBatch(tx, file, { counts, records: records.length });
   const watch = stages.begin('writing', records.length);
-  const touched = await COMMIT[kind](em, records as never[], { personId: actor.id, importId: id, today, watch });
+  const touched = await writeRecords(em, kind, records, { personId: actor.id, importId: id, today, watch });
   await keepOpenRows(em, id, open);
   if (kind === 'readings') await remember(em, looked, actor.id);
   await tx.audit('took in a file', `import/${id}`, { file: fileName, kind, records: records.length });

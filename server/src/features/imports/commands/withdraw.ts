@@ -1,8 +1,9 @@
-import type { ImportWithdrawal, ImportWithdrawn } from '@mile-mark/contract/imports';
+import { ImportKind, type ImportWithdrawal, type ImportWithdrawn } from '@mile-mark/contract/imports';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { padsFitted, readingCorrected } from '../../../events.ts';
+import { padsFitted, readingCorrected, stockMoved } from '../../../events.ts';
 import { mustBeOwn } from '../../../platform/auth/own.ts';
+import { mustBeAllowed } from '../../../platform/auth/policy.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
@@ -16,11 +17,14 @@ import {
 } from '../../inspections/index.ts';
 import { lockVehicle } from '../../register/index.ts';
 import { ImportBatchEntity, type ImportBatchRow, ImportRowEntity, ImportWithdrawalEntity } from '../entities.ts';
+import { withdrawCounts } from '../../parts/index.ts';
+import { actionOf } from '../look.ts';
 import { oneAtATime } from './takeIn.ts';
+import { withdrawList } from './withdrawList.ts';
 
 /**
- * Takes an import of readings or services back whole: what it put in no longer counts and stays to be seen, its open rows are
- * settled, and the same file may come in again. Where something later rests on it, it says what does.
+ * Takes an import back whole: what it put in no longer counts and stays to be seen, its open rows are settled, and the
+ * same file may come in again. Where something later rests on it, it says what does.
  */
 export const withdrawImport = command({
   name: 'withdrawImport',
@@ -34,6 +38,7 @@ export const withdrawImport = command({
     await oneAtATime(em);
     const batch = await em.findOne(ImportBatchEntity, { id: importId });
     if (!batch) throw new ApiError('not_found', 'There is no such import on record.');
+    mustBeAllowed(actor, actionOf(ImportKind.parse(batch.kind)));
     mustBeOwn(actor, { by: [batch.personId], at: batch.at });
     if (await em.findOne(ImportWithdrawalEntity, { importId }))
       throw new ApiError('conflict', 'Somebody took this import back meanwhile.');
@@ -53,7 +58,8 @@ export const withdrawImport = command({
   },
 });
 
-interface Gone {
+/** What was taken back, and whose it was. */
+export interface Gone {
   vehicleIds: string[];
   records: number;
 }
@@ -61,10 +67,16 @@ interface Gone {
 async function withdrawRecords(tx: Transaction, { id, kind }: ImportBatchRow, reason: string): Promise<Gone> {
   if (kind === 'readings') return withdrawReadings(tx, id, reason);
   if (kind === 'services') return withdrawServices(tx, id, reason);
-  throw new ApiError(
-    'conflict',
-    `Only a sheet of readings or services can be taken back whole; what a file of ${kind} put in is corrected where it stands.`,
-  );
+  if (kind === 'stock') {
+    const { counts, resting } = await withdrawCounts(tx.em, id, { personId: tx.actor.id, today: tx.today });
+    refuseResting(
+      resting.map((one) => ({ ...one, what: 'was followed by another movement' })),
+      'count',
+    );
+    await tx.emit(stockMoved({}));
+    return { vehicleIds: [], records: counts };
+  }
+  return withdrawList(tx, id, ImportKind.parse(kind));
 }
 
 async function withdrawReadings(tx: Transaction, importId: string, reason: string): Promise<Gone> {
