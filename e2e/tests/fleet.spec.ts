@@ -7,7 +7,7 @@ import { expect, signIn, test } from '../support/app.ts';
 /** A line of the list of vehicles. */
 const row = (page: Page, unit: string) => page.getByRole('row', { name: new RegExp(`^${unit} `) });
 const panel = (page: Page, unit: string) => page.getByRole('complementary', { name: `Entry of ${unit}` });
-const undo = (page: Page) => page.getByRole('button', { name: 'Undo' });
+const undo = (page: Page) => page.getByRole('listitem').getByRole('button', { name: 'Undo' });
 
 const FIGURES: [label: string, axles: [string, string]][] = [
   ['New pad, mm', ['12', '11']],

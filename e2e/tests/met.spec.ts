@@ -284,7 +284,7 @@ test('a settled question is opened again from its toast; single-letter keys can 
   const before = (await count.textContent()) ?? '';
   await page.keyboard.press('1');
   await expect(count).not.toHaveText(before);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('listitem').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Taken back; the question is open again.')).toBeVisible();
   await expect(count).toHaveText(before);
   await page.keyboard.press('?');

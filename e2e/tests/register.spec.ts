@@ -60,10 +60,13 @@ test('pads fitted by mistake are asked about where the mark is far ahead, undone
     await dialog.getByRole('button', { name: 'They were fitted: record it' }).click();
   };
   await fill();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  // From the bar, wherever one went meanwhile.
+  await page.getByRole('link', { name: 'Records', exact: true }).click();
+  await page.getByRole('banner').getByRole('button', { name: 'Undo: Recorded. The axle starts a new life.' }).click();
   await expect(page.getByText(`Undone: axle ${axle} goes on with the life it had.`)).toBeVisible();
   await expect.poll(markNow, { timeout: 60_000 }).toBe(markOdometerMi);
 
+  await page.goto(`${app.url}/vehicles/${unit}`);
   await fill();
   await expect.poll(markNow, { timeout: 60_000 }).not.toBe(markOdometerMi);
   const list = page.getByRole('region', { name: 'Pads and rotors fitted' });

@@ -52,7 +52,9 @@ test('a vehicle a row under a title and two lines of header: only what nothing d
   await expect(ask.getByRole('button', { name: 'Take it back' })).toBeDisabled();
   await ask.getByLabel('Why').fill('the other yard');
   await ask.getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByText('16 readings of 2 vehicles withdrawn; their marks are computed anew.')).toBeVisible();
+  await expect(
+    page.getByText('yard sheet.csv is taken back; the marks of 2 vehicles are computed anew.'),
+  ).toBeVisible();
   await expect(page.getByText(/Maren Ashdown took it back on .*: the other yard/)).toBeVisible();
   await expect(page.getByRole('navigation', { name: 'Files and imports' })).toContainText('taken back');
   // All sixteen stand with what took their place: withdrawn is not gone.

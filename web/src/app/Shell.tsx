@@ -15,6 +15,7 @@ import { SignInAgain } from '../screens/people/sign-in/SignInAgain.tsx';
 import { BarPlaces } from './BarPlaces.tsx';
 import { FirstWalk, WalkOffer } from './FirstWalk.tsx';
 import { FindUnit } from './FindUnit.tsx';
+import { StandingUndo } from './StandingUndo.tsx';
 import { ThumbNav } from './ThumbNav.tsx';
 import { Help, WITHOUT_NETWORK } from './Help.tsx';
 import { useOffline, useSending } from './network.ts';
@@ -125,6 +126,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
           </span>
         )}
         <div className={`ml-auto flex shrink-0 items-center gap-3 sm:gap-5 ${offline ? 'sm:ml-0' : ''}`}>
+          <StandingUndo />
           {waiting > 0 && (
             <NavLink
               to="/measure"

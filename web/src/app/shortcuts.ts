@@ -11,6 +11,6 @@ export const SHORTCUTS = [
   { keys: '[  ]', does: 'See less far, farther' },
   { keys: 'Esc', does: 'Back' },
   { keys: 'Ctrl Enter', does: 'Save a sheet' },
-  { keys: 'Ctrl Z', does: 'Undo while measuring' },
+  { keys: 'Ctrl Z', does: 'Undo what was done within the last minute; while measuring, the last step' },
   { keys: '1 2 3 4', does: 'Settle a question' },
 ];

@@ -10,7 +10,9 @@ import {
   usePutAwayDraft,
   useStopDraft,
   useTakeInDraft,
+  useWithdrawImport,
 } from '../../api/imports.ts';
+import { doneWithUndo } from '../../stores/undo.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
@@ -32,6 +34,7 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
   const preview = useImportDraft(id, take.isIdle || take.isError);
   const answer = useAnswerDraft(id);
   const putAway = usePutAwayDraft();
+  const withdraw = useWithdrawImport();
   const [importId, newImport] = useNewId();
   const [shown, setShown] = useState<RowsShown>('all');
   if (preview.isPending) return <State title="Reading the file" what="Finding columns, units and dates." quiet />;
@@ -45,7 +48,15 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
   const state = (part: Partial<Understanding>) => answer.mutate({ understanding: part });
   const takeIn = async () => {
     try {
-      onDone(await take.mutateAsync({ id: importId, revision: data.revision }));
+      const result = await take.mutateAsync({ id: importId, revision: data.revision });
+      if (result.records > 0)
+        doneWithUndo(
+          `${result.fileName} is in: ${countInWords(result.records, 'record')}.`,
+          () =>
+            withdraw.mutateAsync({ importId, id: crypto.randomUUID(), reason: 'taken in by mistake, undone at once' }),
+          { undone: `${result.fileName} is taken back.`, said: true },
+        );
+      onDone(result);
     } catch (error) {
       // What was refused for what it says is another import when it says something else.
       if (error instanceof ApiProblem) newImport();

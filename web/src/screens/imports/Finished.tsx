@@ -1,5 +1,6 @@
 import { countInWords } from '@mile-mark/contract/words';
 import type { ImportDraft, ImportResult } from '@mile-mark/contract/imports';
+import { useImportDetail } from '../../api/imports.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
 import { TakeBackImport } from './TakeBackImport.tsx';
@@ -20,10 +21,16 @@ export function Finished({
   onNext: (id: string) => void;
 }) {
   const { counts } = result;
+  // It may be taken back from the bar above, or by somebody else, while this stands here.
+  const back = useImportDetail(result.id).data?.withdrawn;
   return (
     <State
-      title={`${result.fileName} is in`}
-      what={`${countInWords(result.records, 'record')} taken; rows: ${figure(counts.accepted)} accepted, ${figure(counts.questioned)} questioned, ${figure(counts.refused)} refused, ${figure(counts.already)} already in.`}
+      title={back ? `${result.fileName} is taken back` : `${result.fileName} is in`}
+      what={
+        back
+          ? 'Nothing of it counts; the same file may come in again.'
+          : `${countInWords(result.records, 'record')} taken; rows: ${figure(counts.accepted)} accepted, ${figure(counts.questioned)} questioned, ${figure(counts.refused)} refused, ${figure(counts.already)} already in.`
+      }
     >
       <div className="flex flex-wrap justify-center gap-3">
         {next ? (
@@ -33,14 +40,14 @@ export function Finished({
         ) : (
           <WayOn />
         )}
-        {result.open > 0 && (
+        {!back && result.open > 0 && (
           <Button onClick={() => onOpenRows(result.id)}>
             {result.open} {result.open === 1 ? 'row' : 'rows'} to mend
           </Button>
         )}
-        <TakeBackImport taken={result} onDone={() => onOpenRows(result.id)} />
+        {!back && <TakeBackImport taken={result} onDone={() => onOpenRows(result.id)} />}
       </div>
-      {result.open > 0 && (
+      {!back && result.open > 0 && (
         <p className="text-soft">They are kept here until mended or dismissed, and can be downloaded.</p>
       )}
     </State>

@@ -1,11 +1,11 @@
 import { milesInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { milesToMetres, parseDistance, metresToMiles } from '@mile-mark/core';
 import { ApiProblem } from '../../../api/client.ts';
 import { useDutyPreview } from '../../../api/forecasts.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useChangeDuty, useDuties, useUndoDuty } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
@@ -41,10 +41,11 @@ export function ChangeDuty({ vehicle, me, onClose }: Props) {
       { unit: vehicle.unit, id: newId, ...asked },
       {
         onSuccess: () => {
-          toast(`${vehicle.unit} is on ${duty} from ${formatDate(from)}; the past keeps its duty.`, {
-            duration: 12_000,
-            action: { label: 'Take it back', onClick: () => undo.mutate(newId) },
-          });
+          doneWithUndo(
+            `${vehicle.unit} is on ${duty} from ${formatDate(from)}; the past keeps its duty.`,
+            () => undo.mutateAsync(newId),
+            { label: 'Take it back', undone: `${vehicle.unit} goes on with the duty it had.` },
+          );
           onClose();
         },
       },

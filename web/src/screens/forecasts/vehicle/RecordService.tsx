@@ -1,9 +1,9 @@
 import { milesInWords, thicknessInWords } from '@mile-mark/contract/words';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../../api/client.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { type NewServiceBody, useAddService, useWithdrawService } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
@@ -28,12 +28,8 @@ export function RecordService({ vehicle, me, onClose }: { vehicle: VehicleDetail
   const [asked, setAsked] = useState('');
   const asking = early !== undefined && asked === early;
   const withdraw = useWithdrawService();
-  // The dialog is closed by then, so that what follows hangs on the promise.
   const undo = () =>
-    void withdraw
-      .mutateAsync({ serviceId: id, id: crypto.randomUUID(), reason: 'recorded by mistake, undone at once' })
-      .then(() => toast(`Undone: axle ${form.axle} goes on with the life it had.`))
-      .catch((error: unknown) => toast(error instanceof Error ? error.message : 'It could not be undone.'));
+    withdraw.mutateAsync({ serviceId: id, id: crypto.randomUUID(), reason: 'recorded by mistake, undone at once' });
   return (
     <Modal open onClose={onClose} title={`Fitted on ${vehicle.unit}`}>
       <form
@@ -48,7 +44,9 @@ export function RecordService({ vehicle, me, onClose }: { vehicle: VehicleDetail
             { id, unit: vehicle.unit, odometerUnit: me.distanceUnit, ...form },
             {
               onSuccess: () => {
-                toast('Recorded. The axle starts a new life.', { action: { label: 'Undo', onClick: undo } });
+                doneWithUndo('Recorded. The axle starts a new life.', undo, {
+                  undone: `Undone: axle ${form.axle} goes on with the life it had.`,
+                });
                 onClose();
               },
             },

@@ -14,7 +14,6 @@ import { formatDate } from '../../../ui/format.ts';
 import { isForControl } from '../../../ui/typing.ts';
 import { useDefects } from '../../../api/jobs.ts';
 import { DriveNotice, forbidding } from '../../jobs/index.ts';
-import { toast } from 'sonner';
 import { headline, Settle } from './Settle.tsx';
 import { Settled } from './Settled.tsx';
 
@@ -26,18 +25,11 @@ export function Questions() {
   const me = useMe();
   const questions = useQuestions();
   const undo = useUndoAnswer();
-  const undoOne = (answerId: string) =>
-    undo.mutate(
-      { answerId, id: crypto.randomUUID() },
-      {
-        onSuccess: () => {
-          toast('Taken back; the question is open again.');
-          // It is doubted anew once its vehicle is computed anew, a moment later.
-          for (const later of COMES_BACK_MS) window.setTimeout(() => void questions.refetch(), later);
-        },
-        onError: (error) => toast(`Not taken back: ${error.message}`),
-      },
-    );
+  const undoOne = async (answerId: string) => {
+    await undo.mutateAsync({ answerId, id: crypto.randomUUID() });
+    // It is doubted anew once its vehicle is computed anew, a moment later.
+    for (const later of COMES_BACK_MS) window.setTimeout(() => void questions.refetch(), later);
+  };
   const changes = useChanges();
   const defects = useDefects();
   const [at, setAt] = useAddressed('q', '');

@@ -7,6 +7,7 @@ import type { Me } from '@mile-mark/contract/people';
 import { suspicionInWords, thicknessInWords, chanceInWords, milesInWords } from '@mile-mark/contract/words';
 import { placeInWords } from '@mile-mark/core';
 import { ApiProblem } from '../../../api/client.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useAnswerQuestion } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
@@ -44,7 +45,7 @@ interface Props {
   question: Question;
   me: Me;
   /** Takes an answer back, by its id. */
-  onUndo: (answerId: string) => void;
+  onUndo: (answerId: string) => Promise<unknown>;
 }
 
 export function Settle({ question, me, onUndo }: Props) {
@@ -66,11 +67,11 @@ export function Settle({ question, me, onUndo }: Props) {
         ...(note.trim() ? { note } : {}),
       },
       {
-        onSuccess: () =>
-          toast(`${question.unit}, ${headline(question, me)}: ${answerInWords(chosen)}.`, {
-            duration: 12_000,
-            ...(reading || chosen !== 'correct' ? { action: { label: 'Undo', onClick: () => onUndo(id) } } : {}),
-          }),
+        onSuccess: () => {
+          const done = `${question.unit}, ${headline(question, me)}: ${answerInWords(chosen)}.`;
+          if (!reading && chosen === 'correct') toast(done, { duration: 12_000 });
+          else doneWithUndo(done, () => onUndo(id), { undone: 'Taken back; the question is open again.' });
+        },
       },
     );
   };

@@ -5,6 +5,7 @@ import type { FleetVehicle } from '@mile-mark/contract/register';
 import { milesInWords } from '@mile-mark/contract/words';
 import { ApiProblem } from '../../../api/client.ts';
 import { useChangeUnit, useCorrectStart, useModels } from '../../../api/register.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useChangeModel } from '../../../api/specifications.ts';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
@@ -76,9 +77,9 @@ export function AnotherModel({ vehicle, onClose }: Props) {
   const model = chosen || (models[0]?.name ?? '');
   const save = async () => {
     await say.mutateAsync({ unit, model });
-    toast(`${unit} is a ${model} now; its marks are made anew.`, {
-      action: { label: 'Undo', onClick: () => say.mutate({ unit, model: vehicle.model }) },
-    });
+    doneWithUndo(`${unit} is a ${model} now; its marks are made anew.`, () =>
+      say.mutateAsync({ unit, model: vehicle.model }),
+    );
     onClose();
   };
   return (

@@ -4,6 +4,7 @@ import { mayDo } from '@mile-mark/contract';
 import type { Depot } from '@mile-mark/contract/register';
 import { ApiProblem } from '../../../api/client.ts';
 import { useMe } from '../../../api/people.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useAddDepot, useChangeDepot, useCloseDepot, useEveryDepot, useReopenDepot } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
@@ -142,9 +143,11 @@ function CloseDepot({ depot, depots, onClose }: { depot: Depot; depots: readonly
   const save = async () => {
     const to = vehicles > 0 ? { vehiclesTo: chosen } : {};
     await close.mutateAsync({ of: depot.id, ...to, revision: depot.revision });
-    toast(`${depot.name} is closed${vehicles > 0 ? `; ${vehiclesInWords(vehicles)} to ${chosen}` : ''}.`, {
-      action: { label: 'Open it again', onClick: () => reopen.mutate(depot.id) },
-    });
+    doneWithUndo(
+      `${depot.name} is closed${vehicles > 0 ? `; ${vehiclesInWords(vehicles)} to ${chosen}` : ''}.`,
+      () => reopen.mutateAsync(depot.id),
+      { label: 'Open it again', undone: `${depot.name} is open again; vehicles that left it stay where they are.` },
+    );
     onClose();
   };
   return (

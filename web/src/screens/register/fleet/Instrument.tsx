@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { Me } from '@mile-mark/contract/people';
 import type { FleetVehicle } from '@mile-mark/contract/register';
 import { milesInWords } from '@mile-mark/contract/words';
 import { dateOfDay, dayNumber } from '@mile-mark/core';
 import { ApiProblem } from '../../../api/client.ts';
 import { useReplaceInstrument, useUndoInstrument } from '../../../api/register.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useSession } from '../../../api/people.ts';
 import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
@@ -24,10 +24,10 @@ export function InstrumentReplaced({ vehicle, me, onClose }: { vehicle: FleetVeh
   const problem = replace.error instanceof ApiProblem ? replace.error : undefined;
   const save = async () => {
     await replace.mutateAsync({ of: unit, id, ...form, odometerUnit: me.distanceUnit });
-    toast(`${unit} is read on a new instrument from ${formatDate(form.on)}; its marks are told by that one.`, {
-      duration: 12_000,
-      action: { label: 'Undo', onClick: () => undo.mutate(id) },
-    });
+    doneWithUndo(
+      `${unit} is read on a new instrument from ${formatDate(form.on)}; its marks are told by that one.`,
+      () => undo.mutateAsync(id),
+    );
     onClose();
   };
   const wanting = form.on === '' || form.oldShowed.trim() === '' || form.newShows.trim() === '';

@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { type FleetVehicle, HOW_LEFT } from '@mile-mark/contract/register';
 import { ApiProblem } from '../../../api/client.ts';
 import { useSession } from '../../../api/people.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useLeaveFleet, useRejoinFleet } from '../../../api/register.ts';
 import { DateField } from '../../../ui/DateField.tsx';
 import { FormSheet } from '../../../ui/FormSheet.tsx';
@@ -19,9 +19,9 @@ export function LeaveFleet({ vehicle, onClose }: { vehicle: FleetVehicle; onClos
   const problem = leave.error instanceof ApiProblem ? leave.error : undefined;
   const save = async () => {
     await leave.mutateAsync({ of: unit, ...form, revision });
-    toast(`${unit} was ${form.how} on ${formatDate(form.on)}; it has no mark any more.`, {
-      action: { label: 'Undo', onClick: () => rejoin.mutate(unit) },
-    });
+    doneWithUndo(`${unit} was ${form.how} on ${formatDate(form.on)}; it has no mark any more.`, () =>
+      rejoin.mutateAsync(unit),
+    );
     onClose();
   };
   return (

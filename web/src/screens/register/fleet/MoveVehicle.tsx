@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { FleetVehicle } from '@mile-mark/contract/register';
 import { ApiProblem } from '../../../api/client.ts';
 import { useSession } from '../../../api/people.ts';
+import { doneWithUndo } from '../../../stores/undo.ts';
 import { useDepots, useMoveVehicle, useUndoVehicleMove } from '../../../api/register.ts';
 import { Choose } from '../../../ui/Choose.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
@@ -25,7 +25,7 @@ export function MoveVehicle({ vehicle, onClose }: { vehicle: FleetVehicle; onClo
     const { on, backOn } = form;
     await move.mutateAsync({ of: unit, id, depot, on, ...(backOn === '' ? {} : { backOn }) });
     const when = on > today ? ` goes to ${depot} on ${formatDate(on)}` : ` is in ${depot} now`;
-    toast(`${unit}${when}.`, { action: { label: 'Undo', onClick: () => undo.mutate(id) } });
+    doneWithUndo(`${unit}${when}.`, () => undo.mutateAsync(id));
     onClose();
   };
   return (
