@@ -24,6 +24,7 @@ export const settingsChanged = eventKind('settings changed', OfFleet);
 export const specificationReleased = eventKind('specification released', OfVehicles);
 export const specificationWithdrawn = eventKind('specification withdrawn', OfVehicles);
 export const recordsImported = eventKind('records imported', OfVehicles);
+export const importTakenBack = eventKind('import taken back', OfVehicles);
 export const rowMended = eventKind('row mended', OfVehicles);
 export const milesDriven = eventKind('miles driven', OfVehicles);
 export const studyMeasured = eventKind('study measured', OfFleet);
@@ -55,6 +56,7 @@ const KINDS = [
   specificationReleased,
   specificationWithdrawn,
   recordsImported,
+  importTakenBack,
   rowMended,
   milesDriven,
   studyMeasured,

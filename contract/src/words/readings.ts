@@ -54,8 +54,8 @@ export function suspicionsInWords(doubts: readonly PlacedSuspicion[], unit: Thic
   if (doubts.length === 1) return `${capitalised(only.place)}: ${suspicionInWords(only.suspicion, unit)}`;
   const places = capitalised(listInWords(doubts.map(({ place }) => place)));
   const sizes = doubts.map(({ suspicion }) => Math.abs(suspicion.differenceMm)).sort((a, b) => a - b);
-  const [least, most] = [sizes[0] ?? 0, sizes.at(-1) ?? 0].map((mm) => thicknessInWords(mm, unit));
-  const size = least === most ? least : `${least} to ${most}`;
+  const [least = '', most = ''] = [sizes[0] ?? 0, sizes.at(-1) ?? 0].map((mm) => thicknessInWords(mm, unit));
+  const size = least === most ? least : `${least.replace(/ .*$/, '')} to ${most}`;
   const instead = listInWords(doubts.map(({ suspicion: { insteadMm } }) => thicknessInWords(insteadMm ?? 0, unit)));
   const asked: Record<Suspicion['kind'], string> = {
     plate: `Were the backing plates included? Without them: ${instead}.`,
@@ -66,7 +66,7 @@ export function suspicionsInWords(doubts: readonly PlacedSuspicion[], unit: Thic
     thicker_than_expected: 'No pads were fitted since. Were pads changed, or are these other places?',
     thinner_than_expected: 'If it is so, these pads wear faster than the others: measure them again.',
   };
-  return `${places}: each reads ${size} ${differenceMm > 0 ? 'thicker' : 'thinner'} than expected. ${asked[kind]}`;
+  return `${places} each read ${size} ${differenceMm > 0 ? 'thicker' : 'thinner'} than expected. ${asked[kind]}`;
 }
 
 const LIST = new Intl.ListFormat('en-US', { type: 'conjunction' });

@@ -125,7 +125,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
             </button>
           </span>
         )}
-        <div className={`ml-auto flex shrink-0 items-center gap-3 sm:gap-5 ${offline ? 'sm:ml-0' : ''}`}>
+        <div className={`ml-auto flex min-w-0 items-center gap-3 min-[1400px]:gap-5 ${offline ? 'sm:ml-0' : ''}`}>
           <StandingUndo />
           {waiting > 0 && (
             <NavLink
@@ -146,7 +146,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
           </button>
           <span className="hidden text-[#d5d3cc] min-[1440px]:inline">{formatDate(today)}</span>
           <button
-            className="rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-white"
+            className="min-w-24 truncate rounded px-1 text-[#d5d3cc] underline-offset-2 hover:underline focus-visible:outline-white"
             onClick={() => setHelpOpen(true)}
           >
             {me.name}

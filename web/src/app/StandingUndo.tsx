@@ -47,8 +47,8 @@ export function StandingUndo() {
       className="flex shrink-0 items-center gap-1.5 rounded-sm border border-[#d5d3cc] px-2 py-0.5 focus-visible:outline-white"
     >
       <Undo2 aria-hidden size={16} />
-      {last.label}
-      <span aria-hidden className="figures text-[#d5d3cc]">
+      <span className="max-sm:sr-only">{last.label}</span>
+      <span aria-hidden className="figures text-[#d5d3cc] max-[1400px]:hidden">
         {left} s
       </span>
     </button>

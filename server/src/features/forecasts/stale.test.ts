@@ -86,6 +86,8 @@ describe('what becomes stale', () => {
     expect(await after(events.recordsImported(some(1)))).toEqual(['fleet']);
     asked = [];
     expect(await after(events.recordsImported({ vehicleIds: [] }))).toEqual([]);
+    expect(await after(events.importTakenBack(some(1)))).toEqual(['fleet']);
+    expect(await raised(events.importTakenBack({ vehicleIds: ids.slice(0, 1) }))).toEqual([1, 0]);
   });
 
   it('is asked for once for many events, with the fleet where they are many', async () => {

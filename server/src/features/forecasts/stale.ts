@@ -31,6 +31,8 @@ export const STALE: Record<EventName, Rule> = {
   'specification released': { forecasts: 'named', appraisers: 'not' },
   'specification withdrawn': { forecasts: 'named', appraisers: 'not' },
   'records imported': { forecasts: 'named', appraisers: 'now' },
+  // What came with the whole fleet computed anew goes with it.
+  'import taken back': { forecasts: 'named', appraisers: 'now' },
   'row mended': { forecasts: 'named', appraisers: 'soon' },
   'miles driven': { forecasts: 'named', appraisers: 'not' },
   'study measured': { forecasts: 'none', appraisers: 'soon' },

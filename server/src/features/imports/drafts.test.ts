@@ -268,7 +268,7 @@ describe('figures that include the backing plate', () => {
     expect(row?.withoutPlate.map(({ cell }) => Number(cell))).toEqual([9.0, 9.1, 8.9, 9.0]);
     expect(row?.reasons).toHaveLength(1);
     expect(row?.reasons[0]).toMatchObject({ column: 3, alsoColumns: [4, 5, 6] });
-    expect(row?.reasons[0]?.message).toContain('Were the backing plates included? Without them: 9.0 mm, 9.1 mm');
+    expect(row?.reasons[0]?.message).toContain('Axle 1 left inner, left outer, right inner, and right outer each read');
 
     await answer(id, { revision: 2, withoutPlate: { look: first.look, wheel: 'axle 1, left' } }).expect(200);
     const second = await look(id);

@@ -180,7 +180,11 @@ function questionOf(alike: readonly Doubted[]): Reason {
   const it = others.length > 0 ? 'They go in as typed, and' : 'It goes in as typed, and';
   const weighs = others.length > 0 ? 'weigh little until they are settled' : 'weighs little until it is settled';
   const counts = others.length > 0 ? 'count' : 'counts';
-  const doubts = alike.map(({ record, suspicion }) => ({ place: placeInWords(record), suspicion }));
+  // The axle is named once where it is the same.
+  const doubts = alike.map(({ record, suspicion }, index) => ({
+    place: `${alike[index - 1]?.record.axle === record.axle ? '' : `axle ${record.axle} `}${record.side} ${record.pad}`,
+    suspicion,
+  }));
   return {
     column: first.record.column,
     alsoColumns: others.map(({ record }) => record.column),

@@ -63,8 +63,9 @@ const LAST = `
 export const defectSubscriber: Subscriber = {
   name: 'defects',
   within: async (em, event) => {
-    if (event.name !== 'readings kept' && event.name !== 'reading corrected') return;
-    if (event.name === 'reading corrected') await closeTakenBack(em, vehiclesOf(event));
+    const takesBack = event.name === 'reading corrected' || event.name === 'import taken back';
+    if (event.name !== 'readings kept' && !takesBack) return;
+    if (takesBack) await closeTakenBack(em, vehiclesOf(event));
     await raiseDefects(em, vehiclesOf(event));
   },
 };

@@ -53,9 +53,7 @@ export function RowEditor({
       <ul>
         {row.reasons.map(({ column, alsoColumns, message, suggestion, outcome }, index) => (
           <li key={index} className={outcome === 'refused' ? 'text-brick' : 'text-ink'}>
-            {column !== null && (
-              <span className="font-medium">{[column, ...alsoColumns].map((one) => header[one]).join(', ')}: </span>
-            )}
+            {column !== null && alsoColumns.length === 0 && <span className="font-medium">{header[column]}: </span>}
             {message}
             {suggestion !== null && column !== null && (
               <button

@@ -1,7 +1,7 @@
 import { ImportKind, type ImportWithdrawal, type ImportWithdrawn } from '@mile-mark/contract/imports';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { padsFitted, readingCorrected, stockMoved } from '../../../events.ts';
+import { importTakenBack, stockMoved } from '../../../events.ts';
 import { mustBeOwn } from '../../../platform/auth/own.ts';
 import { mustBeAllowed } from '../../../platform/auth/policy.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
@@ -88,7 +88,7 @@ async function withdrawReadings(tx: Transaction, importId: string, reason: strin
   const inspectionIds = inspections.map((one) => one.id);
   const readings = await em.find(ReadingEntity, { inspectionId: { $in: inspectionIds } });
   await withdrawMany(tx, { inspectionIds, readings, reason });
-  await tx.emit(readingCorrected({ vehicleIds }));
+  await tx.emit(importTakenBack({ vehicleIds }));
   return { vehicleIds, records: readings.length };
 }
 
@@ -102,7 +102,7 @@ async function withdrawServices({ em, actor, emit }: Transaction, importId: stri
     ServiceWithdrawalEntity,
     services.map(({ id: serviceId }) => ({ id: randomUUID(), serviceId, ...said })),
   );
-  await emit(padsFitted({ vehicleIds }));
+  await emit(importTakenBack({ vehicleIds }));
   return { vehicleIds, records: services.length };
 }
 

@@ -1,6 +1,6 @@
 import type { ImportKind } from '@mile-mark/contract/imports';
 import { z } from 'zod';
-import { catalogueChanged, depotChanged, modelCorrected, orderMoved, recordsImported } from '../../../events.ts';
+import { catalogueChanged, depotChanged, importTakenBack, orderMoved } from '../../../events.ts';
 import type { Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { quoted } from '../../../platform/db/quoted.ts';
@@ -38,7 +38,7 @@ export async function withdrawList(tx: Transaction, importId: string, kind: Impo
       'conflict',
       'What this file changed was not written down row by row when it was taken in; it is corrected where it stands.',
     );
-  const touched = vehiclesOf(changes);
+  const touched = await vehiclesOf(em, changes);
   await lockVehicle(em, ...touched);
   await em.execute(`select set_config('mile_mark.taken_back', ?, true)`, [importId]);
   for (const change of changes) await restore(em, change);
@@ -68,14 +68,23 @@ async function changesOf(em: EntityManager, importId: string): Promise<Change[]>
   return [...byRow.values()].filter(({ before, after }) => before !== null || after !== null).reverse();
 }
 
-const vehiclesOf = (changes: readonly Change[]): string[] => [
-  ...new Set(
-    changes.flatMap(({ table, key, before, after }) => {
-      const id = table === 'vehicle' ? key.id : (after ?? before)?.vehicle_id;
-      return typeof id === 'string' ? [id] : [];
-    }),
-  ),
-];
+/** The vehicles that the changes are of, those of changed models included. */
+async function vehiclesOf(em: EntityManager, changes: readonly Change[]): Promise<string[]> {
+  const named = (of: (change: Change) => unknown) => [
+    ...new Set(changes.map(of).filter((id): id is string => typeof id === 'string')),
+  ];
+  const own = named(({ table, key, before, after }) => (table === 'vehicle' ? key.id : (after ?? before)?.vehicle_id));
+  const models = named(({ table, key, after, before }) =>
+    table === 'model' ? key.id : table === 'model_axle' ? (after ?? before)?.model_id : undefined,
+  );
+  const ofModels = await rowsOf(
+    em,
+    z.object({ id: z.string() }),
+    'select id from vehicle where model_id = any(?::uuid[])',
+    [uuidArray(models)],
+  );
+  return [...new Set([...own, ...ofModels.map(({ id }) => id)])];
+}
 
 async function restore(em: EntityManager, change: Change): Promise<void> {
   const { table, before, after } = change;
@@ -220,5 +229,5 @@ async function tell(
   if (kind === 'parts') return emit(catalogueChanged({}));
   if (kind === 'orders') return emit(orderMoved({}));
   if (changes.some(({ table }) => table === 'depot')) await emit(depotChanged({}));
-  await emit(kind === 'models' ? modelCorrected({ vehicleIds }) : recordsImported({ vehicleIds }));
+  await emit(importTakenBack({ vehicleIds }));
 }

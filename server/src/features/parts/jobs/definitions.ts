@@ -50,6 +50,7 @@ const STIRS = new Set([
   'job moved',
   'settings changed',
   'records imported',
+  'import taken back',
   'row mended',
   'vehicle changed',
   'vehicle left',
