@@ -79,12 +79,17 @@ export function useAnswerDraft(id: string) {
   });
 }
 
+const OF_A_DRAFT = ['importDraft', 'draftRows', 'draftProgress'];
+
 /** Takes a file in as it was seen; whatever else is shown may be old then. */
 export function useTakeInDraft(draftId: string) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: BodyOf<'takeInDraft'>) => request('takeInDraft', { params: { id: draftId }, body }),
-    onSuccess: () => void queries.invalidateQueries({ predicate: ({ queryKey: [name] }) => name !== 'importDraft' }),
+    // The file itself waits no more: neither it nor its rows are asked for again.
+    onMutate: () => queries.cancelQueries({ queryKey: ['importDraft', { id: draftId }] }),
+    onSuccess: () =>
+      void queries.invalidateQueries({ predicate: ({ queryKey: [name] }) => !OF_A_DRAFT.includes(String(name)) }),
     onError: (error) => {
       if (error instanceof ApiProblem && error.status === 409)
         void queries.invalidateQueries({ queryKey: ['importDraft', { id: draftId }] });

@@ -57,15 +57,16 @@ interface Way {
   undone?: string;
   /** Whether the screen says itself what was done. */
   said?: boolean;
+  /** Where it may be undone from elsewhere too, which then takes it off the list by this. */
+  id?: string;
 }
 
 /** Says what was done, with the way back: in the notice, and in the bar for as long as it may be undone without a word. */
 export function doneWithUndo(
   done: string,
   undo: () => Promise<unknown>,
-  { label = 'Undo', undone = 'Undone.', said = false }: Way = {},
+  { label = 'Undo', undone = 'Undone.', said = false, id = crypto.randomUUID() }: Way = {},
 ): void {
-  const id = crypto.randomUUID();
   useUndoables.getState().offer({ id, done, label, undone, undo, until: Date.now() + UNDO_WITHIN_MS });
   if (!said) toast(done, { duration: 12_000, action: { label, onClick: () => void undoOne(id) } });
 }

@@ -54,7 +54,7 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
           `${result.fileName} is in: ${countInWords(result.records, 'record')}.`,
           () =>
             withdraw.mutateAsync({ importId, id: crypto.randomUUID(), reason: 'taken in by mistake, undone at once' }),
-          { undone: `${result.fileName} is taken back.`, said: true },
+          { undone: `${result.fileName} is taken back.`, said: true, id: importId },
         );
       onDone(result);
     } catch (error) {

@@ -106,6 +106,7 @@ function TheseFiles({
   onShow: (id: string) => void;
 }) {
   const me = useMe();
+  const back = new Set((useImports().data ?? []).filter(({ withdrawn }) => withdrawn).map(({ id }) => id));
   const all = inOrder([
     ...waiting.map(({ id, kind, fileName, by }) => ({
       id,
@@ -113,11 +114,13 @@ function TheseFiles({
       fileName,
       told: `${kind}, to look at${by === me.name ? '' : `; dropped by ${by}`}`,
     })),
-    ...taken.map(({ draftId: id, result: { kind, fileName, records, open } }) => ({
+    ...taken.map(({ draftId: id, result: { id: importId, kind, fileName, records, open } }) => ({
       id,
       kind,
       fileName,
-      told: `in: ${countInWords(records, 'record')}${open > 0 ? `, ${countInWords(open, 'row')} open` : ''}`,
+      told: back.has(importId)
+        ? 'taken back'
+        : `in: ${countInWords(records, 'record')}${open > 0 ? `, ${countInWords(open, 'row')} open` : ''}`,
     })),
   ]);
   if (all.length === 0) return null;

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { ApiProblem } from '../../api/client.ts';
 import { useWithdrawImport } from '../../api/imports.ts';
+import { useUndoables } from '../../stores/undo.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
@@ -61,6 +62,7 @@ function Ask({ taken, onClose, onDone }: { taken: Taken; onClose: () => void; on
           event.preventDefault();
           const send = async () => {
             const { vehicles } = await take.mutateAsync({ importId: taken.id, id, reason });
+            useUndoables.getState().take(taken.id);
             toast(
               `${taken.fileName} is taken back${vehicles > 0 ? `; the marks of ${countInWords(vehicles, 'vehicle')} are computed anew` : ''}.`,
             );

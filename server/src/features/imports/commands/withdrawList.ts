@@ -46,8 +46,9 @@ export async function withdrawList(tx: Transaction, importId: string, kind: Impo
   const left = await rowsOf(em, z.object({ id: z.string() }), 'select id from vehicle where id = any(?::uuid[])', [
     uuidArray(touched),
   ]);
-  await tell(tx, kind, changes, left.map(({ id }) => id)); // prettier-ignore
-  return { vehicleIds: touched, records: changes.length };
+  const vehicleIds = left.map(({ id }) => id);
+  await tell(tx, kind, changes, vehicleIds);
+  return { vehicleIds, records: changes.length };
 }
 
 /** What an import did to each row, the row it touched last first; several changes of one row are one. */
