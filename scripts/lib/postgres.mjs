@@ -13,7 +13,7 @@ import { giveUp } from './say.mjs';
  *
  * @param name folder of the cluster
  * @param throwaway for tests: no syncing to disk
- * @returns its URL maker and a stop, which ends the cluster when nobody else uses it
+ * @returns its URL maker, what keeps it up, and a stop, which ends it when nobody else uses it
  */
 export async function startCluster(name, { throwaway = false } = {}) {
   const bin = postgresBin();
@@ -50,9 +50,8 @@ export async function startCluster(name, { throwaway = false } = {}) {
     writeFileSync(passwordFile, password, { mode: 0o600 });
   }
   const password = readFileSync(passwordFile, 'utf8');
-  let port = runningPort(data, run);
-  if (port === undefined) {
-    port = await freePort();
+  const port = runningPort(data, run) ?? (await freePort());
+  const start = () => {
     const settings = [
       `-c listen_addresses=127.0.0.1`,
       `-c port=${port}`,
@@ -60,11 +59,13 @@ export async function startCluster(name, { throwaway = false } = {}) {
       `-c max_connections=60`,
       ...(throwaway ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
     ].join(' ');
-    const started = run(
-      'pg_ctl',
-      ['-D', data, '-l', path.join(home, 'log'), '-w', '-t', '30', '-o', settings, 'start'],
-      { stdio: ['ignore', 'ignore', 'pipe'] },
-    );
+    return run('pg_ctl', ['-D', data, '-l', path.join(home, 'log'), '-w', '-t', '30', '-o', settings, 'start'], {
+      stdio: ['ignore', 'ignore', 'pipe'],
+    });
+  };
+  const runs = () => runningPort(data, run) !== undefined;
+  if (!runs()) {
+    const started = start();
     if (started.status !== 0)
       giveUp(`PostgreSQL did not start; see ${path.join(home, 'log')}\n${started.stderr ?? ''}`);
   }
@@ -85,10 +86,14 @@ export async function startCluster(name, { throwaway = false } = {}) {
       const made = psql('postgres', `create database ${database}`);
       if (made.status !== 0) giveUp(`The database could not be made:\n${made.stderr}`);
     },
+    /** Starts it again, at the same port, where it ended by itself. @returns whether it runs */
+    keepUp: () => runs() || start().status === 0,
     stop: () => {
       if (leave() > 0) return;
       run('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
     },
+    /** Ends it at once, whoever uses it: for tests of what happens then. */
+    kill: () => run('pg_ctl', ['-D', data, '-m', 'immediate', '-w', 'stop']),
   };
 }
 

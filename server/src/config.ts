@@ -13,6 +13,7 @@ const Environment = z.object({
   MILEMARK_DEMO: z.enum(['0', '1']).default('0'),
   MILEMARK_VEHICLES: z.coerce.number().int().min(1).max(20_000).default(60),
   MILEMARK_WEB: z.string().optional(),
+  MILEMARK_ROLE: z.enum(['all', 'web', 'worker']).default('all'),
   FEED_URL: z.url({ protocol: /^https?$/ }).optional(),
   SUPPLIER_URL: z.url({ protocol: /^https?$/ }).optional(),
   MAIL_URL: z.url({ protocol: /^https?$/ }).optional(),
@@ -26,6 +27,8 @@ export interface Config {
   /** Fixed date, where one is asked for. */
   today: string | undefined;
   tls: { certFile: string; keyFile: string } | undefined;
+  /** What the process does: answers, does the jobs, or both. */
+  role: 'all' | 'web' | 'worker';
   demo: boolean;
   vehicles: number;
   /** Where the telematics service is, where there is one. */
@@ -54,6 +57,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     host: parsed.data.HOST,
     today: parsed.data.TODAY,
     tls: TLS_CERT && TLS_KEY ? { certFile: TLS_CERT, keyFile: TLS_KEY } : undefined,
+    role: parsed.data.MILEMARK_ROLE,
     demo: parsed.data.MILEMARK_DEMO === '1',
     vehicles: parsed.data.MILEMARK_VEHICLES,
     feedUrl: parsed.data.FEED_URL,

@@ -2,10 +2,10 @@ import { readFileSync } from 'node:fs';
 import { createServer as createHttp } from 'node:http';
 import { createServer as createHttps } from 'node:https';
 import type { AddressInfo } from 'node:net';
-import { pino } from 'pino';
+import { type Logger, pino } from 'pino';
 import { createApp } from './app.ts';
 import { computePool } from './compute.ts';
-import { readConfig } from './config.ts';
+import { type Config, readConfig } from './config.ts';
 import { DEMO_PASSWORD, DEMO_TODAY, STAFF } from './demo/cast.ts';
 import { startDemoFeed } from './demo/feed.ts';
 import { fillDemo } from './demo/fill.ts';
@@ -19,9 +19,13 @@ import { planParts } from './features/parts/index.ts';
 import { ensureShippedLimits } from './features/register/index.ts';
 import { ensureShippedJoints } from './features/specifications/index.ts';
 import { askForFeed, pollFeed } from './features/telematics/index.ts';
-import { migrate } from './platform/db/orm.ts';
+import type { Pool } from './platform/compute/pool.ts';
+import { isDatabaseGone } from './platform/db/faults.ts';
+import { type EntityManager, migrate } from './platform/db/orm.ts';
 import { createBus } from './platform/events/bus.ts';
+import type { Jobs } from './platform/jobs/registry.ts';
 import { connect } from './schema.ts';
+import { createGate, type Gate } from './stop.ts';
 import { startWork } from './wiring.ts';
 
 /** Starts the server: the one place that wires database, jobs and HTTP together. */
@@ -35,53 +39,89 @@ async function main(): Promise<void> {
   await ensureShippedJoints(fork());
   const today = () => config.today ?? (config.demo ? DEMO_TODAY : localToday());
   const pool = computePool();
+  const services = await standins(config, { fork, pool, today });
+  const work = { orm, pool, today, logger, databaseUrl: config.databaseUrl, works: config.role !== 'web', ...services };
+  const { events, jobs } = await startWork(work);
+  keepUp(logger, jobs);
+  if (work.works) await askForFeed(jobs).catch((error: unknown) => logger.error({ err: error }, 'asking for the feed'));
+  const ends: (() => Promise<unknown>)[] = [() => jobs.stop(), () => pool.close(), () => orm.close(true)];
+  if (config.role !== 'worker') {
+    const app = createApp({
+      ...{ orm, logger, events, jobs, actorOf, today, pool },
+      sessionCookie: SESSION_COOKIE,
+      demo: config.demo,
+      feedConnected: services.feedUrl !== undefined,
+      secure: config.tls !== undefined,
+      webFolder: config.webFolder,
+      version: '0.1.0',
+    });
+    ends.unshift(listen(config, createGate(app), today));
+  } else process.stdout.write(`\nMile Mark does its jobs here  (today is ${today()})\n`);
+  stopWhenAsked(ends);
+}
 
-  const filling = config.demo && (await fork().count(PersonEntity)) === 0;
-  if (filling) await fillDemo(fork(), config.vehicles);
-  else if (config.demo) {
+interface Ground {
+  fork: () => EntityManager;
+  pool: Pool;
+  today: () => string;
+}
+
+/** The services outside, or in a demo their stand-ins; an empty demo is filled on the way. */
+async function standins(config: Config, { fork, pool, today }: Ground) {
+  const { feedUrl, supplierUrl, mailUrl, demo, vehicles, role } = config;
+  if (!demo || role === 'web') return { feedUrl, supplierUrl, mailUrl };
+  const filling = (await fork().count(PersonEntity)) === 0;
+  if (filling) await fillDemo(fork(), vehicles);
+  else {
     await ensureDemoLibrary(fork());
     // Whole or not at all: a start that is killed half-way leaves nothing half there.
     await fork().transactional((inner) => insertParts(inner));
     await fork().transactional((inner) => insertShops(inner));
   }
-  const feedUrl = config.feedUrl ?? (config.demo ? await startDemoFeed(fork()) : undefined);
-  const supplierUrl = config.supplierUrl ?? (config.demo ? await startDemoSupplier() : undefined);
-  const mailUrl = config.mailUrl ?? (config.demo ? await startDemoMail() : undefined);
+  const own = {
+    feedUrl: feedUrl ?? (await startDemoFeed(fork())),
+    supplierUrl: supplierUrl ?? (await startDemoSupplier()),
+    mailUrl: mailUrl ?? (await startDemoMail()),
+  };
   if (filling) {
     // The feed is read before the first forecasts, so that they know what was driven; nobody need be told of it.
-    if (feedUrl) await pollFeed(fork, createBus(fork, []), feedUrl);
+    await pollFeed(fork, createBus(fork, []), own.feedUrl);
     await refreshFleet(fork(), createComputer(pool), today());
     await planParts(fork(), pool, today());
   }
-  const { databaseUrl } = config;
-  const { events, jobs } = await startWork({ orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl, mailUrl });
-  await askForFeed(jobs);
-  const app = createApp({
-    orm,
-    logger,
-    events,
-    jobs,
-    actorOf,
-    sessionCookie: SESSION_COOKIE,
-    today,
-    demo: config.demo,
-    feedConnected: feedUrl !== undefined,
-    pool,
-    secure: config.tls !== undefined,
-    webFolder: config.webFolder,
-    version: '0.1.0',
-  });
-  const server = config.tls
-    ? createHttps({ cert: readFileSync(config.tls.certFile), key: readFileSync(config.tls.keyFile) }, app)
-    : createHttp(app);
+  return own;
+}
 
+/**
+ * What nobody waited for does not end the server: it is written down, and the queue, whose library leaves such failures
+ * behind when its database goes away, is opened anew. Any other fault leaves the process in an unknown state: it ends, and
+ * whoever supervises it starts it again.
+ */
+function keepUp(logger: Logger, jobs: Pick<Jobs, 'revive'>): void {
+  process.on('unhandledRejection', (error) => {
+    logger.error({ err: error }, 'a failure nobody waited for');
+    jobs.revive();
+  });
+  process.on('uncaughtException', (error) => {
+    logger.error({ err: error }, 'a fault nobody caught');
+    if (isDatabaseGone(error)) jobs.revive();
+    else process.exit(1);
+  });
+}
+
+/** Answers requests. @returns what ends it: requests under way are finished, those that come meanwhile refused */
+function listen(config: Config, gate: Gate, today: () => string): () => Promise<unknown> {
+  const server = config.tls
+    ? createHttps({ cert: readFileSync(config.tls.certFile), key: readFileSync(config.tls.keyFile) }, gate.listener)
+    : createHttp(gate.listener);
   // Longer than any client or proxy keeps a connection idle: none is closed under a request just sent.
   server.keepAliveTimeout = 75_000;
   server.on('error', (error: NodeJS.ErrnoException) => {
     process.stderr.write(
       error.code === 'EADDRINUSE' ? `Port ${config.port} is taken; set PORT to another.\n` : `${error.message}\n`,
     );
-    process.exit(1);
+    // Nothing that is started again would find it otherwise.
+    process.exit(NOT_AGAIN);
   });
   server.listen(config.port, config.host, () => {
     const { port } = server.address() as AddressInfo;
@@ -94,16 +134,18 @@ async function main(): Promise<void> {
     }
     process.stdout.write('Ctrl-C stops everything.\n');
   });
+  return () => gate.close(server);
+}
 
+/** How a process ends that must not be started again as it was: what it was told is wrong. */
+const NOT_AGAIN = 78;
+
+function stopWhenAsked(ends: readonly (() => Promise<unknown>)[]): void {
   let stopping = false;
   const stop = async () => {
     if (stopping) return;
     stopping = true;
-    server.close();
-    server.closeAllConnections();
-    await jobs.stop();
-    await pool.close();
-    await orm.close(true);
+    for (const end of ends) await end();
     process.exit(0);
   };
   process.on('SIGINT', () => void stop());

@@ -23,11 +23,13 @@ export async function startWork(options: {
   pool: Pool;
   today: () => string;
   logger: Logger;
+  /** Whether jobs are done here, or only asked for. */
+  works: boolean;
   feedUrl: string | undefined;
   supplierUrl: string | undefined;
   mailUrl: string | undefined;
 }): Promise<Running> {
-  const { orm, databaseUrl, pool, today, logger, feedUrl, supplierUrl, mailUrl } = options;
+  const { orm, databaseUrl, pool, today, logger, works, feedUrl, supplierUrl, mailUrl } = options;
   const fork = () => orm.em.fork();
   const computer = createComputer(pool);
   let asking: Jobs['ask'] | undefined;
@@ -43,6 +45,7 @@ export async function startWork(options: {
     databaseUrl,
     fork,
     logger,
+    works,
     definitions: (own) => {
       asking = own.ask;
       return [

@@ -22,8 +22,19 @@ export const PEOPLE_ENDPOINTS = {
   health: {
     ...PEOPLE_ROUTES.health,
     action: 'anyone',
-    summary: 'Whether server and database answer',
-    response: z.object({ status: z.string(), database: z.string() }),
+    summary: 'Whether database and job queue answer, within a second; 503 where one of them does not',
+    response: z.object({
+      status: z.enum(['ok', 'degraded']),
+      database: z.enum(['ok', 'down']),
+      queue: z.enum(['ok', 'down']),
+    }),
+    status: 200,
+  },
+  live: {
+    ...PEOPLE_ROUTES.live,
+    action: 'anyone',
+    summary: 'Whether the process answers, whatever stands behind it',
+    response: z.object({ status: z.literal('ok') }),
     status: 200,
   },
   openapi: {

@@ -1,6 +1,7 @@
 /** Method and path of the routes of the server itself: who is signed in, and people. */
 export const PEOPLE_ROUTES = {
   health: { method: 'get', path: '/api/health' },
+  live: { method: 'get', path: '/api/health/live' },
   openapi: { method: 'get', path: '/api/openapi.json' },
   sessionState: { method: 'get', path: '/api/session' },
   signIn: { method: 'post', path: '/api/session' },

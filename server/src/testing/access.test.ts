@@ -155,6 +155,10 @@ describe('the description', () => {
   });
 
   it('health answers for server and database', async () => {
-    expect((await supertest(test.app).get('/api/health')).body).toEqual({ status: 'ok', database: 'ok' });
+    expect((await supertest(test.app).get('/api/health')).body).toEqual({
+      status: 'ok',
+      database: 'ok',
+      queue: 'ok',
+    });
   });
 });

@@ -109,7 +109,7 @@ export async function createTestApp(webFolder?: string): Promise<TestApp> {
     orm,
     logger: pino({ level: process.env.TEST_LOG ?? 'silent' }),
     events,
-    jobs: { ask: async () => undefined },
+    jobs: { ask: async () => undefined, state: () => 'ok' },
     actorOf,
     sessionCookie: SESSION_COOKIE,
     today: () => TODAY,

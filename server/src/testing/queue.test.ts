@@ -37,6 +37,7 @@ const start = async () => {
     pool: computePool(0),
     today: () => TODAY,
     logger,
+    works: true,
     feedUrl: undefined,
     supplierUrl: undefined,
     mailUrl: undefined,

@@ -1,6 +1,7 @@
 import type { Express, Response } from 'express';
 import type { SessionState } from '@mile-mark/contract/people';
 import { openApiDocument } from '@mile-mark/contract/openapi';
+import { createProbe } from '../../platform/db/probe.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
@@ -36,10 +37,16 @@ export function mountPeople(app: Express, context: AppContext): void {
     return stateOf(em, context, person);
   };
 
-  mount(app, context, 'health', async ({ em }) => {
-    await em.execute('select 1');
-    return { status: 'ok', database: 'ok' };
+  const answers = createProbe(context.orm);
+  mount(app, context, 'health', async (_call, response) => {
+    const database = (await answers()) ? ('ok' as const) : ('down' as const);
+    const queue = context.jobs.state();
+    if (database === 'ok' && queue === 'ok') return { status: 'ok' as const, database, queue };
+    const body = { status: 'degraded' as const, database, queue };
+    response.status(503).setHeader('Cache-Control', 'no-store').json(body);
+    return body;
   });
+  mount(app, context, 'live', async () => ({ status: 'ok' as const }));
   mount(app, context, 'openapi', async () => document);
   mount(app, context, 'sessionState', async ({ em, token }) => stateOf(em, context, await personOfToken(em, token)));
   mount(app, context, 'signIn', async ({ em, body }, response) =>

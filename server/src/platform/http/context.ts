@@ -10,7 +10,7 @@ export interface AppContext {
   orm: Orm;
   logger: Logger;
   events: EventBus;
-  jobs: Pick<Jobs, 'ask'>;
+  jobs: Pick<Jobs, 'ask' | 'state'>;
   /** Who stands behind a session's token; null where nobody does. */
   actorOf: (em: EntityManager, token: string | undefined) => Promise<Actor | null>;
   /** Name of the cookie that carries the token. */

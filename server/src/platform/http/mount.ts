@@ -32,7 +32,8 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
   app[endpoint.method](path, async (request: Request, response: Response) => {
     const em = context.orm.em.fork();
     const token = tokenOf(request, context.sessionCookie);
-    const actor = await context.actorOf(em, token);
+    // Where anyone may call, nobody is looked for: such a route answers also while the database is away.
+    const actor = callersOf(endpoint) ? await context.actorOf(em, token) : null;
     refuseCaller(endpoint, actor);
     const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
     const body = (endpoint.body ? endpoint.body.parse(request.body ?? {}) : undefined) as BodyOf<N>;

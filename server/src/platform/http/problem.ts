@@ -2,6 +2,7 @@ import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
 import type { Problem } from '@mile-mark/contract';
+import { isDatabaseGone, isOutOfSpace } from '../db/faults.ts';
 import { ERRORS, ApiError, type ApiErrorCode } from '../errors.ts';
 
 /** Answers with a problem detail. */
@@ -74,6 +75,17 @@ export function problemHandler(logger: Logger, constraints: ConstraintWords): Er
       const conflict = fault.code === '23505' || fault.code === '23P01';
       logger.info({ constraint: fault.constraint, code: fault.code }, 'refused by the database');
       sendProblem(response, conflict ? 'conflict' : 'invalid', known?.message, known ? [known] : undefined);
+      return;
+    }
+    if (isDatabaseGone(error)) {
+      logger.warn({ err: error }, 'the database does not answer');
+      response.setHeader('Retry-After', '2');
+      sendProblem(response, 'unavailable');
+      return;
+    }
+    if (isOutOfSpace(error)) {
+      logger.error({ err: error }, 'the disk of the database is full');
+      sendProblem(response, 'full');
       return;
     }
     logger.error({ err: error }, 'unexpected failure');

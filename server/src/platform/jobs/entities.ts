@@ -9,6 +9,8 @@ export const JobRunEntity = defineEntity({
     name: p.text(),
     /** running, done, failed, cancelled, or lost: its process died. */
     state: p.text(),
+    /** The queue's own ids of what it does. */
+    queueIds: p.json<string[]>().default('[]'),
     done: p.integer().default(0),
     total: p.integer().nullable(),
     startedAt: p.datetime().onCreate(() => new Date()),

@@ -11,7 +11,7 @@ afterAll(async () => test.close());
 
 const fork = () => test.orm.em.fork();
 const HEARTBEAT_MS = 20;
-const run = (name: string, work: (tools: JobTools) => Promise<void>) => runJob(fork, name, work, HEARTBEAT_MS);
+const run = (name: string, work: (tools: JobTools) => Promise<void>) => runJob(fork, { name }, work, HEARTBEAT_MS);
 const runOf = (name: string) => fork().findOneOrFail(JobRunEntity, { name });
 const until = async (condition: () => Promise<boolean>) => {
   for (let i = 0; i < 200; i += 1) {
@@ -60,8 +60,8 @@ describe('a job as it runs', () => {
          values (gen_random_uuid(), ?, ?, now() - make_interval(secs => ?)${more})`,
         [name, more ? 'done' : 'running', seconds],
       );
-    await silent('died', 90);
-    await silent('lives', 30);
+    await silent('died', 45);
+    await silent('lives', 15);
     await silent('old', 0, `, now() - interval '8 days'`);
     await sweepRuns(fork());
     expect((await runOf('died')).state).toBe('lost');

@@ -14,8 +14,14 @@ export interface JobTools {
 
 /** How often a running job gives a sign of life and looks whether it is to stop, ms. */
 const HEARTBEAT_MS = 2000;
-/** Silent for longer than this, a job is lost: its process died, s. */
-const LOST_AFTER_S = 60;
+/** Silent for longer than this, a job is lost: its process died, s. With the sweep it is taken up within a minute. */
+const LOST_AFTER_S = 30;
+
+/** A run, and the queue's own ids of what it does. */
+interface Run {
+  name: string;
+  queueIds?: readonly string[];
+}
 
 /** Somebody asked for the job to stop. */
 class JobCancelled extends Error {
@@ -30,7 +36,7 @@ class JobCancelled extends Error {
  */
 export async function runJob(
   fork: () => EntityManager,
-  name: string,
+  { name, queueIds = [] }: Run,
   work: (tools: JobTools) => Promise<void>,
   heartbeatMs = HEARTBEAT_MS,
 ): Promise<void> {
@@ -40,6 +46,7 @@ export async function runJob(
   await fork().insert(JobRunEntity, {
     id,
     name,
+    queueIds: [...queueIds],
     state: 'running',
     done: 0,
     startedAt: new Date(),
@@ -77,12 +84,20 @@ export async function cancelJob(em: EntityManager, id: string): Promise<boolean>
   return (await em.nativeUpdate(JobRunEntity, { id, state: 'running' }, { cancelAskedAt: new Date() })) > 0;
 }
 
-/** Marks jobs whose process died, and forgets those that ended a week ago. */
-export async function sweepRuns(em: EntityManager): Promise<void> {
-  await em.execute(
+const LostRun = z.object({ name: z.string(), queueIds: z.array(z.string()) });
+/** A run whose process died, and the queue's own ids of what it did. */
+export type LostRun = z.output<typeof LostRun>;
+
+/** Marks runs whose process died, and forgets those that ended a week ago. @returns those that died */
+export async function sweepRuns(em: EntityManager): Promise<LostRun[]> {
+  const lost = await rowsOf(
+    em,
+    LostRun,
     `update job_run set state = 'lost', ended_at = now()
-     where state = 'running' and heartbeat_at < now() - make_interval(secs => ?)`,
+     where state = 'running' and heartbeat_at < now() - make_interval(secs => ?)
+     returning name, queue_ids as "queueIds"`,
     [LOST_AFTER_S],
   );
   await em.execute(`delete from job_run where ended_at < now() - interval '7 days'`);
+  return lost;
 }

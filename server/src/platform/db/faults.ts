@@ -1,0 +1,20 @@
+import { z } from 'zod';
+
+/** Codes of Node and states of PostgreSQL that say that the database can't be reached, or ends what it was doing. */
+const GONE = /^(ECONN\w+|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|08\w{3}|57P0[1-4]|53300)$/;
+/** What the driver and its pool say without a code. */
+const SAID =
+  /connection terminated|connection ended|timeout exceeded when trying to connect|timeout acquiring a connection/i;
+
+const Fault = z.looseObject({ code: z.string().optional(), message: z.string().optional(), cause: z.unknown().optional() });
+
+/** Whether an error says that the database is away, whatever was asked of it. */
+export function isDatabaseGone(error: unknown): boolean {
+  const fault = Fault.safeParse(error).data;
+  if (!fault) return false;
+  if (GONE.test(fault.code ?? '') || SAID.test(fault.message ?? '')) return true;
+  return fault.cause !== undefined && fault.cause !== error && isDatabaseGone(fault.cause);
+}
+
+/** PostgreSQL's states for a disk that is full, or memory that is used up. */
+export const isOutOfSpace = (error: unknown): boolean => /^53[12]00$/.test(Fault.safeParse(error).data?.code ?? '');
