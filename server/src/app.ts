@@ -42,6 +42,7 @@ function json({ bytes, ...accepted }: typeof ANY_BODY): RequestHandler[] {
 export function createApp(context: AppContext & { feedConnected: boolean; pool: Pool }): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', context.trustProxy);
   app.use(
     helmet({
       contentSecurityPolicy: {

@@ -30,6 +30,8 @@ describe('configuration', () => {
     [{ DATABASE_URL: 'mysql://x' }, /DATABASE_URL/],
     [{ ...base, PORT: 'eighty' }, /PORT/],
     [{ ...base, TODAY: 'tomorrow' }, /TODAY/],
+    [{ ...base, TRUST_PROXY: 'yes' }, /TRUST_PROXY/],
+    [{ ...base, MILEMARK_ROLE: 'cook' }, /MILEMARK_ROLE/],
     [{ ...base, TLS_CERT: 'c' }, /TLS_CERT and TLS_KEY go together/],
   ])('names the variable that is wrong in %j', (environment, message) => {
     expect(() => readConfig(environment)).toThrow(message);

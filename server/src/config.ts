@@ -8,6 +8,7 @@ const Environment = z.object({
     .string()
     .regex(/^\d{4}-\d{2}-\d{2}$/, 'TODAY must be a date such as 2026-11-20')
     .optional(),
+  TRUST_PROXY: z.coerce.number().int().min(0).max(5).default(0),
   TLS_CERT: z.string().optional(),
   TLS_KEY: z.string().optional(),
   MILEMARK_DEMO: z.enum(['0', '1']).default('0'),
@@ -27,6 +28,8 @@ export interface Config {
   /** Fixed date, where one is asked for. */
   today: string | undefined;
   tls: { certFile: string; keyFile: string } | undefined;
+  /** So many proxies stand before it, the outermost of which speaks TLS. */
+  trustProxy: number;
   /** What the process does: answers, does the jobs, or both. */
   role: 'all' | 'web' | 'worker';
   demo: boolean;
@@ -56,6 +59,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     port: parsed.data.PORT,
     host: parsed.data.HOST,
     today: parsed.data.TODAY,
+    trustProxy: parsed.data.TRUST_PROXY,
     tls: TLS_CERT && TLS_KEY ? { certFile: TLS_CERT, keyFile: TLS_KEY } : undefined,
     role: parsed.data.MILEMARK_ROLE,
     demo: parsed.data.MILEMARK_DEMO === '1',

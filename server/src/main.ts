@@ -51,7 +51,8 @@ async function main(): Promise<void> {
       sessionCookie: SESSION_COOKIE,
       demo: config.demo,
       feedConnected: services.feedUrl !== undefined,
-      secure: config.tls !== undefined,
+      trustProxy: config.trustProxy,
+      secure: config.tls !== undefined || config.trustProxy > 0,
       webFolder: config.webFolder,
       version: '0.1.0',
     });

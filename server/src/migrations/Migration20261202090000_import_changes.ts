@@ -34,12 +34,9 @@ export class Migration20261202090000_import_changes extends Migration {
       this.addSql(`create trigger ${table}_of_import after insert or update or delete on ${table} for each row
         when (coalesce(current_setting('mile_mark.import', true), '') <> '') execute function note_import_change(${key})`);
     this.addSql(refuseChange(TAKEN_BACK));
-    // What a process that died was doing is given to another by the queue's own ids.
-    this.addSql(`alter table job_run add column queue_ids jsonb not null default '[]'`);
   }
 
   override down(): void {
-    this.addSql('alter table job_run drop column queue_ids');
     this.addSql(refuseChange(''));
     for (const [table] of TRACED) this.addSql(`drop trigger ${table}_of_import on ${table}`);
     this.addSql('drop function note_import_change');

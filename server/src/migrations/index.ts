@@ -23,6 +23,7 @@ import { Migration20261201090000_import_drafts } from './Migration20261201090000
 import { Migration20261201100000_instruments } from './Migration20261201100000_instruments.ts';
 import { Migration20261201110000_people_merged } from './Migration20261201110000_people_merged.ts';
 import { Migration20261202090000_import_changes } from './Migration20261202090000_import_changes.ts';
+import { Migration20261202100000_jobs_taken_up } from './Migration20261202100000_jobs_taken_up.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -50,4 +51,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261201100000_instruments', class: Migration20261201100000_instruments },
   { name: 'Migration20261201110000_people_merged', class: Migration20261201110000_people_merged },
   { name: 'Migration20261202090000_import_changes', class: Migration20261202090000_import_changes },
+  { name: 'Migration20261202100000_jobs_taken_up', class: Migration20261202100000_jobs_taken_up },
 ];

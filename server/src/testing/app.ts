@@ -100,7 +100,7 @@ function refreshAtOnce(orm: Orm): RefreshQueue {
   };
 }
 
-export async function createTestApp(webFolder?: string): Promise<TestApp> {
+export async function createTestApp(webFolder?: string, trustProxy = 0): Promise<TestApp> {
   const database = await createTestDatabase();
   const orm = await connect(database.url);
   const fork = () => orm.em.fork();
@@ -116,7 +116,8 @@ export async function createTestApp(webFolder?: string): Promise<TestApp> {
     demo: false,
     feedConnected: false,
     pool: computePool(0),
-    secure: false,
+    trustProxy,
+    secure: trustProxy > 0,
     webFolder,
     version: 'test',
   });

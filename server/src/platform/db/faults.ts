@@ -6,7 +6,11 @@ const GONE = /^(ECONN\w+|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|08\w{3}|57P0[1-4
 const SAID =
   /connection terminated|connection ended|timeout exceeded when trying to connect|timeout acquiring a connection/i;
 
-const Fault = z.looseObject({ code: z.string().optional(), message: z.string().optional(), cause: z.unknown().optional() });
+const Fault = z.looseObject({
+  code: z.string().optional(),
+  message: z.string().optional(),
+  cause: z.unknown().optional(),
+});
 
 /** Whether an error says that the database is away, whatever was asked of it. */
 export function isDatabaseGone(error: unknown): boolean {

@@ -18,6 +18,8 @@ export interface AppContext {
   /** Today's date, fixed or the clock's. */
   today: () => string;
   demo: boolean;
+  /** How many proxies before it say truly whom they speak for. */
+  trustProxy: number;
   /** Cookies only over TLS. */
   secure: boolean;
   webFolder: string | undefined;

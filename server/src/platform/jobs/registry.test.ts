@@ -30,7 +30,8 @@ async function start(name: string, more: { works?: boolean; run?: AnyJob['run'] 
       {
         ...kind(name),
         retry: 3,
-        run: more.run ?? (async (items: readonly z.output<typeof Item>[]) => void done.push(...items.map(({ of }) => of))),
+        run:
+          more.run ?? (async (items: readonly z.output<typeof Item>[]) => void done.push(...items.map(({ of }) => of))),
       },
     ],
     sweep: async () => undefined,
