@@ -4,7 +4,7 @@ import { create } from 'zustand';
 /** So long a thing that was done can be undone without a word, ms; later a reason is asked where it stands. */
 export const UNDO_WITHIN_MS = 60_000;
 
-export interface Undoable {
+interface Undoable {
   id: string;
   /** What was done, as a sentence. */
   done: string;
