@@ -16,7 +16,7 @@ export const NewGauge = z.object({
   name: Name,
   kind: Name,
   /** The least step the gauge shows, mm; 1/32 in is 0.79375. */
-  resolutionMm: z.number().gt(0, 'More than 0 mm is accepted.').max(5, 'At most 5 mm is accepted.'),
+  resolutionMm: z.number().min(0.001, 'At least 0.001 mm is accepted.').max(5, 'At most 5 mm is accepted.'),
   unit: ThicknessUnit,
   calibrationDue: IsoDate.optional(),
 });

@@ -147,7 +147,7 @@ export const NewLimit = z.object({
   brake: z.enum(['hydraulic', 'air']),
   aboveGvwrKg: z.number().min(0).max(100_000).optional(),
   upToGvwrKg: z.number().min(0).max(100_000).optional(),
-  leastMm: z.number().gt(0, 'More than 0 mm is accepted.').max(30, 'At most 30 mm is accepted.'),
+  leastMm: z.number().min(0.1, 'At least 0.1 mm is accepted.').max(30, 'At most 30 mm is accepted.'),
   equalityPasses: z.boolean(),
   source: Name,
   revision: Name,

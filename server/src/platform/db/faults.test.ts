@@ -23,6 +23,7 @@ describe('a database that is away', () => {
     ['a broken rule (23505)', fault('23505', 'duplicate key')],
     ['a fault of a statement (42601)', fault('42601')],
     ['a cancelled statement (57014)', fault('57014')],
+    ['a message that breaks the protocol (08P01)', fault('08P01')],
     ['any other error', new TypeError('x is not a function')],
     ['nothing', undefined],
   ])('is not %s', (_what, error) => expect(isDatabaseGone(error)).toBe(false));

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Codes of Node and states of PostgreSQL that say that the database can't be reached, or ends what it was doing. */
-const GONE = /^(ECONN\w+|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|08\w{3}|57P0[1-4]|53300)$/;
+const GONE = /^(ECONN\w+|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|080\d{2}|57P0[1-4]|53300)$/;
 /** What the driver and its pool say without a code. */
 const SAID =
   /connection terminated|connection ended|timeout exceeded when trying to connect|timeout acquiring a connection/i;

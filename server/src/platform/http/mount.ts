@@ -5,6 +5,7 @@ import type { Actor } from '../auth/policy.ts';
 import { ApiError } from '../errors.ts';
 import type { AppContext, Call } from './context.ts';
 import type { Prepared } from './prepared.ts';
+import { refuseUnreadable } from './text.ts';
 
 type BodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { body: infer B extends z.ZodType }
   ? z.output<B>
@@ -35,6 +36,7 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     // Where anyone may call, nobody is looked for: such a route answers also while the database is away.
     const actor = callersOf(endpoint) ? await context.actorOf(em, token) : null;
     refuseCaller(endpoint, actor);
+    refuseUnreadable(request.params, request.query, request.body);
     const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
     const body = (endpoint.body ? endpoint.body.parse(request.body ?? {}) : undefined) as BodyOf<N>;
     const query = (endpoint.query ? endpoint.query.parse(request.query) : undefined) as QueryOf<N>;

@@ -77,6 +77,12 @@ export function problemHandler(logger: Logger, constraints: ConstraintWords): Er
       sendProblem(response, conflict ? 'conflict' : 'invalid', known?.message, known ? [known] : undefined);
       return;
     }
+    if (fault.code && /^22/.test(fault.code)) {
+      logger.info({ code: fault.code }, 'refused by the database');
+      const message = 'A figure, a day or a text in it lies outside what can be kept.';
+      sendProblem(response, 'invalid', message, [{ field: 'body', message }]);
+      return;
+    }
     if (isDatabaseGone(error)) {
       logger.warn({ err: error }, 'the database does not answer');
       response.setHeader('Retry-After', '2');
