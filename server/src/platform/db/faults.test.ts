@@ -15,6 +15,7 @@ describe('a database that is away', () => {
     ['breaks off (08006 connection_failure)', fault('08006')],
     ['takes no more connections (53300)', fault('53300')],
     ['ended what the driver held', fault(undefined, 'Connection terminated unexpectedly')],
+    ['broke a client', fault(undefined, 'Client has encountered a connection error and is not queryable')],
     ['gives the pool nothing', fault(undefined, 'Knex: Timeout acquiring a connection. The pool is probably full.')],
     ['is said so by another error’s cause', fault(undefined, 'could not read', fault('ECONNREFUSED'))],
   ])('that %s is told from a fault', (_what, error) => expect(isDatabaseGone(error)).toBe(true));

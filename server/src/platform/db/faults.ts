@@ -4,7 +4,7 @@ import { z } from 'zod';
 const GONE = /^(ECONN\w+|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|080\d{2}|57P0[1-4]|53300)$/;
 /** What the driver and its pool say without a code. */
 const SAID =
-  /connection terminated|connection ended|timeout exceeded when trying to connect|timeout acquiring a connection/i;
+  /connection terminated|connection ended|not queryable|write after end|timeout exceeded when trying to connect|timeout acquiring a connection/i;
 
 const Fault = z.looseObject({
   code: z.string().optional(),
