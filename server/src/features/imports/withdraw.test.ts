@@ -216,8 +216,8 @@ describe('an import of a list', () => {
     const before = await record();
     const header =
       'model,class,tare_kg,gvwr_kg,axle,brake,pad_new_mm,backing_plate_mm,pad_maker_min_mm,rotor_new_mm,rotor_discard_mm,rotor_machine_to_mm,pistons_mm,brake_share\n';
-    const text = `${header}Fenby Hauler,pickup,2400,3500,1,"hydraulic sliding",11.5,5.8,2,32,30,30.4,2x51,0.7\nQuarry Mule,van,1900,3000,1,"hydraulic sliding",10,5.5,2,28,26,26.4,1x54,1\n`;
-    const rows = Object.fromEntries([2, 3].map((line) => [line, 'take']));
+    const text = `${header}Fenby Hauler,pickup,2400,3500,1,"hydraulic sliding",11.5,5.8,2,32,30,30.4,2x51,0.7\nQuarry Mule,van,1900,3000,1,"hydraulic sliding",10,5.5,2,28,26,26.4,1x54,0.6\nQuarry Mule,van,1900,3000,2,"hydraulic sliding",9,5.5,2,20,18,18.4,1x48,0.4\n`;
+    const rows = Object.fromEntries([2, 3, 4].map((line) => [line, 'take']));
     const send = async () =>
       (
         await coordinator
@@ -226,13 +226,13 @@ describe('an import of a list', () => {
           .expect(200)
       ).body as ImportResult;
     const { id, records } = await send();
-    expect(records).toBe(2);
+    expect(records).toBe(3);
     expect(await record()).not.toEqual(before);
     // The marks of the model's vehicles rested on its figures.
     expect((await takeBack(id).expect(201)).body).toMatchObject({ vehicles: 2 });
     expect(await record()).toEqual(before);
     const again = await send();
-    expect(again.records).toBe(2);
+    expect(again.records).toBe(3);
     await takeBack(again.id).expect(201);
   });
 

@@ -51,7 +51,10 @@ export async function withdrawList(tx: Transaction, importId: string, kind: Impo
   return { vehicleIds, records: changes.length };
 }
 
-/** What an import did to each row, the row it touched last first; several changes of one row are one. */
+/**
+ * What an import did to each row; several changes of one row are one. The row it touched first comes last: what was entered
+ * on top of it goes before it, also where it was changed again afterwards.
+ */
 async function changesOf(em: EntityManager, importId: string): Promise<Change[]> {
   const all = await rowsOf(
     em,
@@ -63,7 +66,6 @@ async function changesOf(em: EntityManager, importId: string): Promise<Change[]>
   for (const change of all) {
     const of = `${change.table} ${JSON.stringify(change.key)}`;
     const earlier = byRow.get(of);
-    byRow.delete(of);
     byRow.set(of, earlier ? { ...change, before: earlier.before } : change);
   }
   return [...byRow.values()].filter(({ before, after }) => before !== null || after !== null).reverse();
