@@ -166,6 +166,8 @@ export const DraftPreview = ImportPreview.extend({
   revision: z.int(),
   /** Of which look the rows are; asked for with the rows that follow. */
   look: z.string(),
+  /** Of how many vehicles the figures are held against the record so far; null when all are: no doubt follows. */
+  judging: z.object({ done: z.int(), of: z.int() }).nullable(),
   /** Lines that a person mended. */
   mended: z.array(z.int()),
 });

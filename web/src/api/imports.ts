@@ -24,7 +24,15 @@ export const useImportDraft = (id: string, enabled: boolean) =>
   useAnswer(
     'importDraft',
     { id },
-    { enabled, placeholderData: (before) => before, staleTime: 0, gcTime: 0, retry: false },
+    {
+      enabled,
+      placeholderData: (before) => before,
+      staleTime: 0,
+      gcTime: 0,
+      retry: false,
+      // What is shown of a long file before its doubts are found follows them.
+      refetchInterval: ({ state }) => (state.data?.judging ? 800 : false),
+    },
   );
 
 /** Rows of the look that is shown, a page at a time. */

@@ -2,6 +2,7 @@ import { failureInWords } from '@mile-mark/contract/words';
 import type { ImportRow, Outcome, Understanding } from '@mile-mark/contract/imports';
 import { metresToMiles, MM_PER_INCH, parseDate, parseDistance, parseNumber, type TypedDistance } from '@mile-mark/core';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
+import { remembering } from '../../platform/remembering.ts';
 import { unitInHeader } from './understand/fields.ts';
 import { dayInWords } from './understand/values.ts';
 
@@ -44,7 +45,15 @@ export interface WithPlate {
 
 type Pages = Pick<Draft<unknown>, 'reasons' | 'notes' | 'understood'>;
 
-const inUnits = (value: number, unit: string) => `${Math.round(value).toLocaleString('en-US')} ${unit}`;
+const WHOLE = new Intl.NumberFormat('en-US', { maximumFractionDigits: 0 });
+const inUnits = (value: number, unit: string) => `${WHOLE.format(Math.round(value))} ${unit}`;
+
+/** What a typed date is, by the order of its numbers. */
+const DAY_BY = {
+  YMD: remembering((typed) => parseDate(typed, 'YMD')),
+  DMY: remembering((typed) => parseDate(typed, 'DMY')),
+  MDY: remembering((typed) => parseDate(typed, 'MDY')),
+};
 
 /** The first column that fills each field; found once for all rows of a sheet. */
 const byField = new WeakMap<Understanding['columns'], Map<string, number>>();
@@ -124,7 +133,7 @@ export class RowReader {
 
   /** A day that may lie ahead. */
   day(field: string): string | undefined {
-    const parsed = parseDate(this.text(field), this.understanding.dateOrder);
+    const parsed = DAY_BY[this.understanding.dateOrder](this.text(field));
     if (!parsed.ok) return this.refuse(field, failureInWords(parsed.failure));
     this.understoodAs(field, dayInWords(parsed.value));
     return parsed.value;

@@ -5,6 +5,7 @@ import type { EntityManager } from '../../platform/db/orm.ts';
 import { groupBy } from '../../platform/groupBy.ts';
 import { inTurns } from '../../platform/inTurns.ts';
 import type { CsvRecord } from '../../platform/documents/csv.ts';
+import { remembering } from '../../platform/remembering.ts';
 import { GaugeEntity } from '../gauges/index.ts';
 import { impossibleThickness } from '../inspections/index.ts';
 import {
@@ -63,13 +64,18 @@ const CELLS: Record<string, CellPlace> = {
 };
 const cellPlace = (field: string): CellPlace | undefined => CELLS[field] ?? placeOfField(field);
 
-/** Reads every row of a sheet of readings and judges it among its neighbours and the record. Nothing is written. */
+/**
+ * Reads every row of a sheet of readings and judges it among its neighbours and the record. Nothing is written.
+ *
+ * @param onRead is given the rows as understood, before their figures are held against the record: the longest part
+ */
 export async function assessReadings(
   em: EntityManager,
   rows: readonly CsvRecord[],
   understanding: Understanding,
   today: string,
   stages: Stages = UNWATCHED,
+  onRead: (drafts: Draft<ReadingRecord>[]) => void = () => undefined,
 ): Promise<Draft<ReadingRecord>[]> {
   const context = { ...(await loadGround(em, today)), columnUnits: unitsOfColumns(understanding) };
   const drafts: Draft<ReadingRecord>[] = [];
@@ -78,6 +84,7 @@ export async function assessReadings(
   await judgeOdometers(em, drafts, understanding, { signal: reading.signal });
   markTwins(drafts);
   await markAlready(em, drafts);
+  onRead(drafts);
   await judgeValues(em, drafts, today, (vehicles) => stages.begin('judging', vehicles));
   return drafts;
 }
@@ -280,6 +287,13 @@ function unitsOfColumns({ columns, thicknessUnit }: Understanding): ThicknessUni
   return told.map((unit) => (differ ? (unit ?? thicknessUnit) : thicknessUnit));
 }
 
+/** What a typed thickness is, by the unit of those that carry none. */
+const THICKNESS_IN = {
+  mm: remembering((typed) => parseThickness(typed, { unit: 'mm' })),
+  in: remembering((typed) => parseThickness(typed, { unit: 'in' })),
+  '1/32 in': remembering((typed) => parseThickness(typed, { unit: '1/32 in' })),
+};
+
 function readThickness(
   cell: string,
   column: number,
@@ -299,7 +313,7 @@ function readThickness(
   const named = stated === '' ? undefined : thicknessUnitNamed(stated);
   if (stated !== '' && !named) return refuse(`“${stated}” is not a unit of thickness; mm, in or 1/32 in are accepted.`);
   const unit = named ?? ofFile.unit;
-  const first = parseThickness(typed, { unit });
+  const first = THICKNESS_IN[unit](typed);
   // One sign before three digits parts decimals: no pad is a thousand of anything thick.
   const parsed =
     !first.ok && first.failure.code === 'ambiguous'

@@ -1,4 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
+import { setTimeout } from 'node:timers/promises';
 import type { DraftProgress } from '@mile-mark/contract/imports';
 import { z } from 'zod';
 import type { Pool } from '../../platform/compute/pool.ts';
@@ -26,6 +27,12 @@ export interface Desk {
   drop: (id: string, bytes: Uint8Array) => Promise<Sheet>;
   /** The look at a file as it and the record stand now. */
   lookAt: (em: EntityManager, draft: ImportDraftRow, today: string) => Promise<DeskLook>;
+  /**
+   * The same, but where holding its figures against the record takes longer than a moment, as far as it is read.
+   *
+   * @throws Superseded where somebody said something else of the file meanwhile
+   */
+  glanceAt: (em: EntityManager, draft: ImportDraftRow, today: string) => Promise<Glance>;
   /** The look that was asked for by its id; undefined where it lies here no more. */
   lookOf: (draftId: string, lookId: string) => Promise<DeskLook> | undefined;
   /** Works on a file where everybody can see how far it is, and end it. */
@@ -36,13 +43,33 @@ export interface Desk {
   clear: (draftId: string) => void;
 }
 
+/** As a look is made: how many vehicles' figures are held against the record of how many; null when all are. */
+type Glance = DeskLook & { judging: { done: number; of: number } | null };
+
+/** A look that nobody needs any more, since something else was said of its file. */
+export class Superseded extends Error {}
+
+/** So long a look waits for the last of its doubts before it shows itself without, ms. */
+const JUDGED_SOON_MS = 1000;
+
 /** So much of files lies here at a time: those looked at least lately go first, bytes. */
 const MOST_BYTES = 48 * 1024 * 1024;
 
 interface Lying {
   bytes: number;
   sheet?: { as: string; read: Promise<Sheet> };
-  look?: { rests: string; id: string; made: Promise<Looked> };
+  look?: Making;
+}
+
+/** A look that is being made, or was. */
+interface Making {
+  rests: string;
+  made: Promise<Looked>;
+  /** As far as it is known before figures are held against the record. */
+  read: Promise<Looked>;
+  ids: { read: string; made: string };
+  judging: { done: number; of: number };
+  stop: AbortController;
 }
 
 interface Work {
@@ -52,7 +79,7 @@ interface Work {
 
 const stopped = () => new ApiError('conflict', 'Taking it in was stopped; nothing of it was written.');
 
-export function createDesk(pool: Pool): Desk {
+export function createDesk(pool: Pool, { judgedSoonMs = JUDGED_SOON_MS } = {}): Desk {
   const lying = new Map<string, Lying>();
   const works = new Map<string, Work>();
 
@@ -84,29 +111,62 @@ export function createDesk(pool: Pool): Desk {
       return { signal, onDone: (items) => (progress.done += items) };
     },
   });
+  const making = (rests: string, work: Work | undefined): Omit<Making, 'made' | 'read'> & { stages: Stages } => {
+    const [judging, stop] = [{ done: 0, of: 0 }, new AbortController()];
+    const watched = work && stagesOf(work);
+    const begin: Stages['begin'] = (step, of) => {
+      const outer = watched?.begin(step, of);
+      if (step === 'judging') judging.of = of;
+      return {
+        signal: outer?.signal ?? stop.signal,
+        onDone: (items) => {
+          outer?.onDone?.(items);
+          if (step === 'judging') judging.done += items;
+        },
+      };
+    };
+    return { rests, ids: { read: randomUUID(), made: randomUUID() }, judging, stop, stages: { begin } };
+  };
+  const lookOn = async (em: EntityManager, draft: ImportDraftRow, today: string): Promise<Making> => {
+    const own = lay(draft.id, lying.get(draft.id)?.bytes ?? (await sizeOf(em, draft.id)));
+    const { stated, edits } = draft;
+    const rests = JSON.stringify([await recordStands(em), today, stated, edits]);
+    if (own.look?.rests === rests) return own.look;
+    // Whoever takes the file in may be waiting for the look before: it is let come to its end.
+    if (!works.has(draft.id)) own.look?.stop.abort(new Superseded());
+    const { stages, ...begun } = making(rests, works.get(draft.id));
+    let onRead: (looked: Looked) => void = () => undefined;
+    const read = new Promise<Looked>((resolve) => (onRead = resolve));
+    const make = async () => {
+      const sheet = await sheetOf(own, draft, () => contentOf(em, draft.id));
+      return look(em, sheet, { understanding: stated, edits }, today, stages, onRead);
+    };
+    const current: Making = { ...begun, read, made: make() };
+    own.look = current;
+    current.made.catch(() => {
+      if (own.look === current) delete own.look;
+    });
+    return current;
+  };
 
   const desk: Desk = {
     drop: (id, bytes) => sheetOf(lay(id, bytes.byteLength), { stated: {} }, async () => bytes),
     lookAt: async (em, draft, today) => {
-      const own = lay(draft.id, lying.get(draft.id)?.bytes ?? (await sizeOf(em, draft.id)));
-      const { stated, edits } = draft;
-      const rests = JSON.stringify([await recordStands(em), today, stated, edits]);
-      if (own.look?.rests !== rests) {
-        const make = async () => {
-          const sheet = await sheetOf(own, draft, () => contentOf(em, draft.id));
-          const work = works.get(draft.id);
-          return look(em, sheet, { understanding: stated, edits }, today, work && stagesOf(work));
-        };
-        const made = make();
-        own.look = { rests, id: randomUUID(), made };
-        made.catch(() => delete own.look);
-      }
-      const { id, made } = own.look;
-      return { id, looked: await made };
+      const { ids, made } = await lookOn(em, draft, today);
+      return { id: ids.made, looked: await made };
+    },
+    glanceAt: async (em, draft, today) => {
+      const { ids, read, made, judging } = await lookOn(em, draft, today);
+      const first = await Promise.race([made, read]);
+      const looked = first.judged ? first : await Promise.race([made, setTimeout(judgedSoonMs, first)]);
+      return looked.judged
+        ? { id: ids.made, looked, judging: null }
+        : { id: ids.read, looked, judging: { ...judging } };
     },
     lookOf: (draftId, lookId) => {
       const known = lying.get(draftId)?.look;
-      return known?.id === lookId ? known.made.then((looked) => ({ id: lookId, looked })) : undefined;
+      if (known?.ids.read === lookId) return known.read.then((looked) => ({ id: lookId, looked }));
+      return known?.ids.made === lookId ? known.made.then((looked) => ({ id: lookId, looked })) : undefined;
     },
     watched: async (draftId, work) => {
       if (works.has(draftId))

@@ -11,7 +11,7 @@ import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
 import { type Draft, outcomeOf, rowOf } from './assess.ts';
 import { previewOf } from './commands/takeIn.ts';
-import { type Desk, noDraft } from './desk.ts';
+import { type Desk, noDraft, Superseded } from './desk.ts';
 import { ImportDraftEntity, type ImportDraftRow } from './entities.ts';
 import type { Looked } from './look.ts';
 
@@ -33,12 +33,19 @@ export async function listDrafts(em: EntityManager): Promise<ImportDraft[]> {
 /** A file that waits, as it would go in now, with its first rows. */
 export async function previewDraft(em: EntityManager, desk: Desk, id: string, today: string): Promise<DraftPreview> {
   const draft = await draftOf(em, id);
-  const { id: look, looked } = await desk.lookAt(em, draft, today);
+  const glance = await desk.glanceAt(em, draft, today).catch((error: unknown) => {
+    if (error instanceof Superseded) return undefined;
+    throw error;
+  });
+  // Somebody answered meanwhile: what they said is looked at.
+  if (!glance) return previewDraft(em.fork(), desk, id, today);
+  const { id: look, looked, judging } = glance;
   return {
     ...previewOf(looked, draft.choices),
     fileName: draft.fileName,
     revision: draft.revision,
     look,
+    judging,
     mended: Object.keys(draft.edits).map(Number),
     rows: page(looked, draft, 'all', 0).rows,
   };

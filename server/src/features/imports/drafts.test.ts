@@ -106,6 +106,37 @@ describe('a file that waits', () => {
     expect((await look(id)).rows[0]?.reasons).toEqual([]);
   });
 
+  it('shows a long file as it is read while its doubts are still looked for, and never as the whole of it', async () => {
+    const id = await drop(sheet(8).replace('9.1,9.1', '14.9,14.9'));
+    await answer(id, { revision: 1, understanding: said }).expect(200);
+    const desk = createDesk(computePool(0), { judgedSoonMs: 0 });
+    const glance = () => previewDraft(test.orm.em.fork(), desk, id, TODAY);
+    const first = await glance();
+    expect(first.judging).not.toBeNull();
+    expect(first).toMatchObject({ records: 16, counts: { accepted: 8, questioned: 0 } });
+    let last = first;
+    while (last.judging) last = await glance();
+    expect(last.look).not.toBe(first.look);
+    expect(last.counts).toMatchObject({ accepted: 7, questioned: 1 });
+    // As a desk finds that waits for all of it.
+    expect({ ...(await look(id)), look: '' }).toEqual({ ...last, look: '' });
+  });
+
+  it('whoever still waits for a look that an answer overtakes is shown what was answered', async () => {
+    const id = await drop(sheet(2000));
+    await answer(id, { revision: 1, understanding: said }).expect(200);
+    const desk = createDesk(computePool(0));
+    const glance = () => previewDraft(test.orm.em.fork(), desk, id, TODAY);
+    const waits = glance();
+    // Its look has begun once a second one is asked for, and found to be the same.
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    await answer(id, { revision: 2, choices: { '2': 'leave' }, understanding: { pad: 'inner' } }).expect(200);
+    const [overtaken, after] = await Promise.all([waits, glance()]);
+    expect(after).toMatchObject({ revision: 3, understanding: { pad: 'inner' } });
+    expect([2, 3]).toContain(overtaken.revision);
+    expect(overtaken.judging).toBeNull();
+  });
+
   it('refuses what can’t be read, is empty or too large, and keeps nothing of it', async () => {
     const before = (await waiting()).length;
     expect((await send('%PDF-1.7 …')).body.errors[0]).toMatchObject({ field: 'file' });

@@ -36,6 +36,7 @@ export function assess(
   understanding: Understanding,
   today: string,
   stages: Stages = UNWATCHED,
+  onRead?: (drafts: Draft<unknown>[]) => void,
 ): Promise<Draft<unknown>[]> {
   switch (understanding.kind) {
     case 'models':
@@ -47,7 +48,7 @@ export function assess(
     case 'services':
       return assessServices(em, rows, understanding, today);
     case 'readings':
-      return assessReadings(em, rows, understanding, today, stages);
+      return assessReadings(em, rows, understanding, today, stages, onRead);
     case 'parts':
       return assessParts(em, rows, understanding);
     case 'stock':
@@ -70,6 +71,8 @@ export interface Looked {
   notes: string[];
   evidence: string[];
   leftOut: ImportPreview['leftOut'];
+  /** Whether every figure is held against the record: until then rows may still be questioned. */
+  judged: boolean;
 }
 
 /** What a person said of a file. */
@@ -79,13 +82,18 @@ export interface Said {
   edits?: Request['edits'];
 }
 
-/** Understands a sheet as it was read and judges its rows. Neither the sheet nor the record is changed. */
+/**
+ * Understands a sheet as it was read and judges its rows. Neither the sheet nor the record is changed.
+ *
+ * @param onRead is given the look as it is before figures are held against the record
+ */
 export async function look(
   em: EntityManager,
   sheet: Sheet,
   said: Said,
   today: string,
   stages: Stages = UNWATCHED,
+  onRead: (looked: Looked) => void = () => undefined,
 ): Promise<Looked> {
   const stated = onlyStated(said.understanding ?? {});
   const heading = mended(headingOf(sheet.rows, stated), said.edits ?? {});
@@ -99,10 +107,7 @@ export async function look(
   const { understanding, questions, evidence, learnt } = understand(mapped, stated, before ?? {}, ground);
   if (understanding.kind === 'readings') await matchRegister(em, heading.records, understanding);
   const needs = [...needsOf(heading.records, understanding), ...filledTwice(mapped), ...questions];
-  const drafts = needs.some(({ kind }) => kind === 'column')
-    ? []
-    : await assess(em, heading.records, understanding, today, stages);
-  return {
+  const whole = (drafts: Draft<unknown>[], judged: boolean): Looked => ({
     sheet,
     header: heading.header,
     understanding,
@@ -113,7 +118,12 @@ export async function look(
     notes: [...sheet.notes, ...notUsed(heading.records, mapped.columns)],
     evidence,
     leftOut: heading.leftOut,
-  };
+    judged,
+  });
+  const drafts = needs.some(({ kind }) => kind === 'column')
+    ? []
+    : await assess(em, heading.records, understanding, today, stages, (read) => onRead(whole(read, false)));
+  return whole(drafts, true);
 }
 
 /** The rows with a person's mended cells in place of those of the file. */

@@ -74,13 +74,15 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
         <h1 className="text-lg font-semibold">{data.fileName}</h1>
         <Outcomes counts={data.counts} shown={shown} onShow={setShown} />
         <span className="ml-auto flex items-center gap-3">
-          {(answer.isPending || preview.isFetching) && <span className={SLOW}>Looking again …</span>}
+          {(answer.isPending || (preview.isFetching && !data.judging)) && <span className={SLOW}>Looking again …</span>}
           <Button look="bare" disabled={take.isPending} onClick={() => void leave().catch(() => undefined)}>
             Put away
           </Button>
           <Button
             look="next"
-            disabled={data.needs.length > 0 || take.isPending || answer.isPending || preview.isFetching}
+            disabled={
+              data.needs.length > 0 || take.isPending || answer.isPending || preview.isFetching || data.judging !== null
+            }
             onClick={() => void takeIn()}
           >
             {take.isPending ? 'Taking in …' : `Take in ${countInWords(data.records, 'record')}`}
@@ -88,13 +90,16 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
         </span>
       </header>
       {take.isPending && <Progress id={id} />}
+      {data.judging && !take.isPending && <Judging {...data.judging} />}
       {failed && (
         <p role="alert" className="bg-raised px-4 py-2 font-medium text-brick">
           {failed.message}
         </p>
       )}
       <Needs preview={data} onState={state} />
-      <WithPlate preview={data} onAnswer={(wheel) => answer.mutate({ withoutPlate: { look: data.look, wheel } })} />
+      {!data.judging && (
+        <WithPlate preview={data} onAnswer={(wheel) => answer.mutate({ withoutPlate: { look: data.look, wheel } })} />
+      )}
       <UnderstandingPanel preview={data} onState={state} />
       <Rows
         id={id}
@@ -153,6 +158,19 @@ const SLOW = 'text-soft opacity-100 transition-opacity delay-500 starting:opacit
 
 const BAR =
   'h-2 w-60 appearance-none border border-line [&::-moz-progress-bar]:bg-ink [&::-webkit-progress-bar]:bg-raised [&::-webkit-progress-value]:bg-ink';
+
+/** How far the search for doubts is, while the rows are shown already. */
+function Judging({ done, of }: { done: number; of: number }) {
+  return (
+    <div role="status" className="flex items-center gap-4 border-b border-line bg-sheet px-4 py-2">
+      <progress value={done} max={Math.max(of, 1)} aria-label="Held against the record so far" className={BAR} />
+      <span className="figures">
+        {done.toLocaleString('en-US')} of {of.toLocaleString('en-US')} {STEPS.judging}
+      </span>
+      <span className="text-soft">Rows may still be questioned; answers can be given already.</span>
+    </div>
+  );
+}
 
 /** How far the taking in is, with the way to end it; a short one is over before this is seen. */
 function Progress({ id }: { id: string }) {

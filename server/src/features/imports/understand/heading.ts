@@ -127,8 +127,8 @@ function whyNoRow({ cells, fault }: CsvRecord, header: readonly string[]): strin
   if (fault !== undefined) return undefined;
   const first = filled(cells)[0]?.trim() ?? '';
   if (/^(sub-?totals?|totals?|sums?|averages?|mean|count|summe|gesamt|mittel(wert)?)\b/i.test(first)) return 'a total';
-  const same = cells.filter((cell, index) => normaliseHeader(cell) === normaliseHeader(header[index] ?? '')).length;
-  return same === Math.max(cells.length, header.length) && columnsOf('readings', cells).length > 1
-    ? 'the header again'
-    : undefined;
+  const again =
+    cells.length >= header.length &&
+    cells.every((cell, index) => normaliseHeader(cell) === normaliseHeader(header[index] ?? ''));
+  return again && columnsOf('readings', cells).length > 1 ? 'the header again' : undefined;
 }

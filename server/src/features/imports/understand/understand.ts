@@ -1,6 +1,7 @@
 import type { ImportKind, ImportNeed, Understanding } from '@mile-mark/contract/imports';
 import { MM_PER_INCH, parseDate } from '@mile-mark/core';
 import type { CsvRecord } from '../../../platform/documents/csv.ts';
+import { remembering } from '../../../platform/remembering.ts';
 import { columnsOf, FIELDS, guessKind, MANY, normaliseHeader, unitInHeader } from './fields.ts';
 import type { Heading } from './heading.ts';
 import { placeInWords, placeOf } from './places.ts';
@@ -217,8 +218,9 @@ function odometers(
   const [unit, odometer] = [at('unit'), at('odometer')];
   const date = columns.findIndex(({ field }) => DATES.test(field));
   if (odometer < 0) return [];
+  const dayOf = remembering((text) => parseDate(text, dateOrder));
   return records.map(({ line, cells }) => {
-    const parsed = parseDate(cells[date] ?? '', dateOrder);
+    const parsed = dayOf(cells[date] ?? '');
     return {
       line,
       text: (cells[odometer] ?? '').trim(),

@@ -11,6 +11,7 @@ import {
   type ThicknessUnit,
 } from '@mile-mark/core';
 import { groupBy } from '../../../platform/groupBy.ts';
+import { remembering } from '../../../platform/remembering.ts';
 
 /** A cell and the line it stands in. */
 export interface Cell {
@@ -39,7 +40,7 @@ const ORDER_LABELS: Record<DateOrder, string> = {
 
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
 /** An ISO date in words: `3 April 2026`. */
-export const dayInWords = (date: string): string => DAY.format(new Date(`${date}T00:00:00Z`));
+export const dayInWords = remembering((date) => DAY.format(new Date(`${date}T00:00:00Z`)));
 
 /** How far back and ahead a date on a sheet may lie before another order of its numbers is more likely. */
 const YEARS_BACK = 10;
