@@ -50,6 +50,8 @@ export function useDraftRows({ id, look, revision, rows, counts }: DraftPreview 
   }, [queries, id, look, revision]);
   return useInfiniteQuery({
     queryKey: ['draftRows', id, look, shown],
+    // Rows of a look that is no more: the file is looked at anew, and its rows follow.
+    meta: { askedAnew: true },
     ...(shown === 'all' ? { initialData: { pages: [first], pageParams: [0] } } : {}),
     staleTime: Infinity,
     queryFn: async ({ pageParam: from }): Promise<DraftRows> => {

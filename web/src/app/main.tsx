@@ -16,9 +16,10 @@ const isUnknown = (error: unknown): boolean => error instanceof ApiProblem && er
 const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({
     // What is on screen stays when fetching it again fails; that it may be old is said. A cut network has its banner.
-    onError: (error, { state }) => {
+    onError: (error, { state, meta }) => {
       if (isUnknown(error)) return sessionEnded(queries);
-      if (state.data !== undefined && error instanceof ApiProblem)
+      const isAskedAnew = meta?.askedAnew === true && error instanceof ApiProblem && error.status === 409;
+      if (state.data !== undefined && error instanceof ApiProblem && !isAskedAnew)
         toast(`What is shown may be old: ${error.message}`, { id: 'old' });
     },
   }),

@@ -69,7 +69,7 @@ export function FilePanel({ id, onDone, onPutAway }: Props) {
   };
   const failed = take.error ?? answer.error ?? putAway.error ?? preview.error;
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex h-full flex-col max-sm:overflow-y-auto">
       <header className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 border-b border-line px-4 py-2">
         <h1 className="text-lg font-semibold">{data.fileName}</h1>
         <Outcomes counts={data.counts} shown={shown} onShow={setShown} />

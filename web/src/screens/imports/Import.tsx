@@ -1,12 +1,12 @@
 import { countInWords } from '@mile-mark/contract/words';
 import type { ImportDraft, ImportResult } from '@mile-mark/contract/imports';
 import { type DragEvent, useState } from 'react';
-import { Link } from 'react-router';
 import { useImportDrafts, useImports } from '../../api/imports.ts';
 import { useMe } from '../../api/people.ts';
 import { formatDate } from '../../ui/format.ts';
-import { useHandedOver } from '../../stores/handedOver.ts';
+import { Button } from '../../ui/Button.tsx';
 import { useAddressValues } from '../../ui/useAddressValues.ts';
+import { DropArea, Rejections } from './DropArea.tsx';
 import { FilePanel } from './FilePanel.tsx';
 import { Finished } from './Finished.tsx';
 import { OpenRows } from './OpenRows.tsx';
@@ -38,7 +38,7 @@ export function Import() {
 
   return (
     <div
-      className="flex h-full"
+      className="flex h-full max-sm:flex-col-reverse max-sm:justify-end max-sm:overflow-y-auto"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event: DragEvent) => {
         event.preventDefault();
@@ -47,10 +47,10 @@ export function Import() {
     >
       <nav
         aria-label="Files and imports"
-        className="flex w-60 shrink-0 flex-col gap-4 overflow-y-auto border-r border-line p-3"
+        className={`flex w-full shrink-0 flex-col gap-4 border-line p-3 sm:w-60 sm:overflow-y-auto sm:border-r ${file || before ? 'max-sm:hidden' : ''}`}
       >
         <button
-          className={`border-2 border-dashed p-3 text-left ${!file && !before ? 'border-ink' : 'border-line'}`}
+          className={`border-2 border-dashed p-3 text-left max-sm:hidden ${!file && !before ? 'border-ink' : 'border-line'}`}
           onClick={() => show({})}
         >
           Drop files anywhere, or choose&nbsp;…
@@ -63,7 +63,14 @@ export function Import() {
         <TheseFiles waiting={waiting} taken={taken} file={file} onShow={(id) => show({ file: id })} />
         <TakenBefore shown={before} onShow={(id) => show({ import: id })} />
       </nav>
-      <div className="min-w-0 flex-1">
+      <div className={`min-w-0 sm:flex-1 ${file || before ? 'max-sm:h-full' : ''}`}>
+        {(file ?? before) && (
+          <p className="px-4 pt-2 sm:hidden">
+            <Button look="bare" onClick={() => show({})}>
+              All files
+            </Button>
+          </p>
+        )}
         {before && <OpenRows key={before} id={before} />}
         {current && (
           <Finished
@@ -183,68 +190,5 @@ function Entry({
       <span className="block truncate">{name}</span>
       <span className={`text-[12px] ${loud ? 'font-semibold text-brick' : 'text-soft'}`}>{told}</span>
     </button>
-  );
-}
-
-function DropArea({
-  reading,
-  rejected,
-  onFiles,
-}: {
-  reading: boolean;
-  rejected: Rejected[];
-  onFiles: (list: FileList | null) => void;
-}) {
-  return (
-    <div className="flex h-full flex-col gap-4 p-4 sm:p-8">
-      <h1 className="text-xl font-semibold">Import sheets and lists</h1>
-      <label className="flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 min-w-0 border-2 border-dashed border-soft bg-sheet p-3 sm:p-6 text-center focus-within:outline-2">
-        <span className="sm:text-lg">{reading ? 'Reading …' : 'Drop technicians’ sheets and lists here'}</span>
-        <span className="text-soft">
-          or choose files: models, duties, vehicles, services, readings; several at once
-        </span>
-        <input
-          type="file"
-          accept=".csv,.txt,.tsv,.xlsx,.json,text/csv,application/json,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-          multiple
-          aria-label="Files to import"
-          className="w-full max-w-full"
-          onChange={(event) => onFiles(event.target.files)}
-        />
-      </label>
-      <Rejections rejected={rejected} />
-      <p className="max-w-prose text-soft">
-        CSV files and XLSX workbooks, as they are: with titles, two lines of header, a column a wheel or a pad. Each is
-        shown as it was understood before anything is written; what nothing in it decides is asked. A row is accepted,
-        questioned or refused with the reason in words; nothing is lost, and the same file twice adds nothing. What
-        waits here is kept, with all that was answered, until it is taken in or put away.
-      </p>
-    </div>
-  );
-}
-
-const WAYS = { study: '/gauges?view=studies', library: '/specifications?view=files' } as const;
-
-function Rejections({ rejected }: { rejected: Rejected[] }) {
-  const hand = useHandedOver((store) => store.hand);
-  return (
-    <div role="alert">
-      <ul>
-        {rejected.map(({ name, message, elsewhere }) => (
-          <li key={name} className="font-medium text-brick">
-            {name}: {message}{' '}
-            {elsewhere && (
-              <Link
-                className="underline"
-                to={WAYS[elsewhere.place]}
-                onClick={() => hand(elsewhere.place, elsewhere.file)}
-              >
-                Take it there
-              </Link>
-            )}
-          </li>
-        ))}
-      </ul>
-    </div>
   );
 }

@@ -37,7 +37,12 @@ export function Rows({ id, preview, shown, onChoice, onEdit }: Props) {
     if (hasNextPage && !isFetching && last > rows.length - 40) void fetchNextPage();
   }, [hasNextPage, isFetching, last, rows.length, fetchNextPage]);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-raised" tabIndex={0} aria-label="Rows of the file">
+    <div
+      ref={scroller}
+      className="min-h-0 flex-1 overflow-auto bg-raised max-sm:min-h-[70vh]"
+      tabIndex={0}
+      aria-label="Rows of the file"
+    >
       <Headings header={preview.header} />
       <div
         role="table"
@@ -148,7 +153,7 @@ function Row({
           ? 'goes in'
           : 'stays out';
   return (
-    <div className="flex gap-3">
+    <div className={`flex gap-3 ${row.reasons.length > 0 ? 'max-sm:flex-col max-sm:gap-1' : ''}`}>
       <span className="figures w-14 shrink-0 text-soft">line {row.line}</span>
       <span
         className={`w-24 shrink-0 ${row.outcome === 'refused' ? 'font-semibold text-brick' : row.outcome === 'questioned' ? 'font-semibold text-ochre' : 'text-soft'}`}
@@ -165,7 +170,7 @@ function Row({
           </>
         ) : (
           <>
-            <div className="sticky left-4 max-w-[calc(100vw-28rem)]">
+            <div className="sticky left-4 max-w-[calc(100vw-2rem)] sm:max-w-[calc(100vw-28rem)]">
               <RowEditor row={row} header={header} onEdit={onEdit} />
             </div>
             {row.outcome === 'questioned' && row.takeable && (

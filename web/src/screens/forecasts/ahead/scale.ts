@@ -12,6 +12,14 @@ export interface RoadScale {
   months: { x: number; label: string }[];
 }
 
+/** A month with its year needs so much. */
+const LABEL_PX = 58;
+
+function labelOf(isJanuary: boolean, isFirst: boolean, isNarrow: boolean): string {
+  if (isNarrow) return isJanuary ? 'yyyy' : 'MMM';
+  return isJanuary || isFirst ? 'MMM yyyy' : 'MMM';
+}
+
 /** Time along the road: today at the end of the passed stretch, then so many months. */
 export function roadScale(today: string, months: number, width: number): RoadScale {
   const end = format(addMonths(parseISO(today), months), 'yyyy-MM-dd');
@@ -24,12 +32,14 @@ export function roadScale(today: string, months: number, width: number): RoadSca
   };
   const first = parseISO(`${today.slice(0, 7)}-01`);
   const step = months > 12 ? 2 : 1;
+  // Where a year does not fit beside the month, January is told by its year.
+  const isNarrow = perDay * 30 * step < LABEL_PX;
   const ticks: RoadScale['months'] = [];
   for (let i = 1; i <= months; i += step) {
     const month = addMonths(first, i);
     ticks.push({
       x: x(format(month, 'yyyy-MM-dd')),
-      label: format(month, month.getMonth() === 0 || i === 1 ? 'MMM yyyy' : 'MMM'),
+      label: format(month, labelOf(month.getMonth() === 0, i === 1, isNarrow)),
     });
   }
   return { width, days, x, months: ticks };
