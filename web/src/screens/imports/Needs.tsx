@@ -35,7 +35,7 @@ export function Needs({ preview, onState }: Props) {
   return (
     <section
       aria-labelledby="to-answer"
-      className="flex max-h-[50vh] shrink-0 flex-col gap-3 overflow-y-auto border-b border-[#c99700] bg-paint/20 px-4 py-2"
+      className="flex max-h-[60vh] max-sm:max-h-none shrink-0 flex-col gap-3 overflow-y-auto border-b border-[#c99700] bg-paint/20 px-4 py-2"
     >
       <h2 id="to-answer" className="text-soft">
         {countInWords(needs.length, 'answer')} wanted before it can be taken in; the rows below are read as far as that
