@@ -1,6 +1,6 @@
 /** npm run bench: one JSON line a benchmark, `{"name","value","unit"}`; everything else goes to the error output. */
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import http from 'node:http';
 import path from 'node:path';
 import { checkNode, ensureLocal, ensureModules, ensurePackages, ROOT } from './lib/setup.mjs';
@@ -44,9 +44,54 @@ function serve(databaseUrl, vehicles) {
           server.once('exit', ended);
           server.kill('SIGTERM');
         });
-      if (url) resolve({ url, stop });
+      if (url) resolve({ url, pid: server.pid, stop });
     });
   });
+}
+
+/** Rates at which the mix of a working day is asked for, a second, and for how long, s. */
+const RATES = [
+  [25, 20],
+  [50, 20],
+  [100, 20],
+  [200, 60],
+];
+
+/** The mix of a working day at growing rates, from a process of its own; with the most memory the server took. */
+async function loadMix({ url, pid }) {
+  for (const [rate, seconds] of RATES) {
+    const load = spawn(
+      process.execPath,
+      [
+        path.join(ROOT, 'scripts/lib/load.mjs'),
+        url,
+        String(rate),
+        String(seconds),
+        ...(process.env.TODAY ? [process.env.TODAY] : []),
+      ],
+      { stdio: ['ignore', 'pipe', 'inherit'] },
+    );
+    let said = '';
+    let most = 0;
+    load.stdout.on('data', (part) => (said += part));
+    const watch = setInterval(() => (most = Math.max(most, memoryOf(pid))), 250);
+    await new Promise((ended) => load.on('exit', ended));
+    clearInterval(watch);
+    const { p50, p95, p99, answered, failed } = JSON.parse(said);
+    const name = `a working day's mix, 60 vehicles, ${rate} a second for ${seconds} s`;
+    print(`${name}: median`, p50, 'ms');
+    print(`${name}: 95th percentile`, p95, 'ms');
+    print(`${name}: 99th percentile`, p99, 'ms');
+    print(`${name}: answered`, answered, 'a second');
+    print(`${name}: failed`, failed, 'requests');
+    print(`${name}: most memory`, most, 'MB');
+  }
+}
+
+/** Memory of a process, MB. */
+function memoryOf(pid) {
+  const status = existsSync(`/proc/${pid}/status`) ? readFileSync(`/proc/${pid}/status`, 'utf8') : '';
+  return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
 }
 
 const agent = new http.Agent({ keepAlive: true });
@@ -131,6 +176,7 @@ try {
     });
     const server = await serve(cluster.url(database), vehicles);
     await loadMarks(server.url, vehicles);
+    if (vehicles === 60) await loadMix(server);
     for (const part of ['ahead', 'clicks'])
       spawnSync(process.execPath, [path.join(ROOT, `e2e/bench/${part}.mjs`), server.url, String(vehicles)], {
         stdio: ['ignore', 'inherit', 'inherit'],

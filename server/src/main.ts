@@ -19,6 +19,7 @@ import { planParts } from './features/parts/index.ts';
 import { ensureShippedLimits } from './features/register/index.ts';
 import { ensureShippedJoints } from './features/specifications/index.ts';
 import { askForFeed, pollFeed } from './features/telematics/index.ts';
+import { createAnswers } from './platform/answers/answers.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import { isDatabaseGone } from './platform/db/faults.ts';
 import { type EntityManager, migrate } from './platform/db/orm.ts';
@@ -47,7 +48,7 @@ async function main(): Promise<void> {
   const ends: (() => Promise<unknown>)[] = [() => jobs.stop(), () => pool.close(), () => orm.close(true)];
   if (config.role !== 'worker') {
     const app = createApp({
-      ...{ orm, logger, events, jobs, actorOf, today, pool },
+      ...{ orm, logger, events, jobs, actorOf, today, pool, answers: createAnswers() },
       sessionCookie: SESSION_COOKIE,
       demo: config.demo,
       feedConnected: services.feedUrl !== undefined,

@@ -11,6 +11,7 @@ import * as register from './features/register/entities.ts';
 import * as specifications from './features/specifications/entities.ts';
 import * as telematics from './features/telematics/entities.ts';
 import { MIGRATIONS } from './migrations/index.ts';
+import * as answers from './platform/answers/entities.ts';
 import * as command from './platform/command/entities.ts';
 import { openDatabase, type Orm } from './platform/db/orm.ts';
 import * as events from './platform/events/entities.ts';
@@ -29,6 +30,7 @@ const ENTITIES = [
   parts,
   plans,
   imports,
+  answers,
   command,
   events,
   jobs,

@@ -6,6 +6,7 @@ import { catchUpPlans, planJobs, planSubscriber } from './features/plan/index.ts
 import { forgetDrafts } from './features/imports/index.ts';
 import { makeMovesDue } from './features/register/index.ts';
 import { feedJob } from './features/telematics/index.ts';
+import { addUpChanges } from './platform/answers/answers.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import type { Orm } from './platform/db/orm.ts';
 import { createBus, type EventBus } from './platform/events/bus.ts';
@@ -58,6 +59,7 @@ export async function startWork(options: {
     sweep: async () => {
       await makeMovesDue(fork(), today());
       await forgetDrafts(fork());
+      await addUpChanges(fork());
       await events.deliver();
       await catchUp(fork(), today(), queue);
       await catchUpParts(fork(), ask);

@@ -24,6 +24,8 @@ import { Migration20261201100000_instruments } from './Migration20261201100000_i
 import { Migration20261201110000_people_merged } from './Migration20261201110000_people_merged.ts';
 import { Migration20261202090000_import_changes } from './Migration20261202090000_import_changes.ts';
 import { Migration20261202100000_jobs_taken_up } from './Migration20261202100000_jobs_taken_up.ts';
+import { Migration20261203090000_record_changes } from './Migration20261203090000_record_changes.ts';
+import { Migration20261203100000_sessions_used } from './Migration20261203100000_sessions_used.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -52,4 +54,6 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261201110000_people_merged', class: Migration20261201110000_people_merged },
   { name: 'Migration20261202090000_import_changes', class: Migration20261202090000_import_changes },
   { name: 'Migration20261202100000_jobs_taken_up', class: Migration20261202100000_jobs_taken_up },
+  { name: 'Migration20261203090000_record_changes', class: Migration20261203090000_record_changes },
+  { name: 'Migration20261203100000_sessions_used', class: Migration20261203100000_sessions_used },
 ];

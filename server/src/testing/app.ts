@@ -17,6 +17,7 @@ import { defectSubscriber } from '../features/jobs/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from '../features/people/index.ts';
 import { ensureShippedLimits } from '../features/register/index.ts';
 import { ensureShippedJoints } from '../features/specifications/index.ts';
+import { checkedAnswers } from './checkedAnswers.ts';
 import { hashPassword } from '../platform/auth/password.ts';
 import { migrate, type Orm } from '../platform/db/orm.ts';
 import { createBus, type EventBus } from '../platform/events/bus.ts';
@@ -111,6 +112,7 @@ export async function createTestApp(webFolder?: string, trustProxy = 0): Promise
     events,
     jobs: { ask: async () => undefined, state: () => 'ok' },
     actorOf,
+    answers: checkedAnswers(),
     sessionCookie: SESSION_COOKIE,
     today: () => TODAY,
     demo: false,

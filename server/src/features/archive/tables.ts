@@ -17,6 +17,7 @@ const LEFT_OUT = [
   'idempotent_reply',
   'kept_answer',
   'import_draft',
+  'record_change',
 ];
 
 /** A column that holds a secret or a picture goes its own way. */

@@ -85,9 +85,10 @@ export interface Computer {
   ): Promise<BacktestedReading[][]>;
 }
 
-/** Fewer vehicles than this are computed where they are. */
-const WORTH_A_THREAD = 4;
-const CHUNK = 25;
+/** Fewer vehicles than this are somebody's who waits for them: they go before the parts of a fleet. */
+const FEW = 4;
+/** Vehicles of a part: whoever goes first waits for no more than these. */
+const CHUNK = 10;
 
 /** Inputs are made from items as their turn comes: those of a large fleet are never all in memory at once. */
 export function createComputer(pool: Pool): Computer {
@@ -104,8 +105,8 @@ export function createComputer(pool: Pool): Computer {
           next += 1;
           const part = items.slice(own * CHUNK, (own + 1) * CHUNK);
           const { signal } = options;
-          const here = part.length < WORTH_A_THREAD;
-          results[own] = (await pool.run(task, part.map(inputOf), { signal, here })) as R[];
+          const first = items.length < FEW;
+          results[own] = (await pool.run(task, part.map(inputOf), { signal, first })) as R[];
           done += part.length;
           options.progress?.(done, items.length);
         }

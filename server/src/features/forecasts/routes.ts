@@ -1,6 +1,8 @@
 import type { Express } from 'express';
+import { kept } from '../../platform/answers/kept.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
+import { normaliseUnit } from '../register/index.ts';
 import { answerChange } from './commands/answerChange.ts';
 import { listChanges } from './queries/changes.ts';
 import { dutyPreview, forecastInput, whyMark } from './queries/explain.ts';
@@ -9,11 +11,26 @@ import { validation } from './queries/validation.ts';
 import { vehicleDetail } from './queries/vehicle.ts';
 import { withoutPooling } from './queries/withoutPooling.ts';
 
+/** What the page of a vehicle rests on. */
+const vehicleOf = (unit: string) => ({
+  sql: '(select v.id from vehicle v where v.unit = ?)',
+  params: [normaliseUnit(unit)],
+});
+
 export function mountForecasts(app: Express, context: AppContext): void {
   const { today } = context;
   const cache: MarksCache = {};
   mount(app, context, 'mileMarks', async ({ em }) => mileMarks(em, today(), cache));
-  mount(app, context, 'vehicle', async ({ em, params }) => vehicleDetail(em, params.unit, today()));
+  mount(
+    app,
+    context,
+    'vehicle',
+    kept(
+      'vehicle',
+      { as: ({ actor, params }) => [actor.role, params.unit], rests: ({ params }) => vehicleOf(params.unit) },
+      async ({ em, params }) => vehicleDetail(em, params.unit, today()),
+    ),
+  );
   mount(app, context, 'withoutPooling', async ({ em, params }) => withoutPooling(em, params.unit, today()));
   mount(app, context, 'validation', async ({ em }) => validation(em));
   mount(app, context, 'forecastInput', async ({ em, params }) => forecastInput(em, params.unit, today()));

@@ -1,6 +1,7 @@
 import type { Express } from 'express';
 import { writeCsv } from '../../platform/documents/csv.ts';
-import type { AppContext } from '../../platform/http/context.ts';
+import { kept } from '../../platform/answers/kept.ts';
+import type { AppContext, Call } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { addService } from './commands/addService.ts';
 import { answerQuestion, undoAnswer } from './commands/answerQuestion.ts';
@@ -15,8 +16,19 @@ import { listQuestions, listSettled } from './queries/questions.ts';
 import { ownInspections, vehicleSheets } from './queries/ownInspections.ts';
 import { READING_COLUMNS, readingRows } from './queries/readingRows.ts';
 
+/** Each person has an answer of their own, which may rest on anything. */
+const OF_ONE = {
+  as: ({ actor }: Pick<Call<unknown, unknown>, 'actor'>) => [actor.id],
+  rests: () => 'everything' as const,
+};
+
 export function mountInspections(app: Express, context: AppContext): void {
-  mount(app, context, 'bay', async ({ em, actor }) => bayOf(em, actor, context.today()));
+  mount(
+    app,
+    context,
+    'bay',
+    kept('bay', OF_ONE, async ({ em, actor }) => bayOf(em, actor, context.today())),
+  );
   mount(app, context, 'addReadings', async ({ run, body }) => run(saveInspection, body));
   mount(app, context, 'correctReading', async ({ run, params, body }) =>
     run(correctReading, { ...body, readingId: params.id }),
@@ -38,7 +50,12 @@ export function mountInspections(app: Express, context: AppContext): void {
   mount(app, context, 'withdrawService', async ({ run, params, body }) =>
     run(withdrawService, { ...body, serviceId: params.id }),
   );
-  mount(app, context, 'questions', async ({ em, actor }) => ({ items: await listQuestions(em, actor) }));
+  mount(
+    app,
+    context,
+    'questions',
+    kept('questions', OF_ONE, async ({ em, actor }) => ({ items: await listQuestions(em, actor) })),
+  );
   mount(app, context, 'answerQuestion', async ({ run, params, body }) =>
     run(answerQuestion, { ...body, subjectId: params.id }),
   );

@@ -35,6 +35,8 @@ export const SessionEntity = defineEntity({
     personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id'),
     createdAt: p.datetime().onCreate(() => new Date()),
     expiresAt: p.datetime(),
+    /** Noted every ten minutes. */
+    usedAt: p.datetime().onCreate(() => new Date()),
   },
 });
 export type SessionRow = InferEntity<typeof SessionEntity>;

@@ -98,6 +98,29 @@ describe('a link to reset a password', () => {
   });
 });
 
+describe('a session that nobody uses', () => {
+  const since = (hours: number, id: string) =>
+    sql(`update session set used_at = now() - make_interval(hours => ?) where person_id = ?`, [hours, id]);
+
+  it('is over after twelve hours, and lasts while it is used', async () => {
+    const one = await newcomer('Femi Adair');
+    const { agent } = await one.signIn(PASSWORD);
+    await since(11, one.id);
+    expect((await agent.get('/api/bay')).status).toBe(200);
+    const [noted] = await sql(
+      `select used_at > now() - interval '1 minute' as lately from session where person_id = ?`,
+      [one.id],
+    );
+    expect(noted).toEqual({ lately: true });
+    await since(13, one.id);
+    expect((await agent.get('/api/bay')).status).toBe(401);
+    expect(await isIn(agent)).toBe(false);
+    // Whoever signs in next clears it away.
+    await one.signIn(PASSWORD);
+    expect(await sql('select 1 from session where person_id = ?', [one.id])).toHaveLength(1);
+  });
+});
+
 describe('one’s own sign-ins', () => {
   const sessions = async (agent: Agent) => (await agent.get('/api/me/sessions').expect(200)).body.items as OwnSession[];
 

@@ -1,14 +1,20 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
-import type { Role } from '@mile-mark/contract';
+import { Role } from '@mile-mark/contract';
 import type { OwnSession } from '@mile-mark/contract/people';
 import { z } from 'zod';
 import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { rowsOf } from '../../platform/db/rows.ts';
+import { firstRow, rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
 import { PasswordResetEntity, PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
 
-const LIFETIME_MS = 14 * 24 * 3600 * 1000;
+const HOUR_MS = 3600 * 1000;
+const LIFETIME_MS = 14 * 24 * HOUR_MS;
+/** A session that was used for nothing so long is over: a shift and the way home. */
+const IDLE_HOURS = 12;
+const OPEN_SESSION = `s.expires_at > now() and s.used_at > now() - interval '${IDLE_HOURS} hours'`;
+/** That it was used is noted so often. */
+const NOTED_AFTER_MIN = 10;
 export const SESSION_COOKIE = 'milemark_session';
 
 /** Only the hash of a token is kept: a copy of the database opens no session. */
@@ -48,7 +54,7 @@ export async function openSession(
       expiresAt,
     });
   });
-  await em.nativeDelete(SessionEntity, { expiresAt: { $lt: new Date() } });
+  await em.execute(`delete from session s where not (${OPEN_SESSION})`);
   return { token, expiresAt };
 }
 
@@ -76,7 +82,7 @@ export async function sessionsOf(
 ): Promise<OwnSession[]> {
   const rows = await em.find(
     SessionEntity,
-    { personId, expiresAt: { $gt: new Date() } },
+    { personId, expiresAt: { $gt: new Date() }, usedAt: { $gt: new Date(Date.now() - IDLE_HOURS * HOUR_MS) } },
     { orderBy: { createdAt: 'desc' } },
   );
   return rows.map(({ id, device, createdAt, tokenHash }) => ({
@@ -90,12 +96,30 @@ export async function sessionsOf(
 /** The person behind a token, or null where it is unknown or over. */
 export async function personOfToken(em: EntityManager, token: string | undefined): Promise<PersonRow | null> {
   if (!token) return null;
-  const session = await em.findOne(SessionEntity, { tokenHash: hashToken(token), expiresAt: { $gt: new Date() } });
+  const session = await em.findOne(SessionEntity, {
+    tokenHash: hashToken(token),
+    expiresAt: { $gt: new Date() },
+    usedAt: { $gt: new Date(Date.now() - IDLE_HOURS * HOUR_MS) },
+  });
   return session && em.findOne(PersonEntity, { id: session.personId, leftOn: null });
 }
 
-/** The same as an actor. */
+const ActorSql = z.object({ id: z.string(), name: z.string(), role: Role, stale: z.boolean() });
+
+/** The same as an actor: every request asks, so that it is one statement. That the session was used is noted. */
 export async function actorOf(em: EntityManager, token: string | undefined): Promise<Actor | null> {
-  const person = await personOfToken(em, token);
-  return person && { id: person.id, name: person.name, role: person.role as Role };
+  if (!token) return null;
+  const tokenHash = hashToken(token);
+  const found = await firstRow(
+    em,
+    ActorSql,
+    `select p.id, p.name, p.role, s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
+     from session s join person p on p.id = s.person_id
+     where s.token_hash = ? and ${OPEN_SESSION} and p.left_on is null`,
+    [tokenHash],
+  );
+  if (!found) return null;
+  const { stale, ...actor } = found;
+  if (stale) await em.execute('update session set used_at = now() where token_hash = ?', [tokenHash]);
+  return actor;
 }

@@ -57,6 +57,18 @@ describe('the pool of threads', () => {
     expect(await waits).toBe('task waits');
   });
 
+  it('lets go first what somebody waits for', async () => {
+    const { run } = await withThreads(1);
+    const ended: string[] = [];
+    const note = (name: string) => () => ended.push(name);
+    await Promise.all([
+      run('task', 'one').then(note('one')),
+      run('task', 'two').then(note('two')),
+      run('task', 'three', { first: true }).then(note('three')),
+    ]);
+    expect(ended).toEqual(['one', 'three', 'two']);
+  });
+
   it('tells how far the work is', async () => {
     const { run } = await withThreads(1);
     const told: number[][] = [];

@@ -8,6 +8,8 @@ interface RunOptions {
   onProgress?: ((done: number, of: number) => void) | undefined;
   /** Done in the caller's thread: for what would take longer to copy than to do. */
   here?: boolean;
+  /** Goes before whatever waits for a thread. */
+  first?: boolean;
 }
 
 /** Threads that compute, so that the server keeps answering meanwhile: one pool for all heavy work. */
@@ -37,11 +39,11 @@ export function createPool(tasks: Tasks, script: URL, threads: number = Math.max
     workers.push(worker);
     return worker;
   };
-  const acquire = (): Promise<Worker> => {
+  const acquire = (first: boolean): Promise<Worker> => {
     const free = idle.pop();
     if (free) return Promise.resolve(free);
     if (workers.length < threads) return Promise.resolve(start());
-    return new Promise((resolve) => waiting.push(resolve));
+    return new Promise((resolve) => (first ? waiting.unshift(resolve) : waiting.push(resolve)));
   };
   const release = (worker: Worker) => {
     const next = waiting.shift();
@@ -55,11 +57,11 @@ export function createPool(tasks: Tasks, script: URL, threads: number = Math.max
   };
   return {
     threads,
-    run: async (task, input, { signal, onProgress, here = false } = {}) => {
+    run: async (task, input, { signal, onProgress, here = false, first = false } = {}) => {
       signal?.throwIfAborted();
       if (threads === 0 || here)
         return perform(tasks, { task, input }, { onProgress: onProgress ?? (() => undefined) });
-      const worker = await acquire();
+      const worker = await acquire(first);
       if (signal?.aborted) {
         release(worker);
         throw signal.reason;

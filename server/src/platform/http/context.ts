@@ -1,4 +1,5 @@
 import type { Logger } from 'pino';
+import type { Answers } from '../answers/answers.ts';
 import type { Actor } from '../auth/policy.ts';
 import type { Command } from '../command/command.ts';
 import type { EntityManager, Orm } from '../db/orm.ts';
@@ -10,6 +11,8 @@ export interface AppContext {
   orm: Orm;
   logger: Logger;
   events: EventBus;
+  /** Answers as they were last made. */
+  answers: Answers;
   jobs: Pick<Jobs, 'ask' | 'state'>;
   /** Who stands behind a session's token; null where nobody does. */
   actorOf: (em: EntityManager, token: string | undefined) => Promise<Actor | null>;

@@ -10,6 +10,7 @@ import {
 } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { shared } from '../../../platform/answers/shared.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { AppraiserDriftEntity, appraiserKey, KnownAppraiser, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
@@ -21,7 +22,11 @@ export interface ForecastContext extends InputContext {
   settings: Settings;
 }
 
-export async function loadForecastContext(em: EntityManager): Promise<ForecastContext> {
+export function loadForecastContext(em: EntityManager): Promise<ForecastContext> {
+  return shared(em, 'context of forecasts', () => readForecastContext(em));
+}
+
+async function readForecastContext(em: EntityManager): Promise<ForecastContext> {
   const [limits, settings, processes, wear, calibrations, drift, groups, appraiserOf] = await Promise.all([
     em.fork({ keepTransactionContext: true }).find(LimitRuleEntity, {}),
     readSettings(em),

@@ -1,6 +1,8 @@
 import type { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { shared } from '../../../platform/answers/shared.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { setsOf } from '../../../platform/db/sets.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import {
@@ -27,24 +29,13 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
     orderBy: { unit: 'asc' },
   });
   // The vehicles come first: what is read after their revision is at least as new as it says.
-  const all = ids === 'all';
-  const sets = <T extends z.ZodType>(schema: T, sql: string) =>
-    rowsOf(em, schema, sql, [all, uuidArray(all ? [] : ids)]);
   const own = () => em.fork({ keepTransactionContext: true });
-  const [models, axles, duties, periods, readings, services, odometers, rotors, remedies, measured] = await Promise.all(
-    [
-      own().find(ModelEntity, {}),
-      own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
-      own().find(DutyEntity, {}),
-      own().find(DutyPeriodEntity, all ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
-      sets(LiveReading, LIVE_READINGS),
-      sets(ServiceSql, SERVICES),
-      sets(OdometerSql, ODOMETERS),
-      sets(RotorSql, ROTORS),
-      sets(RemedySql, REMEDIES),
-      sets(MeasuredSql, MEASURED),
-    ],
-  );
+  const [{ modelById, dutyById, axlesOf }, periods, sets] = await Promise.all([
+    sharedOf(em),
+    own().find(DutyPeriodEntity, ids === 'all' ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
+    rowSetsOf(em, ids),
+  ]);
+  const { readings, services, odometers, rotors, remedies, measured } = sets;
   // Every figure counts as the instrument of today would have shown it: so do the marks that come of them.
   const now = await instrumentsOf(em, ids);
   const shownNow = <T extends { vehicle_id: string; odometer_m: number }>(rows: T[], dayOf: (row: T) => string): T[] =>
@@ -52,9 +43,6 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
       const metres = now(row.vehicle_id, dayOf(row), row.odometer_m);
       return metres === row.odometer_m ? row : { ...row, odometer_m: metres };
     });
-  const modelById = new Map(models.map((model) => [model.id, model]));
-  const dutyById = new Map(duties.map((duty) => [duty.id, duty]));
-  const axlesOf = groupBy(axles, ({ modelId }) => modelId);
   const periodsOf = groupBy(periods, ({ vehicleId }) => vehicleId);
   const readingsOf = groupBy(
     shownNow(readings, ({ measured_on }) => measured_on),
@@ -98,6 +86,51 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
     };
   });
 }
+
+/** What was read of vehicles, fitted to them and found on them. */
+async function rowSetsOf(em: EntityManager, ids: string[] | 'all') {
+  const all = ids === 'all';
+  const params = [all, uuidArray(all ? [] : ids)];
+  const sets = {
+    readings: { row: LiveReading, sql: LIVE_READINGS, params },
+    services: { row: ServiceSql, sql: SERVICES, params },
+    odometers: { row: OdometerSql, sql: ODOMETERS, params },
+    rotors: { row: RotorSql, sql: ROTORS, params },
+    remedies: { row: RemedySql, sql: REMEDIES, params },
+    measured: { row: MeasuredSql, sql: MEASURED, params },
+  };
+  if (!all && ids.length <= FEW) return setsOf(em, sets);
+  // Of many vehicles each is a statement of its own: together they would be one text as long as all of them.
+  const of = <T extends z.ZodType>({ row, sql }: { row: T; sql: string }) => rowsOf(em, row, sql, params);
+  const [readings, services, odometers, rotors, remedies, measured] = await Promise.all([
+    of(sets.readings),
+    of(sets.services),
+    of(sets.odometers),
+    of(sets.rotors),
+    of(sets.remedies),
+    of(sets.measured),
+  ]);
+  return { readings, services, odometers, rotors, remedies, measured };
+}
+
+/** So many vehicles' rows come in one statement. */
+const FEW = 30;
+
+/** Models with their axles, and duties: what vehicles have in common. */
+const sharedOf = (em: EntityManager) =>
+  shared(em, 'models and duties', async () => {
+    const own = () => em.fork({ keepTransactionContext: true });
+    const [models, axles, duties] = await Promise.all([
+      own().find(ModelEntity, {}),
+      own().find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }),
+      own().find(DutyEntity, {}),
+    ]);
+    return {
+      modelById: new Map(models.map((model) => [model.id, model])),
+      dutyById: new Map(duties.map((duty) => [duty.id, duty])),
+      axlesOf: groupBy(axles, ({ modelId }) => modelId),
+    };
+  });
 
 const LIVE_READINGS = `
   select r.id, r.vehicle_id, r.technician_id, r.measured_on::text, r.odometer_m, r.axle, r.side, r.pad,

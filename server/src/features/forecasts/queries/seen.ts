@@ -1,9 +1,9 @@
 import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { Reading } from '@mile-mark/contract/inspections';
-import { type CarriedReading, metresToMiles, runWithChanges } from '@mile-mark/core';
+import { type CarriedReading, metresToMiles, type ReadingJudgement, runWithChanges } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rowsOf } from '../../../platform/db/rows.ts';
+import { setsOf } from '../../../platform/db/sets.ts';
 import { vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
 import type { loadForecastContext } from './context.ts';
@@ -17,19 +17,12 @@ const ServiceListRow = z.object({
   recorded_by: z.string(),
 });
 
-export async function servicesOf(em: EntityManager, vehicleId: string): Promise<VehicleDetail['services']> {
-  const found = await rowsOf(
-    em,
-    ServiceListRow,
-    `select s.id, s.axle, s.fitted_on::text as date, s.odometer_m, s.fitted, p.name as recorded_by
-     from service s join person p on p.id = s.recorded_by where s.vehicle_id = ? order by s.fitted_on desc, s.axle`,
-    [vehicleId],
-  );
-  return found.map(({ odometer_m, recorded_by, ...row }) => ({
-    ...row,
-    odometerMi: Math.round(metresToMiles(odometer_m)),
-    recordedBy: recorded_by,
-  }));
+const SERVICES = `
+  select s.id, s.axle, s.fitted_on::text as date, s.odometer_m, s.fitted, p.name as recorded_by
+  from service s join person p on p.id = s.recorded_by where s.vehicle_id = ? order by s.fitted_on desc, s.axle`;
+
+function serviceOf({ odometer_m, recorded_by, ...row }: z.output<typeof ServiceListRow>) {
+  return { ...row, odometerMi: Math.round(metresToMiles(odometer_m)), recordedBy: recorded_by };
 }
 
 export const ALL_READINGS = `
@@ -67,73 +60,94 @@ function carriedView(one: CarriedReading | undefined): Reading['carried'] {
 const RotorSeen = VehicleDetail.shape.rotors.element.omit({ odometerMi: true }).extend({ metres: z.number() });
 
 /** What inspections found besides thicknesses, newest first. */
-export async function besidesOf(
-  em: EntityManager,
-  vehicleId: string,
-): Promise<Pick<VehicleDetail, 'rotors' | 'findings' | 'photos' | 'unseen'>> {
-  const besides = <T extends z.ZodType>(row: T, table: string, columns: string) =>
-    rowsOf(
-      em,
-      row,
-      `select x.id, i.measured_on::text as date, x.axle, x.side, p.name as technician, ${columns}
-       from ${table} x join inspection i on i.id = x.inspection_id join person p on p.id = i.technician_id
-       where x.vehicle_id = ? order by i.measured_on desc, x.axle, x.side`,
-      [vehicleId],
-    );
-  const rotors = await besides(
+const besides = <T extends z.ZodType>(row: T, table: string, columns: string) => ({
+  row,
+  sql: `select x.id, i.measured_on::text as date, x.axle, x.side, p.name as technician, ${columns}
+    from ${table} x join inspection i on i.id = x.inspection_id join person p on p.id = i.technician_id
+    where x.vehicle_id = ? order by i.measured_on desc, x.axle, x.side`,
+});
+
+/** Everything that was done to a vehicle and seen of it, by sets. */
+const SEEN = {
+  services: { row: ServiceListRow, sql: SERVICES },
+  readings: {
+    row: ReadingListRow,
+    sql: `${ALL_READINGS} where r.vehicle_id = ? order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at`,
+  },
+  rotors: besides(
     RotorSeen,
     'live_rotor_measurement',
     `i.odometer_m as metres, x.thickness_um as "thicknessUm", x.runout_um as "runoutUm", x.hub_runout_um as "hubRunoutUm", x.studs`,
-  );
-  return {
-    rotors: rotors.map(({ metres, ...rotor }) => ({ ...rotor, odometerMi: Math.round(metresToMiles(metres)) })),
-    findings: await besides(
-      VehicleDetail.shape.findings.element,
-      'live_finding',
-      'x.item, x.state, x.places, x.degree, x.note',
-    ),
-    photos: await besides(VehicleDetail.shape.photos.element, 'live_photo', 'x.taken_at'),
-    unseen: await besides(VehicleDetail.shape.unseen.element, 'live_unseen_pad', 'x.pad'),
-  };
-}
+  ),
+  findings: besides(
+    VehicleDetail.shape.findings.element,
+    'live_finding',
+    'x.item, x.state, x.places, x.degree, x.note',
+  ),
+  photos: besides(VehicleDetail.shape.photos.element, 'live_photo', 'x.taken_at'),
+  unseen: besides(VehicleDetail.shape.unseen.element, 'live_unseen_pad', 'x.pad'),
+};
 
-export async function readingsOf(
+type Seen = Pick<VehicleDetail, 'services' | 'readings' | 'rotors' | 'findings' | 'photos' | 'unseen'>;
+
+/** What was done to a vehicle and seen of it; each reading with what is thought of it now. */
+export async function seenOf(
   em: EntityManager,
   record: VehicleRecord,
   context: Awaited<ReturnType<typeof loadForecastContext>>,
   today: string,
   carried: Map<string, CarriedReading>,
-): Promise<Reading[]> {
-  const input = vehicleInputOf(record, context, today);
-  const judged = new Map(runWithChanges(input).history.judgements.map((one) => [one.id, one]));
-  const newestFirst = 'order by r.measured_on desc, r.axle, r.side, r.pad desc, r.entered_at';
-  const found = await rowsOf(em, ReadingListRow, `${ALL_READINGS} where r.vehicle_id = ? ${newestFirst}`, [record.id]);
-  return found.map((row) => {
-    const judgement = judged.get(row.id);
-    return {
-      id: row.id,
-      inspectionId: row.inspection_id,
-      date: row.date,
-      odometerMi: Math.round(metresToMiles(row.odometer_m)),
-      axle: row.axle,
-      side: row.side,
-      pad: row.pad,
-      mm: row.thickness_um === null ? null : row.thickness_um / 1000,
-      typed: row.typed,
-      technician: row.technician,
-      gauge: row.gauge,
-      enteredBy: row.entered_by,
-      enteredAt: row.entered_at,
-      supersedes: row.supersedes_id,
-      supersededBy: row.superseded_by,
-      reason: row.reason,
-      answer: row.answer,
-      suspicion: judgement?.suspicion ?? null,
-      expectedMm: judgement?.expectedMm ?? null,
-      weight: carried.get(row.id)?.weight ?? null,
-      carried: carriedView(carried.get(row.id)),
-      odometerExpectedMi: row.expected_m === null ? null : Math.round(metresToMiles(row.expected_m)),
-      settled: row.settled,
-    };
+): Promise<Seen> {
+  const params = [record.id];
+  const { services, readings, rotors, findings, photos, unseen } = await setsOf(em, {
+    services: { ...SEEN.services, params },
+    readings: { ...SEEN.readings, params },
+    rotors: { ...SEEN.rotors, params },
+    findings: { ...SEEN.findings, params },
+    photos: { ...SEEN.photos, params },
+    unseen: { ...SEEN.unseen, params },
   });
+  const judged = new Map(
+    runWithChanges(vehicleInputOf(record, context, today)).history.judgements.map((one) => [one.id, one]),
+  );
+  return {
+    services: services.map(serviceOf),
+    readings: readings.map((row) => readingOf(row, judged.get(row.id), carried.get(row.id))),
+    rotors: rotors.map(({ metres, ...rotor }) => ({ ...rotor, odometerMi: Math.round(metresToMiles(metres)) })),
+    findings,
+    photos,
+    unseen,
+  };
+}
+
+function readingOf(
+  row: z.output<typeof ReadingListRow>,
+  judgement: ReadingJudgement | undefined,
+  carried: CarriedReading | undefined,
+): Reading {
+  return {
+    id: row.id,
+    inspectionId: row.inspection_id,
+    date: row.date,
+    odometerMi: Math.round(metresToMiles(row.odometer_m)),
+    axle: row.axle,
+    side: row.side,
+    pad: row.pad,
+    mm: row.thickness_um === null ? null : row.thickness_um / 1000,
+    typed: row.typed,
+    technician: row.technician,
+    gauge: row.gauge,
+    enteredBy: row.entered_by,
+    enteredAt: row.entered_at,
+    supersedes: row.supersedes_id,
+    supersededBy: row.superseded_by,
+    reason: row.reason,
+    answer: row.answer,
+    suspicion: judgement?.suspicion ?? null,
+    expectedMm: judgement?.expectedMm ?? null,
+    weight: carried?.weight ?? null,
+    carried: carriedView(carried),
+    odometerExpectedMi: row.expected_m === null ? null : Math.round(metresToMiles(row.expected_m)),
+    settled: row.settled,
+  };
 }

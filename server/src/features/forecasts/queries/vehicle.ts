@@ -11,7 +11,7 @@ import { axleDetails } from './axles.ts';
 import { changesOf } from './changes.ts';
 import { loadForecastContext } from './context.ts';
 import { loadVehicleRecords } from './records.ts';
-import { besidesOf, readingsOf, servicesOf } from './seen.ts';
+import { seenOf } from './seen.ts';
 
 /** One vehicle with everything its page shows. */
 export async function vehicleDetail(em: EntityManager, typedUnit: string, today: string): Promise<VehicleDetail> {
@@ -46,9 +46,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     changes: await changesOf(em, row.id),
     suspected: overall?.detail.suspected ?? null,
     explained: overall?.detail.explained ?? null,
-    services: await servicesOf(em, row.id),
-    readings: await readingsOf(em, record, context, today, carried),
-    ...(await besidesOf(em, row.id)),
+    ...(await seenOf(em, record, context, today, carried)),
   };
 }
 

@@ -4,7 +4,10 @@ import { type LimitRule, metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { partsOf } from '../../../platform/answers/parts.ts';
+import { shared } from '../../../platform/answers/shared.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { KnownAppraiser, listGauges } from '../../gauges/index.ts';
 import {
   limitOf,
@@ -26,6 +29,7 @@ const BayMark = z.object({
 type BayMark = z.output<typeof BayMark>;
 
 const VehicleSql = z.object({
+  id: z.string(),
   unit: z.string(),
   model_id: z.string(),
   depot: z.string(),
@@ -56,7 +60,7 @@ const VEHICLES = `
       from wear_change_answer a join wear_change c on c.id = a.change_id join person p on p.id = a.person_id
       where a.answer = 'look' and c.gone_on is null
         and not exists (select 1 from wear_change_answer later where later.change_id = c.id and later.at > a.at))
-  select v.unit, v.model_id, d.name as depot, (vf.detail->>'odometerNowMi')::float8 as odometer_now,
+  select v.id, v.unit, v.model_id, d.name as depot, (vf.detail->>'odometerNowMi')::float8 as odometer_now,
     (vf.detail->'milesPerDay'->>'mean')::float8 as miles_per_day, last.day::text as last_date, last.metres as last_metres,
     coalesce((select jsonb_agg(jsonb_build_object('axle', f.axle, 'pads', f.pads, 'fitted', f.detail->'fitted',
       'asked', (select jsonb_build_object('what', q.what, 'by', q.by, 'on', q.at::date::text, 'note', q.note, 'side', q.side, 'pad', q.pad)
@@ -65,7 +69,7 @@ const VEHICLES = `
         order by q.at desc limit 1),
       'mark', jsonb_build_object('markDate', f.mark->'markDate', 'worth', f.mark->'worth')) order by f.axle)
       from forecast f where f.vehicle_id = v.id), '[]') as axles
-  from vehicle_in_fleet v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
+  from vehicle v join depot d on d.id = v.depot_id left join vehicle_forecast vf on vf.vehicle_id = v.id
   left join lateral (
     select day, ${onInstrumentNow('v.id', 'known.day', 'known.metres')} as metres from (
       (select measured_on as day, odometer_m as metres from live_inspection i where i.vehicle_id = v.id
@@ -73,7 +77,7 @@ const VEHICLES = `
       union all (select read_on, odometer_m from odometer o where o.vehicle_id = v.id order by read_on desc, odometer_m desc limit 1)
       union all (select fitted_on, odometer_m from service s where s.vehicle_id = v.id order by fitted_on desc, odometer_m desc limit 1)
     ) known order by day desc, metres desc limit 1) last on true
-  order by v.unit`;
+  where v.id = any(?::uuid[])`;
 
 /** All that capture needs, to keep on a device: vehicles with what their pads are expected to measure, gauges, people. */
 export async function bayOf(em: EntityManager, actor: Actor, today: string): Promise<Bay> {
@@ -83,11 +87,14 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
     z.object({ at: z.string() }),
     `select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at`,
   );
-  const { marginShare } = await readSettings(em);
-  const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
-  const models = new Map((await em.find(ModelEntity, {})).map((model) => [model.id, model]));
-  const axles = await withSheets(em, await em.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } }));
-  const vehicles = await rowsOf(em, VehicleSql, VEHICLES);
+  const common = await shared(em, 'what the bay shares', () => commonOf(em));
+  const fleet = await rowsOf(em, z.object({ id: z.string() }), 'select id from vehicle_in_fleet order by unit');
+  const vehicles = await partsOf(
+    em,
+    'vehicles of the bay',
+    fleet.map(({ id }) => id),
+    (changed) => vehiclesOf(em, changed, common),
+  );
   const appraisers = await rowsOf(
     em,
     KnownAppraiser,
@@ -97,26 +104,9 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
   return {
     at,
     today,
-    vehicles: vehicles.flatMap((row) => {
-      const model = models.get(row.model_id);
-      return model
-        ? [
-            vehicleOf(
-              row,
-              model,
-              axles.filter(({ modelId }) => modelId === model.id),
-              rules,
-              marginShare,
-            ),
-          ]
-        : [];
-    }),
-    gauges: await listGauges(em),
-    people: await rowsOf(
-      em,
-      Bay.shape.people.element,
-      `select id, name, role from person where role in ('technician', 'coordinator') order by name`,
-    ),
+    vehicles: [...vehicles.values()],
+    gauges: common.gauges,
+    people: common.people,
     appraisers: appraisers.map((row) => ({
       technicianId: row.technician_id,
       gaugeId: row.gauge_id,
@@ -125,6 +115,38 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
       repeatabilityMm: row.repeatability_mm,
     })),
   };
+}
+
+/** What all vehicles of the bay have in common. */
+async function commonOf(em: EntityManager) {
+  const own = em.fork({ keepTransactionContext: true });
+  return {
+    marginShare: (await readSettings(own)).marginShare,
+    rules: (await own.find(LimitRuleEntity, {})).map(limitRuleOf),
+    models: new Map((await own.find(ModelEntity, {})).map((model) => [model.id, model])),
+    axles: await withSheets(own, await own.find(ModelAxleEntity, {}, { orderBy: { axle: 'asc' } })),
+    gauges: await listGauges(own),
+    people: await rowsOf(
+      own,
+      Bay.shape.people.element,
+      `select id, name, role from person where role in ('technician', 'coordinator') order by name`,
+    ),
+  };
+}
+
+async function vehiclesOf(
+  em: EntityManager,
+  ids: string[],
+  { models, axles, rules, marginShare }: Awaited<ReturnType<typeof commonOf>>,
+): Promise<Map<string, BayVehicle>> {
+  const rows = await rowsOf(em, VehicleSql, VEHICLES, [uuidArray(ids)]);
+  const found = new Map<string, BayVehicle>();
+  for (const row of rows) {
+    const model = models.get(row.model_id);
+    const own = axles.filter(({ modelId }) => modelId === row.model_id);
+    if (model) found.set(row.id, vehicleOf(row, model, own, rules, marginShare));
+  }
+  return found;
 }
 
 type AxleOfBay = ModelAxleRow & { sheet: AxleValues | undefined };

@@ -1,0 +1,233 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { z } from 'zod';
+import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import { rowsOf } from '../db/rows.ts';
+import { addUpChanges, createAnswers } from './answers.ts';
+import { shared } from './shared.ts';
+
+/** Answers that are kept while what they rest on stands: never older than the record, made no oftener than it changes. */
+
+let test: TestApp;
+let [first, second] = ['', ''];
+beforeAll(async () => {
+  test = await createTestApp();
+  await fillSmallFleet(test);
+  const rows = await rowsOf(fork(), z.object({ id: z.string() }), 'select id from vehicle order by unit');
+  [first, second] = rows.map(({ id }) => id) as [string, string];
+});
+afterAll(async () => test.close());
+
+const fork = () => test.orm.em.fork();
+const touch = (id: string, em = fork()) =>
+  em.execute('update vehicle set input_rev = input_rev + 1 where id = ?', [id]);
+const touchAll = (em = fork()) => em.execute('update depot set revision = revision + 1');
+const one = (id: string) => ({ sql: '?::uuid', params: [id] });
+
+/** Something that is asked for, and how often it was made. */
+function counted(key: string, rests: Parameters<ReturnType<typeof createAnswers>['of']>[1]['rests']) {
+  let made = 0;
+  const make = async () => {
+    made += 1;
+    return { made };
+  };
+  return { key, rests, make, times: () => made };
+}
+
+describe('an answer', () => {
+  it('is made once while what it rests on stands, and anew when that changed or what all share', async () => {
+    const answers = createAnswers();
+    const asked = counted('P1', one(first));
+    const all = counted('fleet', 'everything');
+    const times = async () => {
+      await answers.of(fork(), asked);
+      await answers.of(fork(), all);
+      return [asked.times(), all.times()];
+    };
+    expect(await times()).toEqual([1, 1]);
+    expect(await times()).toEqual([1, 1]);
+    await touch(second);
+    expect(await times()).toEqual([1, 2]);
+    await touch(first);
+    expect(await times()).toEqual([2, 3]);
+    await touchAll();
+    expect(await times()).toEqual([3, 4]);
+    // What nobody asks for in an answer leaves them all.
+    await fork().execute('update session set used_at = now()');
+    expect(await times()).toEqual([3, 4]);
+  });
+
+  it('is made anew for each row that comes or goes, and for none where a statement found nothing', async () => {
+    const answers = createAnswers();
+    const asked = counted('P1', one(first));
+    const after = async (sql: string) => {
+      await fork().execute(sql);
+      await answers.of(fork(), asked);
+      return asked.times();
+    };
+    await answers.of(fork(), asked);
+    expect(await after(`update vehicle set input_rev = 0 where unit = 'nowhere'`)).toBe(1);
+    expect(await after(`delete from measured_duty where vehicle_id = '${first}'`)).toBe(1);
+    expect(await after(`update vehicle set input_rev = input_rev where id = '${second}'`)).toBe(1);
+    expect(await after(`delete from reading_doubt`)).toBe(1);
+    await fork().execute(`insert into setting (key, value) values ('a test', '1')`);
+    await answers.of(fork(), asked);
+    expect(asked.times()).toBe(2);
+    expect(await after(`delete from setting where key = 'a test'`)).toBe(3);
+  });
+
+  it('is not told by what was rolled back; and what ends later counts although it began first', async () => {
+    const answers = createAnswers();
+    const asked = counted('P1', one(first));
+    await answers.of(fork(), asked);
+    await expect(
+      fork().transactional(async (em) => {
+        await touch(first, em);
+        throw new Error('given up');
+      }),
+    ).rejects.toThrow('given up');
+    await answers.of(fork(), asked);
+    expect(asked.times()).toBe(1);
+    // The first to begin ends last: a greatest number would not tell.
+    await fork().transactional(async (slow) => {
+      await slow.execute(`insert into record_change (about) values (?)`, [first]);
+      await touch(first);
+      await answers.of(fork(), asked);
+      expect(asked.times()).toBe(2);
+    });
+    await answers.of(fork(), asked);
+    expect(asked.times()).toBe(3);
+  });
+
+  it('is the same for all who ask while it is made, and one that failed is made again', async () => {
+    const answers = createAnswers();
+    const asked = counted('P1', one(first));
+    const given = await Promise.all([1, 2, 3].map(async () => answers.of(fork(), asked)));
+    expect(asked.times()).toBe(1);
+    expect(new Set(given.map(({ tag }) => tag)).size).toBe(1);
+    let fails = true;
+    const failing = {
+      key: 'failing',
+      rests: one(first),
+      make: async () => {
+        if (fails) throw new Error('no');
+        return 'well';
+      },
+    };
+    await expect(answers.of(fork(), failing)).rejects.toThrow('no');
+    fails = false;
+    expect((await answers.of(fork(), failing)).prepared).toBe('"well"');
+  });
+
+  it('has the same tag where it says the same, and goes when others need the room', async () => {
+    const answers = createAnswers(2500);
+    const large = (key: string) => {
+      let made = 0;
+      return {
+        key,
+        rests: one(first),
+        times: () => made,
+        make: async () => {
+          made += 1;
+          return key.repeat(500);
+        },
+      };
+    };
+    const [a, b, c] = [large('a'), large('b'), large('c')];
+    const before = await answers.of(fork(), a);
+    await touch(first);
+    expect((await answers.of(fork(), a)).tag).toBe(before.tag);
+    for (const each of [b, a, c, a]) await answers.of(fork(), each);
+    await answers.of(fork(), { ...large('z'), make: async () => 'z'.repeat(1600) });
+    expect([a.times(), b.times()]).toEqual([2, 1]);
+    await answers.of(fork(), b);
+    expect(b.times()).toBe(2);
+  });
+});
+
+describe('what changed', () => {
+  it('is noted of every table but those that no answer rests on', async () => {
+    const rows = await rowsOf(
+      fork(),
+      z.object({ name: z.string(), triggers: z.number() }),
+      `select c.relname as name, (select count(*)::int from pg_trigger t where t.tgrelid = c.oid and t.tgname like 'record\\_%') as triggers
+       from pg_class c join pg_namespace n on n.oid = c.relnamespace where n.nspname = 'public' and c.relkind = 'r'`,
+    );
+    expect(rows.length).toBeGreaterThan(60);
+    const unwatched = rows.filter(({ triggers }) => triggers < 3).map(({ name }) => name);
+    expect(unwatched.sort()).toEqual(
+      [
+        ['audit', 'calendar_link', 'feed_state', 'idempotent_reply', 'import_change', 'import_draft', 'job_run'],
+        ['kept_answer', 'mail', 'migration', 'outbox', 'password_reset', 'record_change', 'session'],
+      ].flat(),
+    );
+  });
+
+  it('is added up, and tells each answer the same as before', async () => {
+    const answers = createAnswers();
+    const [asked, other] = [counted('P1', one(first)), counted('P2', one(second))];
+    const ask = async () => {
+      await answers.of(fork(), asked);
+      await answers.of(fork(), other);
+    };
+    await fork().execute(`insert into record_change (about) select ?::uuid from generate_series(1, 600)`, [first]);
+    await ask();
+    await Promise.all([addUpChanges(fork()), addUpChanges(fork())]);
+    const [{ n } = { n: 0 }] = await rowsOf(
+      fork(),
+      z.object({ n: z.number() }),
+      'select count(*)::int as n from record_change',
+    );
+    expect(n).toBeLessThan(10);
+    await ask();
+    expect([asked.times(), other.times()]).toEqual([1, 1]);
+    await touch(first);
+    await ask();
+    expect([asked.times(), other.times()]).toEqual([2, 1]);
+  });
+});
+
+describe('what all share', () => {
+  const settings = async (em = fork()) =>
+    shared(em, 'settings of a test', async () =>
+      rowsOf(em, z.object({ value: z.unknown() }), `select value from setting where key = 'shared test'`),
+    );
+  const set = (value: number, em = fork()) =>
+    em.execute(
+      `insert into setting (key, value) values ('shared test', ?::jsonb) on conflict (key) do update set value = excluded.value`,
+      [String(value)],
+    );
+
+  it('is loaded once for each state of it', async () => {
+    await set(1);
+    const before = await settings();
+    expect(await settings()).toBe(before);
+    await touch(first);
+    expect(await settings()).toBe(before);
+    await set(2);
+    expect(await settings()).toEqual([{ value: 2 }]);
+  });
+
+  it('is seen by a transaction as it changed it, and by nobody else before it ends', async () => {
+    await set(3);
+    await settings();
+    await fork().transactional(async (em) => {
+      expect(await settings(em)).toEqual([{ value: 3 }]);
+      await set(4, em);
+      expect(await settings(em)).toEqual([{ value: 4 }]);
+      await touch(first, em);
+      // A second change of the same transaction is seen as well.
+      await set(5, em);
+      expect(await settings(em)).toEqual([{ value: 5 }]);
+      expect(await settings()).toEqual([{ value: 3 }]);
+    });
+    expect(await settings()).toEqual([{ value: 5 }]);
+    await expect(
+      fork().transactional(async (em) => {
+        await set(6, em);
+        await settings(em);
+        throw new Error('given up');
+      }),
+    ).rejects.toThrow('given up');
+    expect(await settings()).toEqual([{ value: 5 }]);
+  });
+});

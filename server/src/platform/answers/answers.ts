@@ -1,0 +1,110 @@
+import { createHash } from 'node:crypto';
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import { z } from 'zod';
+import type { EntityManager } from '../db/orm.ts';
+import { firstRow } from '../db/rows.ts';
+import type { Prepared } from '../http/prepared.ts';
+
+/** What an answer rests on: one thing and what all share, or all of the record. */
+export type RestsOn = { sql: string; params: readonly unknown[] } | 'everything';
+
+interface Asked {
+  /** Tells it from every other answer: the route, its parameters, and for whom it is. */
+  key: string;
+  rests: RestsOn;
+  make: () => Promise<unknown>;
+}
+
+/** Answers as they were last made: made again only when what they rest on has changed. */
+export interface Answers {
+  /** The answer as the record stands now; whoever asks while it is made waits for the same one. */
+  of: (em: EntityManager, asked: Asked) => Promise<Prepared>;
+}
+
+interface Kept {
+  stands: string;
+  answer: Promise<Prepared>;
+  bytes: number;
+}
+
+/** So much is kept at a time: what was asked for least lately goes first, bytes. */
+const MOST_BYTES = 48 * 1024 * 1024;
+
+export function createAnswers(mostBytes = MOST_BYTES): Answers {
+  const kept = new Map<string, Kept>();
+  let bytes = 0;
+  const forget = (key: string) => {
+    bytes -= kept.get(key)?.bytes ?? 0;
+    kept.delete(key);
+  };
+  const keep = (key: string, stands: string, answer: Promise<Prepared>) => {
+    forget(key);
+    const own: Kept = { stands, answer, bytes: 0 };
+    kept.set(key, own);
+    answer.then(
+      (prepared) => {
+        if (kept.get(key) !== own) return;
+        own.bytes = prepared.prepared.length + prepared.compressed.byteLength;
+        bytes += own.bytes;
+        for (const oldest of kept.keys()) {
+          if (bytes <= mostBytes) break;
+          forget(oldest);
+        }
+      },
+      () => {
+        if (kept.get(key) === own) forget(key);
+      },
+    );
+  };
+  return {
+    of: async (em, { key, rests, make }) => {
+      // Asked before the answer is made: it may be newer than it is known to be, and never older.
+      const stands = await standsOf(em, rests);
+      const known = kept.get(key);
+      if (known?.stands === stands) {
+        kept.delete(key);
+        kept.set(key, known);
+        return known.answer;
+      }
+      const answer = make().then(prepare);
+      keep(key, stands, answer);
+      return answer;
+    },
+  };
+}
+
+const Stands = z.object({ stands: z.string() });
+
+/** How often what the answer rests on has changed: it grows with every transaction that changed some of it. */
+async function standsOf(em: EntityManager, rests: RestsOn): Promise<string> {
+  const [where, params] = whereOf(rests);
+  const sql = `select coalesce(sum(n), 0)::text as stands from record_change ${where}`;
+  return (await firstRow(em, Stands, sql, params))?.stands ?? '';
+}
+
+function whereOf(rests: RestsOn): [string, readonly unknown[]] {
+  if (rests === 'everything') return ['', []];
+  return [`where about is null or about = ${rests.sql}`, rests.params];
+}
+
+const compress = promisify(gzip);
+
+/** The tag tells the content: a caller who has the same from whichever process need not be sent it. */
+async function prepare(answer: unknown): Promise<Prepared> {
+  const prepared = JSON.stringify(answer);
+  const tag = `"${createHash('sha256').update(prepared).digest('base64url').slice(0, 27)}"`;
+  return { tag, prepared, compressed: await compress(prepared) };
+}
+
+/** Rows of changes are added up when there are more than this. */
+const MANY = 500;
+
+/** Adds up the changes noted so far: what each answer rests on has changed as often as before. */
+export async function addUpChanges(em: EntityManager): Promise<void> {
+  await em.execute(
+    `with gone as (delete from record_change where (select count(*) from record_change) > ? returning about, n)
+     insert into record_change (about, n) select about, sum(n) from gone group by about`,
+    [MANY],
+  );
+}

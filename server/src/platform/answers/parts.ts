@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import type { EntityManager } from '../db/orm.ts';
+import { rowsOf } from '../db/rows.ts';
+import { sharedNow } from './shared.ts';
+
+interface Part {
+  stands: string;
+  value: unknown;
+}
+
+/** Parts of each database by what they are, with how what all share stood when they were made. */
+const made = new WeakMap<object, Map<string, { shared: string; parts: Map<string, Part> }>>();
+
+/**
+ * One part a thing (a vehicle), each made anew only where what it is about changed, or what all share: nobody may change
+ * what is given.
+ *
+ * @param name of what the parts are
+ * @param ids of the things wanted
+ * @param make makes the parts of those that changed, by id; a thing it gives none of has none
+ */
+export async function partsOf<T>(
+  em: EntityManager,
+  name: string,
+  ids: readonly string[],
+  make: (changed: string[]) => Promise<Map<string, T>>,
+): Promise<Map<string, T>> {
+  const now = await sharedNow(em);
+  if (now.changed) return make([...ids]);
+  const counts = await rowsOf(
+    em,
+    z.object({ about: z.string(), stands: z.string() }),
+    'select about, sum(n)::text as stands from record_change where about is not null group by about',
+  );
+  const stands = new Map(counts.map((row) => [row.about, row.stands]));
+  const driver = em.getDriver();
+  const known = made.get(driver) ?? new Map<string, { shared: string; parts: Map<string, Part> }>();
+  made.set(driver, known);
+  const before = known.get(name);
+  const parts = before?.shared === now.stands ? before.parts : new Map<string, Part>();
+  const standsOf = (id: string) => stands.get(id) ?? '0';
+  const changed = new Set(ids.filter((id) => parts.get(id)?.stands !== standsOf(id)));
+  const anew = changed.size > 0 ? await make([...changed]) : new Map<string, T>();
+  const next = new Map(
+    ids.map((id): [string, Part] => [
+      id,
+      changed.has(id) ? { stands: standsOf(id), value: anew.get(id) } : (parts.get(id) as Part),
+    ]),
+  );
+  known.set(name, { shared: now.stands, parts: next });
+  return new Map(
+    [...next].flatMap(([id, { value }]): [string, T][] => (value === undefined ? [] : [[id, value as T]])),
+  );
+}

@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import type { EntityManager } from '../db/orm.ts';
+import { firstRow } from '../db/rows.ts';
+
+interface Loaded {
+  stands: string;
+  value: Promise<unknown>;
+}
+
+const Shared = z.object({ stands: z.string(), changed: z.boolean() });
+const SHARED = `
+  select coalesce(sum(n), 0)::text as stands, coalesce(current_setting('mile_mark.shared', true), '') = 'changed' as changed
+  from record_change where about is null`;
+
+/** How often what all share has changed, and whether this transaction is one that changed it. */
+export async function sharedNow(em: EntityManager): Promise<z.output<typeof Shared>> {
+  return (await firstRow(em, Shared, SHARED)) ?? { stands: '', changed: true };
+}
+
+/** What was loaded of each database, by what it is. */
+const loaded = new WeakMap<object, Map<string, Loaded>>();
+
+/**
+ * Loads what all vehicles share, once for each state of it: nobody may change what is given. A transaction that changed
+ * some of it itself loads it as it sees it, and nothing of that is kept.
+ *
+ * @param name of what is loaded
+ */
+export async function shared<T>(em: EntityManager, name: string, load: () => Promise<T>): Promise<T> {
+  const { stands, changed } = await sharedNow(em);
+  if (changed) return load();
+  const driver = em.getDriver();
+  const known = loaded.get(driver) ?? new Map<string, Loaded>();
+  loaded.set(driver, known);
+  const before = known.get(name);
+  if (before?.stands === stands) return before.value as Promise<T>;
+  const value = load();
+  const own: Loaded = { stands, value };
+  known.set(name, own);
+  value.catch(() => {
+    if (known.get(name) === own) known.delete(name);
+  });
+  return value;
+}
