@@ -2,7 +2,6 @@ import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
-import { pinoHttp } from 'pino-http';
 import { mountForecasts } from './features/forecasts/index.ts';
 import { mountGauges } from './features/gauges/index.ts';
 import { mountArchive } from './features/archive/index.ts';
@@ -11,7 +10,7 @@ import { mountInspections } from './features/inspections/index.ts';
 import { mountJobs } from './features/jobs/index.ts';
 import { mountPlan } from './features/plan/index.ts';
 import { mountParts } from './features/parts/index.ts';
-import { mountPeople } from './features/people/index.ts';
+import { DEVICE_COOKIE, isKnownDevice, mountPeople } from './features/people/index.ts';
 import { mountRegister } from './features/register/index.ts';
 import { mountSpecifications } from './features/specifications/index.ts';
 import { mountTelematics } from './features/telematics/index.ts';
@@ -20,6 +19,7 @@ import { serveInterface } from './interface.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import { ApiError } from './platform/errors.ts';
 import type { AppContext } from './platform/http/context.ts';
+import { cookieOf } from './platform/http/cookies.ts';
 import { sameOriginOnly } from './platform/http/guard.ts';
 import { problemHandler, sendProblem } from './platform/http/problem.ts';
 
@@ -61,13 +61,14 @@ export function createApp(context: AppContext & { feedConnected: boolean; pool: 
       strictTransportSecurity: context.secure,
     }),
   );
-  app.use(pinoHttp({ logger: context.logger, autoLogging: false }));
   app.use('/api', sameOriginOnly);
   // A password is not guessed by trying.
   const slowed = rateLimit({
     windowMs: 5 * 60_000,
     limit: 20,
     skipSuccessfulRequests: true,
+    // By address many are told apart by nothing: a device on which somebody signed in before is not kept out for others.
+    skip: (request) => isKnownDevice(context.orm.em.fork(), cookieOf(request, DEVICE_COOKIE)).catch(() => false),
     standardHeaders: 'draft-7',
     legacyHeaders: false,
     handler: (_request, response) => sendProblem(response, 'too_many'),

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createServer as createHttp } from 'node:http';
 import { createServer as createHttps } from 'node:https';
 import type { AddressInfo } from 'node:net';
-import { type Logger, pino } from 'pino';
+import type { Logger } from 'pino';
 import { createApp } from './app.ts';
 import { computePool } from './compute.ts';
 import { type Config, readConfig } from './config.ts';
@@ -23,6 +23,7 @@ import { createAnswers } from './platform/answers/answers.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import { isDatabaseGone } from './platform/db/faults.ts';
 import { type EntityManager, migrate } from './platform/db/orm.ts';
+import { createLogger } from './platform/log.ts';
 import { createBus } from './platform/events/bus.ts';
 import type { Jobs } from './platform/jobs/registry.ts';
 import { connect } from './schema.ts';
@@ -32,7 +33,7 @@ import { startWork } from './wiring.ts';
 /** Starts the server: the one place that wires database, jobs and HTTP together. */
 async function main(): Promise<void> {
   const config = readConfig(process.env);
-  const logger = pino({ level: config.logLevel });
+  const logger = createLogger(config.logLevel);
   const orm = await connect(config.databaseUrl);
   await migrate(orm);
   const fork = () => orm.em.fork();

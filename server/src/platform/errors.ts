@@ -44,6 +44,16 @@ export class ApiError extends Error {
   }
 }
 
+/** Comes too soon after others like it. */
+export class TooSoon extends ApiError {
+  /** So long is left, s. */
+  readonly seconds: number;
+  constructor(detail: string, seconds: number) {
+    super('too_many', detail);
+    this.seconds = seconds;
+  }
+}
+
 /** Refuses for one field. */
 export function invalidField(field: string, message: string): ApiError {
   return new ApiError('invalid', message, [{ field, message }]);

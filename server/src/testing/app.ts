@@ -1,6 +1,5 @@
 import type { Express } from 'express';
 import { randomBytes, randomUUID } from 'node:crypto';
-import { pino } from 'pino';
 import supertest from 'supertest';
 import type { Role } from '@mile-mark/contract';
 import { createApp } from '../app.ts';
@@ -20,6 +19,7 @@ import { ensureShippedJoints } from '../features/specifications/index.ts';
 import { checkedAnswers } from './checkedAnswers.ts';
 import { hashPassword } from '../platform/auth/password.ts';
 import { migrate, type Orm } from '../platform/db/orm.ts';
+import { createLogger } from '../platform/log.ts';
 import { createBus, type EventBus } from '../platform/events/bus.ts';
 import { connect } from '../schema.ts';
 
@@ -101,14 +101,19 @@ function refreshAtOnce(orm: Orm): RefreshQueue {
   };
 }
 
-export async function createTestApp(webFolder?: string, trustProxy = 0): Promise<TestApp> {
+export async function createTestApp(
+  webFolder?: string,
+  trustProxy = 0,
+  secure = trustProxy > 0,
+  logger = createLogger(process.env.TEST_LOG ?? 'silent'),
+): Promise<TestApp> {
   const database = await createTestDatabase();
   const orm = await connect(database.url);
   const fork = () => orm.em.fork();
   const events = createBus(fork, [forecastSubscriber(refreshAtOnce(orm)), defectSubscriber]);
   const app = createApp({
     orm,
-    logger: pino({ level: process.env.TEST_LOG ?? 'silent' }),
+    logger,
     events,
     jobs: { ask: async () => undefined, state: () => 'ok' },
     actorOf,
@@ -119,7 +124,7 @@ export async function createTestApp(webFolder?: string, trustProxy = 0): Promise
     feedConnected: false,
     pool: computePool(0),
     trustProxy,
-    secure: trustProxy > 0,
+    secure,
     webFolder,
     version: 'test',
   });

@@ -11,11 +11,19 @@ beforeAll(async () => {
 });
 afterAll(async () => Promise.all([direct.close(), behind.close()]));
 
-const attempt = (test: TestApp, from: string, password = 'a guess at it') =>
-  supertest(test.app)
+let guessed = 0;
+/** A guess at an account of its own, so that only the address tells it from others; with a password, the technician. */
+const attempt = (test: TestApp, from: string, password?: string) => {
+  guessed += 1;
+  return supertest(test.app)
     .post('/api/session')
     .set('x-forwarded-for', from)
-    .send({ email: 'technician@dairy.example', password });
+    .send(
+      password === undefined
+        ? { email: `guess-${guessed}@dairy.example`, password: 'a guess at it' }
+        : { email: 'technician@dairy.example', password },
+    );
+};
 /** The answers to more attempts than are let through, each said to come from another address. */
 const manyFrom = async (test: TestApp, addressOf: (attempt: number) => string) => {
   const statuses: number[] = [];

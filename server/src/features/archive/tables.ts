@@ -18,6 +18,8 @@ const LEFT_OUT = [
   'kept_answer',
   'import_draft',
   'record_change',
+  'known_device',
+  'failed_sign_in',
 ];
 
 /** A column that holds a secret or a picture goes its own way. */

@@ -194,7 +194,7 @@ describe('one’s own password', () => {
     let opening: Promise<unknown> | undefined;
     await test.orm.em.fork().transactional(async (changing) => {
       await changing.execute(`update person set password_hash = 'of another word' where id = ?`, [id]);
-      opening = openSession(test.orm.em.fork(), person, '').then(
+      opening = openSession(test.orm.em.fork(), person, { name: '' }).then(
         () => 'a session',
         (error: unknown) => error,
       );

@@ -37,6 +37,30 @@ export const SessionEntity = defineEntity({
     expiresAt: p.datetime(),
     /** Noted every ten minutes. */
     usedAt: p.datetime().onCreate(() => new Date()),
+    /** Of the device it was opened on, as it is known again. */
+    deviceHash: p.text().nullable(),
+  },
+});
+
+/** A device on which somebody signed in before; only the hash of its token is kept. */
+export const KnownDeviceEntity = defineEntity({
+  name: 'KnownDevice',
+  tableName: 'known_device',
+  properties: {
+    tokenHash: p.text().primary(),
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id').primary(),
+    usedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+
+/** A wrong password, by the hash of the address that was typed. */
+export const FailedSignInEntity = defineEntity({
+  name: 'FailedSignIn',
+  tableName: 'failed_sign_in',
+  properties: {
+    id: p.bigint('string').primary().autoincrement(),
+    accountHash: p.text(),
+    at: p.datetime().onCreate(() => new Date()),
   },
 });
 export type SessionRow = InferEntity<typeof SessionEntity>;

@@ -24,7 +24,8 @@ const COLUMNS = `
       from pg_index x where x.indrelid = n.conrelid and x.indisunique and x.indexprs is null and x.indpred is null
         and n.own = any(x.indkey::int2[])) i), '[]') as once
   from names n join pg_attribute a on a.attrelid = n.conrelid and a.attnum = n.own
-  where n.conrelid not in ('person'::regclass, 'session'::regclass, 'password_reset'::regclass)
+  where n.conrelid not in
+    ('person'::regclass, 'session'::regclass, 'password_reset'::regclass, 'known_device'::regclass)
   order by 1, 2`;
 
 const Column = z.object({

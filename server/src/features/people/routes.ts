@@ -1,9 +1,11 @@
 import type { Express, Response } from 'express';
 import type { SessionState } from '@mile-mark/contract/people';
 import { openApiDocument } from '@mile-mark/contract/openapi';
+import { randomBytes } from 'node:crypto';
 import { createProbe } from '../../platform/db/probe.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import type { AppContext } from '../../platform/http/context.ts';
+import { cookieOf } from '../../platform/http/cookies.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { changePassword, changePerson, endAccess } from './access.ts';
 import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
@@ -11,6 +13,7 @@ import type { PersonRow } from './entities.ts';
 import { mergePerson } from './merge.ts';
 import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
 import { endSession, makeResetLink, resetPassword } from './resets.ts';
+import { atItsPace, DEVICE_COOKIE, DEVICE_LIFETIME_MS, hashOfDevice } from './signInPace.ts';
 import { closeSession, openSession, personOfToken, SESSION_COOKIE, sessionsOf } from './sessions.ts';
 
 async function stateOf(em: EntityManager, context: AppContext, person: PersonRow | null): Promise<SessionState> {
@@ -25,15 +28,12 @@ async function stateOf(em: EntityManager, context: AppContext, person: PersonRow
 export function mountPeople(app: Express, context: AppContext): void {
   const document = openApiDocument(context.version);
   const signIn = async (em: EntityManager, person: PersonRow, response: Response) => {
-    const device = response.req.get('user-agent') ?? '';
-    const { token, expiresAt } = await openSession(em, person, device);
-    response.cookie(SESSION_COOKIE, token, {
-      httpOnly: true,
-      sameSite: 'strict',
-      secure: context.secure,
-      path: '/',
-      expires: expiresAt,
-    });
+    const name = response.req.get('user-agent') ?? '';
+    const deviceToken = cookieOf(response.req, DEVICE_COOKIE) ?? randomBytes(32).toString('base64url');
+    const { token, expiresAt } = await openSession(em, person, { name, hash: hashOfDevice(deviceToken) });
+    const own = { httpOnly: true, sameSite: 'strict' as const, secure: context.secure };
+    response.cookie(SESSION_COOKIE, token, { ...own, path: '/', expires: expiresAt });
+    response.cookie(DEVICE_COOKIE, deviceToken, { ...own, path: '/api/session', maxAge: DEVICE_LIFETIME_MS });
     return stateOf(em, context, person);
   };
 
@@ -50,7 +50,13 @@ export function mountPeople(app: Express, context: AppContext): void {
   mount(app, context, 'openapi', async () => document);
   mount(app, context, 'sessionState', async ({ em, token }) => stateOf(em, context, await personOfToken(em, token)));
   mount(app, context, 'signIn', async ({ em, body }, response) =>
-    signIn(em, await authenticate(em, body.email, body.password), response),
+    signIn(
+      em,
+      await atItsPace(em, { email: body.email, device: cookieOf(response.req, DEVICE_COOKIE) }, () =>
+        authenticate(em, body.email, body.password),
+      ),
+      response,
+    ),
   );
   mount(app, context, 'firstAccount', async ({ em, body }, response) =>
     signIn(em, await makeFirstAccount(em, body), response),

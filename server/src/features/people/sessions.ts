@@ -6,7 +6,7 @@ import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
-import { PasswordResetEntity, PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
+import { KnownDeviceEntity, PasswordResetEntity, PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
 
 const HOUR_MS = 3600 * 1000;
 const LIFETIME_MS = 14 * 24 * HOUR_MS;
@@ -26,12 +26,13 @@ export function hashToken(token: string): string {
  * Opens a session and returns its token, which is told once.
  *
  * @param person as the password was held against: where it was changed since, nothing opens (`wrong_credentials`)
- * @param device what it is opened on, as the browser names itself
+ * @param device what it is opened on, as the browser names itself, and by what it is known again: a session of the
+ *   person that was open there ends
  */
 export async function openSession(
   em: EntityManager,
   person: PersonRow,
-  device: string,
+  device: { name: string; hash?: string },
 ): Promise<{ token: string; expiresAt: Date }> {
   const token = randomBytes(32).toString('base64url');
   const expiresAt = new Date(Date.now() + LIFETIME_MS);
@@ -45,10 +46,12 @@ export async function openSession(
     );
     if (now?.hash !== person.passwordHash) throw new ApiError('wrong_credentials');
     const createdAt = new Date();
+    if (device.hash !== undefined) await keepDevice(inner, person.id, device.hash);
     await inner.insert(SessionEntity, {
       tokenHash: hashToken(token),
       id: randomUUID(),
-      device: device.slice(0, 200),
+      device: device.name.slice(0, 200),
+      deviceHash: device.hash ?? null,
       personId: person.id,
       createdAt,
       expiresAt,
@@ -56,6 +59,12 @@ export async function openSession(
   });
   await em.execute(`delete from session s where not (${OPEN_SESSION})`);
   return { token, expiresAt };
+}
+
+/** The device is known for the person from now on, and has no other session of theirs. */
+async function keepDevice(em: EntityManager, personId: string, hash: string): Promise<void> {
+  await em.nativeDelete(SessionEntity, { personId, deviceHash: hash });
+  await em.upsert(KnownDeviceEntity, { tokenHash: hash, personId, usedAt: new Date() });
 }
 
 /**

@@ -156,8 +156,18 @@ describe('what changed', () => {
     const unwatched = rows.filter(({ triggers }) => triggers < 3).map(({ name }) => name);
     expect(unwatched.sort()).toEqual(
       [
-        ['audit', 'calendar_link', 'feed_state', 'idempotent_reply', 'import_change', 'import_draft', 'job_run'],
-        ['kept_answer', 'mail', 'migration', 'outbox', 'password_reset', 'record_change', 'session'],
+        ['audit', 'calendar_link', 'failed_sign_in', 'feed_state', 'idempotent_reply', 'import_change', 'import_draft'],
+        [
+          'job_run',
+          'kept_answer',
+          'known_device',
+          'mail',
+          'migration',
+          'outbox',
+          'password_reset',
+          'record_change',
+          'session',
+        ],
       ].flat(),
     );
   });

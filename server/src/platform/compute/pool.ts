@@ -6,8 +6,6 @@ interface RunOptions {
   /** Aborting ends the work, and the thread it runs in. */
   signal?: AbortSignal | undefined;
   onProgress?: ((done: number, of: number) => void) | undefined;
-  /** Done in the caller's thread: for what would take longer to copy than to do. */
-  here?: boolean;
   /** Goes before whatever waits for a thread. */
   first?: boolean;
 }
@@ -57,9 +55,9 @@ export function createPool(tasks: Tasks, script: URL, threads: number = Math.max
   };
   return {
     threads,
-    run: async (task, input, { signal, onProgress, here = false, first = false } = {}) => {
+    run: async (task, input, { signal, onProgress, first = false } = {}) => {
       signal?.throwIfAborted();
-      if (threads === 0 || here)
+      if (threads === 0)
         return perform(tasks, { task, input }, { onProgress: onProgress ?? (() => undefined) });
       const worker = await acquire(first);
       if (signal?.aborted) {

@@ -1,9 +1,12 @@
+import { randomUUID } from 'node:crypto';
 import type { Express, Request, Response } from 'express';
+import type { Logger } from 'pino';
 import type { z } from 'zod';
 import { callersOf, ENDPOINTS, type Endpoint, type EndpointName } from '@mile-mark/contract';
 import type { Actor } from '../auth/policy.ts';
 import { ApiError } from '../errors.ts';
 import type { AppContext, Call } from './context.ts';
+import { cookieOf } from './cookies.ts';
 import type { Prepared } from './prepared.ts';
 import { refuseUnreadable } from './text.ts';
 
@@ -31,10 +34,12 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
   const endpoint: Endpoint = ENDPOINTS[name];
   const path = endpoint.path.replace(/\{(\w+)\}/g, ':$1');
   app[endpoint.method](path, async (request: Request, response: Response) => {
+    const told = tellOf(request, response, { endpoint, logger: context.logger });
     const em = context.orm.em.fork();
-    const token = tokenOf(request, context.sessionCookie);
+    const token = cookieOf(request, context.sessionCookie);
     // Where anyone may call, nobody is looked for: such a route answers also while the database is away.
     const actor = callersOf(endpoint) ? await context.actorOf(em, token) : null;
+    told.person = actor?.id;
     refuseCaller(endpoint, actor);
     refuseUnreadable(request.params, request.query, request.body);
     const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
@@ -44,6 +49,24 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     if (response.headersSent) return;
     send(request, response, endpoint, answer);
   });
+}
+
+/** Writes down, when a request is answered, what was asked for by its route and how it went. */
+function tellOf(
+  request: Request,
+  response: Response,
+  { endpoint, logger }: { endpoint: Endpoint; logger: Logger },
+): { person?: string | undefined } {
+  const told: { person?: string | undefined } = {};
+  const [id, begun] = [randomUUID(), performance.now()];
+  response.setHeader('X-Request-Id', id);
+  response.on('finish', () => {
+    const { statusCode: status } = response;
+    const level = status >= 500 ? 'error' : request.method === 'GET' ? 'debug' : 'info';
+    const ms = Math.round(performance.now() - begun);
+    logger[level]({ request: id, method: endpoint.method, route: endpoint.path, status, ms, ...told }, 'answered');
+  });
+  return told;
 }
 
 function refuseCaller(endpoint: Endpoint, actor: Actor | null): void {
@@ -100,12 +123,4 @@ function send(request: Request, response: Response, endpoint: Endpoint, answer: 
 
 function isPrepared(answer: unknown): answer is Prepared {
   return typeof answer === 'object' && answer !== null && 'prepared' in answer;
-}
-
-function tokenOf(request: Request, cookie: string): string | undefined {
-  for (const part of (request.headers.cookie ?? '').split(';')) {
-    const [name, value] = part.trim().split('=');
-    if (name === cookie && value) return value;
-  }
-  return undefined;
 }

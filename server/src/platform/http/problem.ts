@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import { ZodError } from 'zod';
 import type { Problem } from '@mile-mark/contract';
 import { isDatabaseGone, isOutOfSpace } from '../db/faults.ts';
-import { ERRORS, ApiError, type ApiErrorCode } from '../errors.ts';
+import { ERRORS, ApiError, type ApiErrorCode, TooSoon } from '../errors.ts';
 
 /** Answers with a problem detail. */
 export function sendProblem(
@@ -42,6 +42,7 @@ export function problemHandler(logger: Logger, constraints: ConstraintWords): Er
       next(error);
       return;
     }
+    if (error instanceof TooSoon) response.setHeader('Retry-After', String(error.seconds));
     if (error instanceof ApiError) {
       sendProblem(response, error.code, error.message, error.errors, error.missing);
       return;
