@@ -119,10 +119,18 @@ describe('taken into an empty installation', () => {
   let empty: Awaited<ReturnType<typeof emptyApp>>;
   beforeAll(async () => {
     empty = await emptyApp();
+    expect(await vehiclesInBay()).toBe(0);
     const { body } = await send(empty.agent, bytes).expect(200);
     expect(body).toMatchObject({ photos: 1 });
   }, 120_000);
   afterAll(async () => empty.test.close());
+
+  const vehiclesInBay = async () =>
+    ((await empty.agent.get('/api/bay').expect(200)).body as { vehicles: object[] }).vehicles.length;
+
+  it('what was told of the empty place is told anew', async () => {
+    expect(await vehiclesInBay()).toBeGreaterThan(5);
+  });
 
   it('every table is what it was, byte for byte', async () => {
     const again = unzipSync(

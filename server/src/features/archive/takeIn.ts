@@ -2,6 +2,7 @@ import type { ArchiveTaken } from '@mile-mark/contract/archive';
 import { z } from 'zod';
 import { command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { noteChangeOfAll } from '../../platform/answers/answers.ts';
 import { quoted } from '../../platform/db/quoted.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
@@ -41,6 +42,8 @@ export const takeInArchive = command({
     await refuseMissing(em, archive, tables);
     await sayingWhere('the record', () => tighten(em, tables, checks));
     await continueCounting(em, tables);
+    // What notes changes was off meanwhile.
+    await noteChangeOfAll(em);
     const { madeOn, photos } = archive.manifest;
     await em.execute(`select nextval('forecast_serial')`);
     await audit('took in an archive', `person/${own.id}`, { madeOn, rows }, own.id);
@@ -195,6 +198,7 @@ async function takeInPeople(
   );
   if (self) {
     await em.execute('update session set person_id = ? where person_id = ?', [self.id, me.id]);
+    await em.execute('update known_device set person_id = ? where person_id = ?', [self.id, me.id]);
     await em.execute('delete from password_reset where person_id = ? or made_by = ?', [me.id, me.id]);
     await em.execute('delete from person where id = ?', [me.id]);
   }

@@ -63,7 +63,12 @@ interface Lying {
 
 /** A look that is being made, or was. */
 interface Making {
-  rests: string;
+  /** How the record stood. */
+  record: string;
+  /** What was said of the file, and the day. */
+  said: string;
+  /** Whether it was shown whole. */
+  isTold: boolean;
   made: Promise<Looked>;
   /** As far as it is known before figures are held against the record. */
   read: Promise<Looked>;
@@ -111,7 +116,7 @@ export function createDesk(pool: Pool, { judgedSoonMs = JUDGED_SOON_MS } = {}): 
       return { signal, onDone: (items) => (progress.done += items) };
     },
   });
-  const making = (rests: string, work: Work | undefined): Omit<Making, 'made' | 'read'> & { stages: Stages } => {
+  const making = (work: Work | undefined): Pick<Making, 'ids' | 'judging' | 'stop'> & { stages: Stages } => {
     const [judging, stop] = [{ done: 0, of: 0 }, new AbortController()];
     const watched = work && stagesOf(work);
     const begin: Stages['begin'] = (step, of) => {
@@ -125,23 +130,26 @@ export function createDesk(pool: Pool, { judgedSoonMs = JUDGED_SOON_MS } = {}): 
         },
       };
     };
-    return { rests, ids: { read: randomUUID(), made: randomUUID() }, judging, stop, stages: { begin } };
+    return { ids: { read: randomUUID(), made: randomUUID() }, judging, stop, stages: { begin } };
   };
-  const lookOn = async (em: EntityManager, draft: ImportDraftRow, today: string): Promise<Making> => {
+  /** @param orUntold whether one that nobody was shown whole yet will do, although the record changed since it began */
+  const lookOn = async (em: EntityManager, draft: ImportDraftRow, today: string, orUntold = false): Promise<Making> => {
     const own = lay(draft.id, lying.get(draft.id)?.bytes ?? (await sizeOf(em, draft.id)));
     const { stated, edits } = draft;
-    const rests = JSON.stringify([await recordStands(em), today, stated, edits]);
-    if (own.look?.rests === rests) return own.look;
+    const [record, said] = [await recordStands(em), JSON.stringify([today, stated, edits])];
+    const known = own.look;
+    // Where people write all the time a look that began anew with each of them would never be whole.
+    if (known?.said === said && (known.record === record || (orUntold && !known.isTold))) return known;
     // Whoever takes the file in may be waiting for the look before: it is let come to its end.
-    if (!works.has(draft.id)) own.look?.stop.abort(new Superseded());
-    const { stages, ...begun } = making(rests, works.get(draft.id));
+    if (!works.has(draft.id)) known?.stop.abort(new Superseded());
+    const { stages, ...begun } = making(works.get(draft.id));
     let onRead: (looked: Looked) => void = () => undefined;
     const read = new Promise<Looked>((resolve) => (onRead = resolve));
     const make = async () => {
       const sheet = await sheetOf(own, draft, () => contentOf(em, draft.id));
       return look(em, sheet, { understanding: stated, edits }, today, stages, onRead);
     };
-    const current: Making = { ...begun, read, made: make() };
+    const current: Making = { ...begun, record, said, isTold: false, read, made: make() };
     own.look = current;
     current.made.catch(() => {
       if (own.look === current) delete own.look;
@@ -156,9 +164,11 @@ export function createDesk(pool: Pool, { judgedSoonMs = JUDGED_SOON_MS } = {}): 
       return { id: ids.made, looked: await made };
     },
     glanceAt: async (em, draft, today) => {
-      const { ids, read, made, judging } = await lookOn(em, draft, today);
+      const own = await lookOn(em, draft, today, true);
+      const { ids, read, made, judging } = own;
       const first = await Promise.race([made, read]);
       const looked = first.judged ? first : await Promise.race([made, setTimeout(judgedSoonMs, first)]);
+      if (looked.judged) own.isTold = true;
       return looked.judged
         ? { id: ids.made, looked, judging: null }
         : { id: ids.read, looked, judging: { ...judging } };

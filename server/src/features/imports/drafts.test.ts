@@ -122,6 +122,24 @@ describe('a file that waits', () => {
     expect({ ...(await look(id)), look: '' }).toEqual({ ...last, look: '' });
   });
 
+  it('is whole in the end although people write all the time; taken in as the record stands then', async () => {
+    const id = await drop(sheet(8));
+    await answer(id, { revision: 1, understanding: said }).expect(200);
+    const desk = createDesk(computePool(0), { judgedSoonMs: 0 });
+    const looks = new Set<string>();
+    for (let turn = 0; ; turn += 1) {
+      const { judging, look: one } = await previewDraft(test.orm.em.fork(), desk, id, TODAY);
+      looks.add(one);
+      if (!judging) break;
+      expect(turn).toBeLessThan(200);
+      // Somebody else does something between any two askings.
+      await test.orm.em.fork().execute(`insert into audit (action, at, detail, person_id, subject)
+        select 'a test', clock_timestamp(), '{}', id, 'test' from person where email = 'viewer@dairy.example'`);
+    }
+    // As it was read, and as it was judged: it began once.
+    expect(looks.size).toBeLessThanOrEqual(2);
+  });
+
   it('whoever still waits for a look that an answer overtakes is shown what was answered', async () => {
     const id = await drop(sheet(2000));
     await answer(id, { revision: 1, understanding: said }).expect(200);

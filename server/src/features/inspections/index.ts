@@ -1,4 +1,4 @@
-export { faultOfJpeg } from './commands/photos.ts';
+export { pictureOf, refuseNotTakenYet } from './commands/photos.ts';
 export { withdrawMany } from './commands/withdrawMany.ts';
 export { InspectionEntity, ReadingEntity, ServiceEntity, ServiceWithdrawalEntity } from './entities.ts';
 export { countOpenQuestions } from './queries/questions.ts';

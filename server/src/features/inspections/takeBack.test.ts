@@ -4,10 +4,7 @@ import type { VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { NewInspection, OwnInspection, Question, SettledQuestion } from '@mile-mark/contract/inspections';
 import type { Defect } from '@mile-mark/contract/jobs';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
-
-/** A JPEG of one grey pixel, made by hand from the standard's tables for this test. */
-const JPEG =
-  '/9j/4AAQSkZJRgABAQEASABIAAD/2wBDAAMCAgICAgMCAgIDAwMDBAYEBAQEBAgGBgUGCQgKCgkICQkKDA8MCgsOCwkJDRENDg8QEBEQCgwSExIQEw8QEBD/yQALCAABAAEBAREA/8wABgAQEAX/2gAIAQEAAD8A0s8g/9k=';
+import { greyPicture } from '../../testing/picture.ts';
 
 let test: TestApp;
 let gaugeId: string;
@@ -72,7 +69,7 @@ describe('an inspection entered at the wrong vehicle', () => {
         axle: 1,
         side: 'left',
         takenAt: '2026-03-02T09:00:00Z',
-        jpegBase64: JPEG,
+        jpegBase64: (await greyPicture()).toString('base64'),
       })
       .expect(201);
     const [told] = await own();

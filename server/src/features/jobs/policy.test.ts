@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
 import { cardOf, fillWorkshop, workThrough, write } from '../../testing/jobs.ts';
+import { greyPicture } from '../../testing/picture.ts';
 import { readPdf } from '../../testing/pdf.ts';
 
 let test: TestApp;
@@ -160,10 +161,7 @@ describe('a card', () => {
     ).toBe('jpegBase64');
     // 40 MB: refused by its size alone, nothing else is lost.
     await photo('A'.repeat(40 * 1024 * 1024)).expect(413);
-    // A grey square of one pixel, baseline JPEG.
-    const square =
-      '/9j/4AAQSkZJRgABAQEASABIAAD/2wBDAAMCAgICAgMCAgIDAwMDBAYEBAQEBAgGBgUGCQgKCgkICQkKDA8MCgsOCwkJDRENDg8QEBEQCgwSExIQEw8QEBD/yQALCAABAAEBAREA/8wABgAQEAX/2gAIAQEAAD8A0s8g/9k=';
-    const { body } = await photo(square).expect(201);
+    const { body } = await photo((await greyPicture()).toString('base64')).expect(201);
     await technician.get(`/api/job-photos/${body.id}`).expect(200).expect('Content-Type', /jpeg/);
     const pdf = await technician.get(`/api/jobs/${id}/record.pdf`).expect(200);
     const { text } = await readPdf(pdf.body as Buffer);

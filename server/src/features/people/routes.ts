@@ -33,7 +33,7 @@ export function mountPeople(app: Express, context: AppContext): void {
     const { token, expiresAt } = await openSession(em, person, { name, hash: hashOfDevice(deviceToken) });
     const own = { httpOnly: true, sameSite: 'strict' as const, secure: context.secure };
     response.cookie(SESSION_COOKIE, token, { ...own, path: '/', expires: expiresAt });
-    response.cookie(DEVICE_COOKIE, deviceToken, { ...own, path: '/api/session', maxAge: DEVICE_LIFETIME_MS });
+    response.cookie(DEVICE_COOKIE, deviceToken, { ...own, path: '/api', maxAge: DEVICE_LIFETIME_MS });
     return stateOf(em, context, person);
   };
 

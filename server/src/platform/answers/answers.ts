@@ -97,6 +97,11 @@ async function prepare(answer: unknown): Promise<Prepared> {
   return { tag, prepared, compressed: await compress(prepared) };
 }
 
+/** Notes that everything may have changed: for what changes the record while its triggers are off. */
+export async function noteChangeOfAll(em: EntityManager): Promise<void> {
+  await em.execute('insert into record_change (about) values (null)');
+}
+
 /** Rows of changes are added up when there are more than this. */
 const MANY = 500;
 

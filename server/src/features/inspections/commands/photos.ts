@@ -1,26 +1,27 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import type { NewPhoto } from '@mile-mark/contract/inspections';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { rowsOf } from '../../../platform/db/rows.ts';
+import { NoPicture, redrawn } from '../../../platform/documents/picture.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { InspectionEntity, PhotoEntity } from '../entities.ts';
 
 const MOST_BYTES = 1_500_000;
 
-/** Keeps a photo of an inspection. The browser has shrunk it and left out EXIF (place, device); this is checked. */
+/** Keeps a photo of an inspection. The browser has shrunk it and left out EXIF (place, device); it is drawn anew. */
 export const addPhoto = command({
   name: 'addPhoto',
   action: 'measure',
   clientId: 'id',
-  run: async ({ em, actor, audit }, input: z.output<typeof NewPhoto>) => {
+  run: async ({ em, actor, today, audit }, input: z.output<typeof NewPhoto>) => {
     const { id, axle = null, side = null, takenAt } = input;
-    const jpeg = Buffer.from(input.jpegBase64, 'base64');
-    if (jpeg.length > MOST_BYTES) throw invalidField('jpegBase64', 'A photo of at most 1.5 MB is accepted.');
-    const wrong = faultOfJpeg(jpeg);
-    if (wrong) throw invalidField('jpegBase64', wrong);
+    refuseNotTakenYet(takenAt, today);
+    const jpeg = await pictureOf(input.jpegBase64);
     const inspection = await em.findOne(InspectionEntity, { id: input.inspectionId });
     if (!inspection) throw invalidField('inspectionId', 'There is no such inspection on record yet; send it first.');
     const { vehicleId } = inspection;
+    if (axle !== null) await refuseNoAxle(em, vehicleId, axle);
     const own = { id, inspectionId: inspection.id, vehicleId, axle, side, takenAt: new Date(takenAt), jpeg };
     await em.insert(PhotoEntity, { ...own, enteredBy: actor.id, enteredAt: new Date() });
     await audit('kept a photo', `vehicle/${vehicleId}`, { photo: id });
@@ -28,19 +29,41 @@ export const addPhoto = command({
   },
 });
 
-const MARKER = { start: 0xd8, scan: 0xda, app1: 0xe1 };
+async function refuseNoAxle(em: EntityManager, vehicleId: string, axle: number): Promise<void> {
+  const rows = await rowsOf(
+    em,
+    z.object({ axle: z.number() }),
+    'select a.axle from vehicle v join model_axle a on a.model_id = v.model_id where v.id = ? order by a.axle',
+    [vehicleId],
+  );
+  const axles = rows.map((row) => row.axle);
+  if (!axles.includes(axle))
+    throw invalidField('axle', `This vehicle has no axle ${axle} on record; ${axles.join(', ')} are accepted.`);
+}
 
-/** What is wrong with a photo, in words: not a JPEG, or one that carries EXIF. */
-export function faultOfJpeg(bytes: Buffer): string | undefined {
-  if (bytes.length < 4 || bytes[0] !== 0xff || bytes[1] !== MARKER.start) return 'A JPEG picture is accepted.';
-  for (let at = 2; at + 4 <= bytes.length;) {
-    if (bytes[at] !== 0xff) return 'A JPEG picture is accepted.';
-    const marker = bytes[at + 1];
-    if (marker === MARKER.scan) return undefined;
-    if (marker === MARKER.app1) return 'A picture without EXIF is accepted; it may tell where it was taken.';
-    at += 2 + bytes.readUInt16BE(at + 2);
+/**
+ * A photo as it is kept: drawn anew, so that a file carries nothing but what is seen.
+ *
+ * @throws ApiError `invalid` at jpegBase64 where it is too large or no picture
+ */
+export async function pictureOf(jpegBase64: string): Promise<Buffer> {
+  const jpeg = Buffer.from(jpegBase64, 'base64');
+  if (jpeg.length > MOST_BYTES) throw invalidField('jpegBase64', 'A photo of at most 1.5 MB is accepted.');
+  try {
+    return await redrawn(jpeg);
+  } catch (error) {
+    if (error instanceof NoPicture) throw invalidField('jpegBase64', error.message);
+    throw error;
   }
-  return 'The picture is cut short.';
+}
+
+/** How far a device's clock may be ahead, ms. */
+const CLOCK_AHEAD_MS = 24 * 3600 * 1000;
+
+/** @throws ApiError `invalid` at takenAt where a photo is said to be taken in days to come */
+export function refuseNotTakenYet(takenAt: string, today: string): void {
+  if (Date.parse(takenAt) > Math.max(Date.now(), Date.parse(today)) + CLOCK_AHEAD_MS)
+    throw invalidField('takenAt', 'That is in days to come; a photo was taken at some time until now.');
 }
 
 export async function photoOf(em: EntityManager, id: string): Promise<Buffer> {

@@ -2,23 +2,19 @@ import type { NewJobPhoto } from '@mile-mark/contract/jobs';
 import type { z } from 'zod';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { ApiError, invalidField } from '../../../platform/errors.ts';
-import { faultOfJpeg } from '../../inspections/index.ts';
+import { ApiError } from '../../../platform/errors.ts';
+import { pictureOf, refuseNotTakenYet } from '../../inspections/index.ts';
 import { JobPhotoEntity } from '../entities.ts';
 import { lockedJob } from './moveJob.ts';
-
-const MOST_BYTES = 1_500_000;
 
 /** Keeps a photo of a step; the device has shrunk it and left out where it was taken, and this is checked. */
 export const addJobPhoto = command({
   name: 'addJobPhoto',
   action: 'work',
   clientId: 'id',
-  run: async ({ em, actor, audit }, { id, jobId, step, takenAt, jpegBase64 }: z.output<typeof NewJobPhoto>) => {
-    const jpeg = Buffer.from(jpegBase64, 'base64');
-    if (jpeg.length > MOST_BYTES) throw invalidField('jpegBase64', 'A photo of at most 1.5 MB is accepted.');
-    const wrong = faultOfJpeg(jpeg);
-    if (wrong) throw invalidField('jpegBase64', wrong);
+  run: async ({ em, actor, today, audit }, { id, jobId, step, takenAt, jpegBase64 }: z.output<typeof NewJobPhoto>) => {
+    refuseNotTakenYet(takenAt, today);
+    const jpeg = await pictureOf(jpegBase64);
     const job = await lockedJob(em, jobId);
     if (job.state !== 'in work') throw new ApiError('conflict', `This job is ${job.state}; no photo is added to it.`);
     const own = { id, jobId, step, takenAt: new Date(takenAt), jpeg, personId: actor.id };
