@@ -19,6 +19,7 @@ import { serveInterface } from './interface.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import { ApiError } from './platform/errors.ts';
 import type { AppContext } from './platform/http/context.ts';
+import { bounded } from './platform/http/bounded.ts';
 import { cookieOf } from './platform/http/cookies.ts';
 import { sameOriginOnly } from './platform/http/guard.ts';
 import { problemHandler, sendProblem } from './platform/http/problem.ts';
@@ -28,6 +29,9 @@ const MB = 1024 * 1024;
 const FILE_BODY = { bytes: 16 * MB, field: 'file', megabytes: 10 };
 const PHOTO_BODY = { bytes: 2.5 * MB, field: 'jpegBase64', megabytes: 1.5 };
 const ANY_BODY = { bytes: MB, field: 'body', megabytes: 1 };
+
+/** More requests than this are not worked on at a time. */
+const MOST_UNDER_WAY = 100;
 
 /** Reads a JSON body of some size; what is larger is refused with what would be accepted. */
 function json({ bytes, ...accepted }: typeof ANY_BODY): RequestHandler[] {
@@ -61,6 +65,7 @@ export function createApp(context: AppContext & { feedConnected: boolean; pool: 
       strictTransportSecurity: context.secure,
     }),
   );
+  app.use('/api', bounded(MOST_UNDER_WAY));
   app.use('/api', sameOriginOnly);
   // A password is not guessed by trying.
   const slowed = rateLimit({

@@ -19,6 +19,7 @@ export const ERRORS = {
   too_large: { status: 413, title: 'This is too large' },
   wrong_content_type: { status: 415, title: 'Only JSON is accepted' },
   unavailable: { status: 503, title: 'The database does not answer; nothing was saved. Try again in a moment' },
+  busy: { status: 503, title: 'Too many ask at once; try again in a moment' },
   full: { status: 507, title: 'The disk of the database is full; nothing was saved. Tell whoever runs the server' },
   too_many: { status: 429, title: 'Too many attempts; wait a few minutes' },
 } as const;

@@ -63,15 +63,13 @@ describe('a log', () => {
       readings: [{ id: randomUUID(), axle: 1, side: 'left', pad: 'inner', thickness: `${SECRET} mm` }],
     });
     // The same address twice is refused by the database, whose words repeat it.
-    await coordinator
-      .post('/api/people')
-      .send({
-        id: randomUUID(),
-        name: 'Another',
-        role: 'technician',
-        email: `${SECRET}@dairy.example`,
-        password: `${SECRET}${SECRET}`,
-      });
+    await coordinator.post('/api/people').send({
+      id: randomUUID(),
+      name: 'Another',
+      role: 'technician',
+      email: `${SECRET}@dairy.example`,
+      password: `${SECRET}${SECRET}`,
+    });
     const [cookie = ''] = (signedIn.headers['set-cookie'] as unknown as string[]) ?? [];
     const token = /=([^;]+)/.exec(cookie)?.[1] ?? 'no token';
     const written = lines.join('\n');

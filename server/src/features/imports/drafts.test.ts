@@ -118,7 +118,6 @@ describe('a file that waits', () => {
     while (last.judging) last = await glance();
     expect(last.look).not.toBe(first.look);
     expect(last.counts).toMatchObject({ accepted: 7, questioned: 1 });
-    // As a desk finds that waits for all of it.
     expect({ ...(await look(id)), look: '' }).toEqual({ ...last, look: '' });
   });
 
@@ -136,7 +135,6 @@ describe('a file that waits', () => {
       await test.orm.em.fork().execute(`insert into audit (action, at, detail, person_id, subject)
         select 'a test', clock_timestamp(), '{}', id, 'test' from person where email = 'viewer@dairy.example'`);
     }
-    // As it was read, and as it was judged: it began once.
     expect(looks.size).toBeLessThanOrEqual(2);
   });
 
@@ -146,7 +144,6 @@ describe('a file that waits', () => {
     const desk = createDesk(computePool(0));
     const glance = () => previewDraft(test.orm.em.fork(), desk, id, TODAY);
     const waits = glance();
-    // Its look has begun once a second one is asked for, and found to be the same.
     await new Promise((resolve) => setTimeout(resolve, 20));
     await answer(id, { revision: 2, choices: { '2': 'leave' }, understanding: { pad: 'inner' } }).expect(200);
     const [overtaken, after] = await Promise.all([waits, glance()]);

@@ -57,8 +57,7 @@ export function createPool(tasks: Tasks, script: URL, threads: number = Math.max
     threads,
     run: async (task, input, { signal, onProgress, first = false } = {}) => {
       signal?.throwIfAborted();
-      if (threads === 0)
-        return perform(tasks, { task, input }, { onProgress: onProgress ?? (() => undefined) });
+      if (threads === 0) return perform(tasks, { task, input }, { onProgress: onProgress ?? (() => undefined) });
       const worker = await acquire(first);
       if (signal?.aborted) {
         release(worker);
