@@ -72,6 +72,22 @@ describe('signing in', () => {
     expect(many).toBeGreaterThan(eight);
   });
 
+  it('is slowed as much when many are tried at once', async () => {
+    const email = await newcomer();
+    const statuses = await Promise.all(
+      Array.from({ length: 24 }, async () => (await attempt(email, 'wrong word')).status),
+    );
+    expect(statuses.filter((status) => status === 401).length).toBeLessThanOrEqual(5);
+    expect(statuses.filter((status) => status === 429).length).toBeGreaterThanOrEqual(19);
+    // Those that were not let through cost nothing more.
+    expect(
+      await sql(
+        'select 1 from failed_sign_in f, person p where p.email = ? and f.account_hash = encode(sha256(p.email::bytea), ?)',
+        [email, 'hex'],
+      ),
+    ).toHaveLength(statuses.filter((status) => status === 401).length);
+  });
+
   it('goes on when the time is over, and begins anew after the right password', async () => {
     const email = await newcomer();
     for (let i = 0; i < 6; i += 1) await attempt(email, 'wrong word');

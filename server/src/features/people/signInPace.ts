@@ -16,6 +16,12 @@ const FREE = 5;
 const MOST_WAIT_S = 300;
 
 export const hashOfDevice = (token: string): string => createHash('sha256').update(token).digest('hex');
+/** What is typed, and the token of the device on which it is. */
+interface Attempt {
+  email: string;
+  device: string | undefined;
+}
+
 const hashOfAccount = (email: string): string => createHash('sha256').update(email.trim().toLowerCase()).digest('hex');
 
 const Failures = z.object({ times: z.number(), since: z.number().nullable() });
@@ -23,14 +29,20 @@ const Failures = z.object({ times: z.number(), since: z.number().nullable() });
 /**
  * How long whoever types this account's password must still wait, s: twice as long after each failure beyond the first
  * few. Nobody on a device on which that account was signed in to waits.
+ *
+ * @param attempt id of this attempt: those before it count, also where they are not answered yet
  */
-async function waitFor(em: EntityManager, email: string, device: string | undefined): Promise<number> {
+async function waitFor(
+  em: EntityManager,
+  { email, device }: Attempt,
+  { attempt, accountHash }: { attempt: string; accountHash: string },
+): Promise<number> {
   const failures = await firstRow(
     em,
     Failures,
     `select count(*)::int as times, extract(epoch from clock_timestamp() - max(at))::float8 as since from failed_sign_in
-     where account_hash = ? and at > now() - interval '${REMEMBERED_MIN} minutes'`,
-    [hashOfAccount(email)],
+     where account_hash = ? and id < ? and at > now() - interval '${REMEMBERED_MIN} minutes'`,
+    [accountHash, attempt],
   );
   const beyond = (failures?.times ?? 0) - FREE;
   if (beyond < 0) return 0;
@@ -56,28 +68,27 @@ export async function isKnownDevice(em: EntityManager, device: string | undefine
 }
 
 /**
- * Lets an attempt to sign in be made, and remembers one that failed.
+ * Lets an attempt to sign in be made. Each is written down as failed before it is made, and taken out when it turns out
+ * otherwise: a hundred made at once are slowed as a hundred one after the other.
  *
- * @throws ApiError `too_many` where it comes too soon after others, with how long is left
+ * @throws TooSoon where it comes too soon after others, with how long is left
  */
-export async function atItsPace<T>(
-  em: EntityManager,
-  { email, device }: { email: string; device: string | undefined },
-  attempt: () => Promise<T>,
-): Promise<T> {
-  const wait = await waitFor(em, email, device);
-  if (wait > 0)
+export async function atItsPace<T>(em: EntityManager, made: Attempt, attempt: () => Promise<T>): Promise<T> {
+  const accountHash = hashOfAccount(made.email);
+  await em.execute(`delete from failed_sign_in where at < now() - interval '${REMEMBERED_MIN} minutes'`);
+  const own = await em.insert(FailedSignInEntity, { accountHash, at: new Date() });
+  const takeOut = () => em.nativeDelete(FailedSignInEntity, { id: own });
+  const wait = await waitFor(em, made, { attempt: own, accountHash });
+  if (wait > 0) {
+    await takeOut();
     throw new TooSoon(`Too many wrong passwords for this account; it can be tried again in ${wait} s.`, wait);
-  const account = { accountHash: hashOfAccount(email) };
+  }
   try {
     const result = await attempt();
-    await em.nativeDelete(FailedSignInEntity, account);
+    await em.nativeDelete(FailedSignInEntity, { accountHash });
     return result;
   } catch (error) {
-    if (error instanceof ApiError && error.code === 'wrong_credentials') {
-      await em.insert(FailedSignInEntity, { ...account, at: new Date() });
-      await em.execute(`delete from failed_sign_in where at < now() - interval '${REMEMBERED_MIN} minutes'`);
-    }
+    if (!(error instanceof ApiError && error.code === 'wrong_credentials')) await takeOut();
     throw error;
   }
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
 import { rowsOf } from '../db/rows.ts';
 import { addUpChanges, createAnswers } from './answers.ts';
+import { partsOf } from './parts.ts';
 import { shared } from './shared.ts';
 
 /** Answers that are kept while what they rest on stands: never older than the record, made no oftener than it changes. */
@@ -239,5 +240,35 @@ describe('what all share', () => {
       }),
     ).rejects.toThrow('given up');
     expect(await settings()).toEqual([{ value: 5 }]);
+  });
+});
+
+describe('parts', () => {
+  it('are made anew one by one, all of them where what they share changed, and told in the order asked for', async () => {
+    const made: string[][] = [];
+    const ask = (em = fork(), ids = [second, first]) =>
+      partsOf(em, 'parts of a test', ids, async (changed) => {
+        made.push([...changed].sort());
+        return new Map([...changed].sort().map((id) => [id, `part ${made.length} of ${id}`]));
+      });
+    expect([...(await ask()).keys()]).toEqual([second, first]);
+    const before = await ask();
+    await touch(first);
+    const after = await ask();
+    expect(after.get(second)).toBe(before.get(second));
+    expect(after.get(first)).not.toBe(before.get(first));
+    await touchAll();
+    await ask();
+    const both = [first, second].sort();
+    expect(made).toEqual([both, [first], both]);
+    // One that is asked for no more, and one that has none.
+    expect([...(await ask(fork(), [first])).keys()]).toEqual([first]);
+    const none = await partsOf(fork(), 'no parts', [first], async () => new Map<string, string>());
+    expect(none.size).toBe(0);
+    // A transaction that changed what they share makes its own, in order, and leaves the others theirs.
+    await fork().transactional(async (em) => {
+      await touchAll(em);
+      expect([...(await ask(em)).keys()]).toEqual([second, first]);
+    });
   });
 });

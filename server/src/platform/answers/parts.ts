@@ -17,7 +17,9 @@ const made = new WeakMap<object, Map<string, { shared: string; parts: Map<string
  *
  * @param name of what the parts are
  * @param ids of the things wanted
- * @param make makes the parts of those that changed, by id; a thing it gives none of has none
+ * @param make makes the parts of those that changed, by id; a thing it gives none of has none. What it takes of what all
+ *   share it asks for itself: what was asked for before may be older than the parts are known to be
+ * @returns in the order of the ids
  */
 export async function partsOf<T>(
   em: EntityManager,
@@ -26,7 +28,10 @@ export async function partsOf<T>(
   make: (changed: string[]) => Promise<Map<string, T>>,
 ): Promise<Map<string, T>> {
   const now = await sharedNow(em);
-  if (now.changed) return make([...ids]);
+  if (now.changed) {
+    const own = await make([...ids]);
+    return inOrder(ids, (id) => own.get(id));
+  }
   const counts = await rowsOf(
     em,
     z.object({ about: z.string(), stands: z.string() }),
@@ -48,7 +53,14 @@ export async function partsOf<T>(
     ]),
   );
   known.set(name, { shared: now.stands, parts: next });
-  return new Map(
-    [...next].flatMap(([id, { value }]): [string, T][] => (value === undefined ? [] : [[id, value as T]])),
-  );
+  return inOrder(ids, (id) => next.get(id)?.value as T | undefined);
+}
+
+function inOrder<T>(ids: readonly string[], of: (id: string) => T | undefined): Map<string, T> {
+  const found = new Map<string, T>();
+  for (const id of ids) {
+    const part = of(id);
+    if (part !== undefined) found.set(id, part);
+  }
+  return found;
 }

@@ -87,13 +87,14 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
     z.object({ at: z.string() }),
     `select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at`,
   );
-  const common = await shared(em, 'what the bay shares', () => commonOf(em));
+  const common = await commonNow(em);
   const fleet = await rowsOf(em, z.object({ id: z.string() }), 'select id from vehicle_in_fleet order by unit');
   const vehicles = await partsOf(
     em,
     'vehicles of the bay',
     fleet.map(({ id }) => id),
-    (changed) => vehiclesOf(em, changed, common),
+    // What they share is asked for after it is known how it stands: it is as new as that, or newer.
+    async (changed) => vehiclesOf(em, changed, await commonNow(em)),
   );
   const appraisers = await rowsOf(
     em,
@@ -116,6 +117,8 @@ export async function bayOf(em: EntityManager, actor: Actor, today: string): Pro
     })),
   };
 }
+
+const commonNow = (em: EntityManager) => shared(em, 'what the bay shares', () => commonOf(em));
 
 /** What all vehicles of the bay have in common. */
 async function commonOf(em: EntityManager) {
