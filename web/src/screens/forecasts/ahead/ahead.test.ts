@@ -97,6 +97,10 @@ describe('the road’s scale', () => {
     expect(scale.months.map(({ label }) => label).slice(0, 3)).toEqual(['Dec 2026', 'Jan 2027', 'Feb']);
     expect(roadScale(TODAY, 24, 800).months).toHaveLength(12);
   });
+
+  it('tells January by its year alone where both do not fit beside the next month', () => {
+    expect(roadScale(TODAY, 12, 500).months.map(({ label }) => label).slice(0, 3)).toEqual(['Dec', '2027', 'Feb']);
+  });
 });
 
 describe('signs of changes on the lanes', () => {

@@ -13,7 +13,7 @@ export interface RoadScale {
 }
 
 /** A month with its year needs so much. */
-const LABEL_PX = 58;
+const LABEL_PX = 52;
 
 function labelOf(isJanuary: boolean, isFirst: boolean, isNarrow: boolean): string {
   if (isNarrow) return isJanuary ? 'yyyy' : 'MMM';
