@@ -99,7 +99,11 @@ describe('the road’s scale', () => {
   });
 
   it('tells January by its year alone where both do not fit beside the next month', () => {
-    expect(roadScale(TODAY, 12, 500).months.map(({ label }) => label).slice(0, 3)).toEqual(['Dec', '2027', 'Feb']);
+    expect(
+      roadScale(TODAY, 12, 500)
+        .months.map(({ label }) => label)
+        .slice(0, 3),
+    ).toEqual(['Dec', '2027', 'Feb']);
   });
 });
 
