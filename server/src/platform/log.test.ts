@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
+import { DriverException } from '@mikro-orm/core';
 import { createTestApp, fillSmallFleet, PASSWORD, TODAY, type TestApp } from '../testing/app.ts';
 import { createLogger, failureOf } from './log.ts';
 
@@ -92,6 +93,11 @@ describe('a log', () => {
       cause: { code: '22P02' },
     });
     expect(JSON.stringify(failureOf(new Error('it ended', { cause: error })))).not.toContain(SECRET);
+    // A driver that lost its database says so in words of its own, behind the statement.
+    const lost = new DriverException(
+      new Error(`insert into person values ('${SECRET}') - Transaction query already complete`),
+    );
+    expect(failureOf(lost).message).toBe('Transaction query already complete');
     expect(failureOf('thrown text')).toEqual({ type: 'string' });
   });
 });

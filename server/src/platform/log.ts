@@ -4,7 +4,7 @@ import { type DestinationStream, type Logger, pino } from 'pino';
 /** What is written down of a failure. */
 interface Failure {
   type: string;
-  /** Left out of a failure of the database, whose words repeat the statement and its values. */
+  /** Left out where the database refused a statement: its words repeat the statement and its values. */
   message?: string;
   code?: string;
   constraint?: string;
@@ -19,6 +19,13 @@ function isOfDatabase(error: Error): boolean {
   return error instanceof DriverException || (typeof code === 'string' && /^[0-9A-Z]{5}$/.test(code));
 }
 
+/** A message that holds no value: none of the database's own, and of its driver what stands behind the statement. */
+function wordsOf(error: Error): string | undefined {
+  if (!isOfDatabase(error)) return error.message;
+  const { code } = error as { code?: unknown };
+  return typeof code === 'string' ? undefined : error.message.split(' - ').at(-1)?.slice(-120);
+}
+
 /** A failure as it may stand in a log: where it happened and what kind it is, and no value that anybody entered. */
 export function failureOf(error: unknown): Failure {
   if (!(error instanceof Error)) return { type: typeof error };
@@ -26,7 +33,7 @@ export function failureOf(error: unknown): Failure {
   const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
   const kept = {
     type: error.name === 'Error' ? error.constructor.name : error.name,
-    message: isOfDatabase(error) ? undefined : error.message,
+    message: wordsOf(error),
     code: text(code),
     constraint: text(constraint),
     table: text(table),

@@ -16,6 +16,10 @@ describe('a database that is away', () => {
     ['takes no more connections (53300)', fault('53300')],
     ['ended what the driver held', fault(undefined, 'Connection terminated unexpectedly')],
     ['broke a client', fault(undefined, 'Client has encountered a connection error and is not queryable')],
+    [
+      'cut a transaction’s connection',
+      fault(undefined, 'begin - Transaction query already complete, run with DEBUG=knex:tx'),
+    ],
     ['gives the pool nothing', fault(undefined, 'Knex: Timeout acquiring a connection. The pool is probably full.')],
     ['is said so by another error’s cause', fault(undefined, 'could not read', fault('ECONNREFUSED'))],
   ])('that %s is told from a fault', (_what, error) => expect(isDatabaseGone(error)).toBe(true));

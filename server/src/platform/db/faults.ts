@@ -2,9 +2,9 @@ import { z } from 'zod';
 
 /** Codes of Node and states of PostgreSQL that say that the database can't be reached, or ends what it was doing. */
 const GONE = /^(ECONN\w+|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|080\d{2}|57P0[1-4]|53300)$/;
-/** What the driver and its pool say without a code. */
+/** What the driver, its pool and a transaction whose connection was cut under it say without a code. */
 const SAID =
-  /connection terminated|connection ended|not queryable|write after end|timeout exceeded when trying to connect|timeout acquiring a connection/i;
+  /connection terminated|connection ended|not queryable|write after end|timeout exceeded when trying to connect|timeout acquiring a connection|transaction query already complete/i;
 
 const Fault = z.looseObject({
   code: z.string().optional(),
