@@ -2,6 +2,7 @@ import js from '@eslint/js';
 import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
 import importX from 'eslint-plugin-import-x';
 import reactHooks from 'eslint-plugin-react-hooks';
+import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 /** The order of core's modules is the law: a module imports only from those before it, through their index. */
@@ -124,6 +125,16 @@ export default tseslint.config(
         requestAnimationFrame: 'readonly',
         PerformanceObserver: 'readonly',
       },
+    },
+  },
+  {
+    // No expression takes time that grows faster than the text it is tried on.
+    files: ['**/*.{ts,tsx,mjs}'],
+    ignores: ['**/*.test.ts', '**/testing/corpus/**'],
+    plugins: { regexp },
+    rules: {
+      'regexp/no-super-linear-backtracking': 'error',
+      'regexp/no-super-linear-move': ['error', { report: 'certain' }],
     },
   },
   {

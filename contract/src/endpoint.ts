@@ -2,6 +2,9 @@ import { z } from 'zod';
 import { Id, type Role } from './common.ts';
 import { rolesThat, type Action } from './policy.ts';
 
+/** How large a body may be: a form, a list that is sent as text, a photo, a file. */
+export type Room = 'form' | 'list' | 'photo' | 'file';
+
 export interface Endpoint {
   method: 'get' | 'post' | 'put' | 'delete';
   /** Path with parameters in braces, e.g. `/api/vehicles/{unit}`. */
@@ -12,6 +15,8 @@ export interface Endpoint {
   params?: z.ZodType;
   query?: z.ZodType;
   body?: z.ZodType;
+  /** How much room a body gets: that of a form where nothing is said. */
+  room?: Room;
   response: z.ZodType;
   status: number;
   contentType?: string;

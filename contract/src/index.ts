@@ -12,5 +12,5 @@ export {
   VehicleClass,
 } from './common.ts';
 export { mayDo, POLICY, rolesThat, type Action } from './policy.ts';
-export { callersOf, type Endpoint } from './endpoint.ts';
+export { callersOf, type Endpoint, type Room } from './endpoint.ts';
 export { ENDPOINTS, type EndpointName } from './endpoints.ts';

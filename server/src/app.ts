@@ -1,4 +1,4 @@
-import express, { type Express, type RequestHandler } from 'express';
+import express, { type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
@@ -24,23 +24,8 @@ import { cookieOf } from './platform/http/cookies.ts';
 import { sameOriginOnly } from './platform/http/guard.ts';
 import { problemHandler, sendProblem } from './platform/http/problem.ts';
 
-const MB = 1024 * 1024;
-/** A file comes as base64, a third longer, with room for the rest of the request. */
-const FILE_BODY = { bytes: 16 * MB, field: 'file', megabytes: 10 };
-const PHOTO_BODY = { bytes: 2.5 * MB, field: 'jpegBase64', megabytes: 1.5 };
-const ANY_BODY = { bytes: MB, field: 'body', megabytes: 1 };
-
 /** More requests than this are not worked on at a time. */
 const MOST_UNDER_WAY = 100;
-
-/** Reads a JSON body of some size; what is larger is refused with what would be accepted. */
-function json({ bytes, ...accepted }: typeof ANY_BODY): RequestHandler[] {
-  const tell: RequestHandler = (_request, response, next) => {
-    response.locals.accepted = accepted;
-    next();
-  };
-  return [tell, express.json({ limit: bytes })];
-}
 
 /** The whole HTTP application: interface and API. */
 export function createApp(context: AppContext & { feedConnected: boolean; pool: Pool }): Express {
@@ -80,9 +65,6 @@ export function createApp(context: AppContext & { feedConnected: boolean; pool: 
   });
   app.post(['/api/session', '/api/first-account', '/api/password-resets'], slowed);
   app.put('/api/me/password', slowed);
-  app.use(['/api/imports', '/api/library/imports'], json(FILE_BODY));
-  app.use(['/api/photos', '/api/job-photos'], json(PHOTO_BODY));
-  app.use('/api', json(ANY_BODY));
 
   mountPeople(app, context);
   mountRegister(app, context);

@@ -48,6 +48,7 @@ export const GAUGES_ENDPOINTS = {
     action: 'study',
     summary: 'Take in a gauge study from CSV',
     body: StudyImport,
+    room: 'list',
     response: Done,
     status: 201,
   },

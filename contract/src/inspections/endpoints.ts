@@ -144,6 +144,7 @@ export const INSPECTIONS_ENDPOINTS = {
     action: 'measure',
     summary: 'Keep a photo of an inspection; a repeat with the same id adds nothing',
     body: NewPhoto,
+    room: 'photo',
     response: Done,
     status: 201,
   },

@@ -119,6 +119,7 @@ export const JOBS_ENDPOINTS = {
     action: 'work',
     summary: 'Keep a photo of a step',
     body: NewJobPhoto,
+    room: 'photo',
     response: Done,
     status: 201,
   },

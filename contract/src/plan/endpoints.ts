@@ -73,6 +73,7 @@ export const PLAN_ENDPOINTS = {
     action: 'plan',
     summary: 'Days away out of a calendar file; the same entry again is the same, a changed one follows',
     body: CalendarFile,
+    room: 'list',
     response: CalendarRead,
     status: 200,
   },

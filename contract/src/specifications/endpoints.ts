@@ -216,6 +216,7 @@ export const SPECIFICATIONS_ENDPOINTS = {
     action: 'specify',
     summary: 'Look at a library file (dryRun), or take what is new in it; all of it waits for a second person',
     body: LibraryImport,
+    room: 'file',
     response: LibraryImported,
     status: 200,
   },

@@ -55,7 +55,7 @@ export function suspicionsInWords(doubts: readonly PlacedSuspicion[], unit: Thic
   const places = capitalised(listInWords(doubts.map(({ place }) => place)));
   const sizes = doubts.map(({ suspicion }) => Math.abs(suspicion.differenceMm)).sort((a, b) => a - b);
   const [least = '', most = ''] = [sizes[0] ?? 0, sizes.at(-1) ?? 0].map((mm) => thicknessInWords(mm, unit));
-  const size = least === most ? least : `${least.replace(/ .*$/, '')} to ${most}`;
+  const size = least === most ? least : `${least.split(' ', 1).join()} to ${most}`;
   const instead = listInWords(doubts.map(({ suspicion: { insteadMm } }) => thicknessInWords(insteadMm ?? 0, unit)));
   const asked: Record<Suspicion['kind'], string> = {
     plate: `Were the backing plates included? Without them: ${instead}.`,

@@ -6,7 +6,7 @@ export interface Pistons {
 
 /** Reads `2x51`, `1 x 54 mm`; undefined where it is none. */
 export function parsePistons(text: string | null | undefined): Pistons | undefined {
-  const found = /^\s*([1-8])\s*[x×]\s*(\d{2,3}(?:\.\d+)?)\s*(?:mm)?\s*$/i.exec(text ?? '');
+  const found = /^([1-8])\s*[x×]\s*(\d{2,3}(?:\.\d+)?)(?:\s*mm)?$/i.exec((text ?? '').trim());
   if (!found) return undefined;
   return { count: Number(found[1]), diameterMm: Number(found[2]) };
 }

@@ -102,7 +102,7 @@ export function parseHead(kind: HeadKind, typed: string): Head | undefined {
   const metric = /^(\d+(?:\.\d+)?)\s*(?:mm)?$/i.exec(text);
   const acrossMm = metric ? Number(metric[1]) : inchesOf(text) * MM_PER_INCH;
   if (!(acrossMm >= 2 && acrossMm <= 80)) return undefined;
-  return { kind, acrossMm, size: metric ? `${metric[1]} mm` : text.replace(/\s*(?:"|”|in)$/i, ' in') };
+  return { kind, acrossMm, size: metric ? `${metric[1]} mm` : `${text.replace(/(?:"|”|in)$/i, '').trimEnd()} in` };
 }
 
 function inchesOf(text: string): number {

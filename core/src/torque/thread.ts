@@ -39,7 +39,7 @@ export function parseThread(typed: string): Thread | undefined {
     if (pitchMm === undefined || !isThread(diameterMm, pitchMm)) return undefined;
     return { system: 'metric', diameterMm, pitchMm };
   }
-  const inch = /^(?:(\d+)\s*\/\s*(\d+)|(\d+))\s*(?:"|in)?\s*-\s*(\d+)(?:\s*un[cfr]?s?)?$/i.exec(text);
+  const inch = /^(?:(\d+)\s*\/\s*(\d+)|(\d+))(?:\s*(?:"|in))?\s*-\s*(\d+)(?:\s*un[cfr]?s?)?$/i.exec(text);
   if (!inch) return undefined;
   const inches = inch[3] === undefined ? Number(inch[1]) / Number(inch[2]) : Number(inch[3]);
   const thread = { diameterMm: inches * MM_PER_INCH, pitchMm: MM_PER_INCH / Number(inch[4]) };

@@ -35,12 +35,10 @@ export function parseThickness(
   const text = typed.trim();
   if (text === '') return failed({ quantity: 'thickness', code: 'empty', typed });
 
-  const fraction = /^(-|−)?\s*(?:(\d+)[\s-]+)?(\d+)\s*\/\s*(\d+)\s*(\D*)$/.exec(text);
+  const fraction = /^(-|−)?\s*(?:(\d+)[\s-]+)?(\d+)\s*\/\s*(\d+)(\D*)$/.exec(text);
   if (fraction) return parseFraction(typed, fraction);
 
-  const split =
-    /^([-−+]?[\d.,]*\d)\s+(32nds?)$/i.exec(text) ??
-    /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*(\D.*|1\/32.*|32nds?)?$/.exec(text);
+  const split = /^([-−+]?[\d.,]*\d)\s+(32nds?)$/i.exec(text) ?? /^([-−+]?[\d.,\s\u00a0\u202f]*\d)(\D[^]*)?$/.exec(text);
   if (!split) {
     return failed({ quantity: 'thickness', code: 'not_a_number', typed });
   }

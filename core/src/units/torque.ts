@@ -76,7 +76,7 @@ export function parseTorque(
 ): Parsed<TypedTorque> {
   const text = typed.trim();
   if (text === '') return failed({ quantity: 'torque', code: 'empty', typed });
-  const split = /^([-−+]?[\d.,\s\u00a0\u202f]*\d)\s*(\D.*)?$/.exec(text);
+  const split = /^([-−+]?[\d.,\s\u00a0\u202f]*\d)(\D[^]*)?$/.exec(text);
   if (!split) return failed({ quantity: 'torque', code: 'not_a_number', typed });
   const suffix = (split[2] ?? '').trim();
   const named = suffix === '' ? undefined : torqueUnitOf(suffix);

@@ -50,6 +50,30 @@ describe('every route says who may call it', () => {
     },
   );
 
+  const written = endpoints.filter(([, endpoint]) => endpoint.body && callersOf(endpoint));
+  const broken = (client: ReturnType<typeof supertest.agent>, endpoint: Endpoint) =>
+    client[endpoint.method](pathOf(endpoint)).set('content-type', 'application/json').send('{"name":');
+
+  it.each(written)('%s reads the body of nobody who may not call it', async (_name, endpoint) => {
+    expect((await broken(supertest.agent(test.app), endpoint)).status).toBe(401);
+    for (const role of ROLES)
+      expect([role, (await broken(agents.get(role) as ReturnType<typeof supertest.agent>, endpoint)).status]).toEqual([
+        role,
+        callersOf(endpoint)?.includes(role) ? 400 : 403,
+      ]);
+  });
+
+  const ROOM = { form: [0.25, 'body'], list: [4, 'body'], photo: [2.5, 'jpegBase64'], file: [16, 'file'] } as const;
+  it.each(written)('%s takes a body of its size, and one larger at the field that says so', async (_name, endpoint) => {
+    const [megabytes, field] = ROOM[endpoint.room ?? 'form'];
+    const agent = agents.get('coordinator') as ReturnType<typeof supertest.agent>;
+    const sized = (bytes: number) => agent[endpoint.method](pathOf(endpoint)).send({ a: 'x'.repeat(bytes - 8) });
+    const bytes = megabytes * 1024 * 1024;
+    expect((await sized(bytes)).status).not.toBe(413);
+    const { body } = await sized(bytes + 1);
+    expect(body).toMatchObject({ status: 413, errors: [{ field, message: expect.stringMatching(/ is accepted/) }] });
+  });
+
   it('has no route besides those of the contract', async () => {
     expect((await supertest(test.app).get('/api/everything')).status).toBe(404);
   });
@@ -125,14 +149,6 @@ describe('requests from elsewhere', () => {
       .set(headers)
       .send('{"email":"a@b.example","password":"x"}');
     expect(answer.status).toBe(status);
-  });
-
-  it('answer broken JSON and an oversized body with a problem detail', async () => {
-    const agent = agents.get('coordinator') as ReturnType<typeof supertest.agent>;
-    const broken = await agent.post('/api/gauges').set('content-type', 'application/json').send('{"name":');
-    expect(broken.body).toMatchObject({ status: 400 });
-    const big = await agent.post('/api/imports').send({ fileName: 'a.csv', text: 'x'.repeat(17 * 1024 * 1024) });
-    expect(big.body).toMatchObject({ status: 413, errors: [{ field: 'file' }] });
   });
 
   it('limit attempts to sign in', async () => {

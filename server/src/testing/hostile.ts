@@ -96,14 +96,14 @@ const HOSTILE: unknown[] = [
 
 type Path = (string | number)[];
 
-function leavesOf(value: unknown, path: Path = []): Path[] {
+export function leavesOf(value: unknown, path: Path = []): Path[] {
   if (Array.isArray(value)) return [path, ...value.flatMap((one, k) => leavesOf(one, [...path, k]))];
   if (typeof value === 'object' && value !== null)
     return [path, ...Object.entries(value).flatMap(([key, one]) => leavesOf(one, [...path, key]))];
   return [path];
 }
 
-function withAt(value: unknown, [step, ...rest]: Path, put: unknown): unknown {
+export function withAt(value: unknown, [step, ...rest]: Path, put: unknown): unknown {
   if (step === undefined) return put;
   if (Array.isArray(value)) return value.map((one, k) => (k === step ? withAt(one, rest, put) : (one as unknown)));
   return { ...(value as object), [step]: withAt((value as Record<string, unknown>)[step], rest, put) };

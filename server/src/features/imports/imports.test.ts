@@ -160,6 +160,15 @@ describe('imports', () => {
     expect(records).toBe(0);
   });
 
+  it('refuse a row with a cell longer than anybody writes, and take a cell as long as is accepted', async () => {
+    const noted = (length: number) => `2026-01-05,P1,35000,1,left,inner,9,${'x'.repeat(length)}\n`;
+    const text = `${HEADER.trim()},note\n${noted(5000)}${noted(5001)}`;
+    const { rows } = await preview('', { text });
+    expect(rows.map(({ taken }) => taken)).toEqual([true, false]);
+    expect(rows[1]?.reasons[0]?.message).toMatch(/5,001 characters; up to 5,000 are accepted/);
+    expect(rows[1]?.cells.at(-1)?.length).toBeLessThan(100);
+  });
+
   it('do not refuse what was measured today, nor a thickness that pad, plate and a slip may make', async () => {
     const { rows } = await preview('2026-11-20,P1,52000,1,left,inner,5\n2026-01-05,P1,35000,1,left,outer,21.5\n');
     expect(rows.flatMap(({ reasons }) => reasons.map(({ outcome }) => outcome))).not.toContain('refused');

@@ -207,7 +207,7 @@ const SAME_FIGURE_MM = 0.5;
 /** A thickness as the row's own cell is typed; undefined where it would read as another one. */
 function typedAs({ typed, unit }: ReadingRecord, mm: number): string | undefined {
   const figure = thicknessIn(mm, unit);
-  const suffix = /[a-z"”″]+\.?\s*$/i.exec(typed)?.[0] ?? '';
+  const suffix = /(?<![a-z"”″])[a-z"”″]+\.?$/i.exec(typed.trimEnd())?.[0] ?? '';
   const decimals = unit === 'mm' ? 1 : unit === 'in' ? 3 : 0;
   const plain = typed.includes('/') ? `${Math.round(thicknessIn(mm, '1/32 in'))}/32` : figure.toFixed(decimals);
   const cell = `${typed.includes(',') ? plain.replace('.', ',') : plain}${suffix === '' ? '' : ` ${suffix.trim()}`}`;

@@ -5,6 +5,7 @@ import type { z } from 'zod';
 import { callersOf, ENDPOINTS, type Endpoint, type EndpointName } from '@mile-mark/contract';
 import type { Actor } from '../auth/policy.ts';
 import { ApiError } from '../errors.ts';
+import { readBody } from './body.ts';
 import type { AppContext, Call } from './context.ts';
 import { cookieOf } from './cookies.ts';
 import type { Prepared } from './prepared.ts';
@@ -27,8 +28,8 @@ type Handler<N extends EndpointName> = (
 ) => Promise<AnswerOf<N> | Prepared>;
 
 /**
- * Mounts one endpoint of the contract: who may call it is checked first, then parameters, query and body are
- * parsed, then the handler is called.
+ * Mounts one endpoint of the contract: who may call it is checked first, then the body is read, parameters, query
+ * and body are parsed, and the handler is called.
  */
 export function mount<N extends EndpointName>(app: Express, context: AppContext, name: N, handler: Handler<N>): void {
   const endpoint: Endpoint = ENDPOINTS[name];
@@ -41,9 +42,10 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     const actor = callersOf(endpoint) ? await context.actorOf(em, token) : null;
     told.person = actor?.id;
     refuseCaller(endpoint, actor);
-    refuseUnreadable(request.params, request.query, request.body);
+    const sent = endpoint.body ? await readBody(request, response, endpoint.room ?? 'form') : undefined;
+    refuseUnreadable(request.params, request.query, sent);
     const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
-    const body = (endpoint.body ? endpoint.body.parse(request.body ?? {}) : undefined) as BodyOf<N>;
+    const body = (endpoint.body ? endpoint.body.parse(sent ?? {}) : undefined) as BodyOf<N>;
     const query = (endpoint.query ? endpoint.query.parse(request.query) : undefined) as QueryOf<N>;
     const answer = await handler(callOf(context, em, token, actor, { body, params, query }), response);
     if (response.headersSent) return;

@@ -26,7 +26,6 @@ export type ConstraintWords = Record<string, { field: string; message: string }>
 
 /** What Express and its parsers say of a request that they refuse. */
 interface RequestFault {
-  type?: string;
   status?: number;
 }
 
@@ -53,16 +52,6 @@ export function problemHandler(logger: Logger, constraints: ConstraintWords): Er
       return;
     }
     const fault = error as DatabaseFault & RequestFault;
-    if (fault.type === 'entity.too.large') {
-      const { field, megabytes } = response.locals.accepted as { field: string; megabytes: number };
-      const message = `Up to ${megabytes} MB is accepted.`;
-      sendProblem(response, 'too_large', message, [{ field, message }]);
-      return;
-    }
-    if (fault.type === 'entity.parse.failed') {
-      sendProblem(response, 'malformed', 'The body is not JSON.');
-      return;
-    }
     if (fault.status === 404) {
       sendProblem(response, 'not_found', 'There is no such file; load the page again.');
       return;

@@ -9,7 +9,7 @@ import { useNewId } from '../../ui/useNewId.ts';
 
 /** The step of a gauge as its name tells it: `step gauge 0.1`; else the finest step of the sheet's unit. */
 function guessStep(name: string | null, unit: Understanding['thicknessUnit']): string {
-  const stated = /(\d+[.,]\d+)/.exec(name ?? '')?.[1];
+  const stated = /(?<!\d)(\d+[.,]\d+)/.exec(name ?? '')?.[1];
   if (stated) return stated;
   return unit === '1/32 in' ? '1/32' : unit === 'in' ? '0.01' : '0.1';
 }

@@ -72,7 +72,7 @@ function Desk({ state, depot, onDepot }: DeskProps) {
     if (asked) open(asked.unit, asked.axle);
     else if (typed.trim() !== '') {
       // Of another depot, or not kept here: the server knows.
-      const split = /^([^\s/]+)\s*[\s/]\s*([1-6])$/.exec(typed.trim().toUpperCase());
+      const split = /^([^\s/]+)(?:\s+|\s*\/\s*)([1-6])$/.exec(typed.trim().toUpperCase());
       if (state.kept) setMissing(typed.trim().toUpperCase());
       else open(split?.[1] ?? typed.trim().toUpperCase(), split ? Number(split[2]) : undefined);
     }

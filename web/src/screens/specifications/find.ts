@@ -13,7 +13,7 @@ export interface Asked {
 export function parseAsked(typed: string, units: ReadonlySet<string>): Asked | undefined {
   const text = typed.trim().replace(/\s+/g, ' ').toUpperCase();
   if (units.has(text)) return { unit: text, axle: undefined };
-  const split = /^(.+?)\s*(?:\/|,|\s|AXLE)\s*(?:AXLE\s*)?([1-6])$/.exec(text);
+  const split = /^(.+?) ?(?:\/|,| |AXLE) ?(?:AXLE ?)?([1-6])$/.exec(text);
   const unit = split?.[1]?.trim() ?? '';
   return split && units.has(unit) ? { unit, axle: Number(split[2]) } : undefined;
 }

@@ -183,7 +183,7 @@ function fieldOf(kind: ImportKind, header: string, besideOut: boolean, taken: Se
   // `LF in` beside `LF out` is a pad; `LF in` alone may be inches, whatever its place.
   const place =
     placeOf(header, besideOut) ??
-    placeOf(header.replace(/[\s(,]*(1\/32( in)?|32nds?|inch(es)?)\)?\s*$/i, ''), besideOut);
+    placeOf(header.trimEnd().replace(/(?<![\s(,])[\s(,]*(1\/32( in)?|32nds?|inch(es)?)\)?$/i, ''), besideOut);
   const at = place && fieldAt(place);
   return at && !taken.has(at) ? at : undefined;
 }

@@ -45,7 +45,7 @@ function wordsOf(name: string): string[] {
     .replace(/[\u0300-\u036f]/g, '')
     .toLowerCase()
     .replace(/(axle|achse|ax)(?=\d)/g, '$1 ');
-  return plain.slice(0, 60).match(/[a-z]+\d[a-z]*|\d[a-z]+|[a-z]+|\d+/g) ?? [];
+  return plain.slice(0, 60).match(/[a-z]+(?:\d[a-z]*)?|\d(?:[a-z]+|\d*)/g) ?? [];
 }
 
 /**

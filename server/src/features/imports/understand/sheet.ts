@@ -21,6 +21,17 @@ export type ReadAs = { [K in 'encoding' | 'delimiter' | 'sheet']?: Understanding
 /** Rows of one sheet that are read; more are more than anybody looks through. */
 const MOST_ROWS = 100_000;
 
+/** A cell longer than this is no figure, name or note that anybody wrote: its row is refused, and it is shown cut. */
+const LONGEST_CELL = 5000;
+
+function withoutLongCells(row: CsvRecord): CsvRecord {
+  const longest = Math.max(0, ...row.cells.map(({ length }) => length));
+  if (longest <= LONGEST_CELL) return row;
+  const cells = row.cells.map((cell) => (cell.length > LONGEST_CELL ? `${cell.slice(0, 60)} …` : cell));
+  const fault = `A cell of this row has ${longest.toLocaleString('en-US')} characters; up to 5,000 are accepted.`;
+  return { ...row, cells, fault: row.fault ?? fault };
+}
+
 function refuseTooMany({ length }: readonly CsvRecord[]): void {
   if (length <= MOST_ROWS) return;
   const message = `The sheet has ${length.toLocaleString('en-US')} rows; up to 100,000 are accepted. Split the file.`;
@@ -35,7 +46,7 @@ export async function readSheet(bytes: Uint8Array, { encoding, delimiter, sheet 
     const read = readRows(bytes, { encoding, delimiter });
     if (read.rows.length === 0) throw emptyFile();
     refuseTooMany(read.rows);
-    return { ...read, name: null, names: [] };
+    return { ...read, rows: read.rows.map(withoutLongCells), name: null, names: [] };
   }
   const all = await readWorkbook(bytes);
   const sheets = all.filter(({ rows }) => rows.some(({ cells }) => cells.some((cell) => cell.trim() !== '')));
@@ -47,7 +58,14 @@ export async function readSheet(bytes: Uint8Array, { encoding, delimiter, sheet 
   refuseTooMany(chosen.rows);
   const others = names.filter((name) => name !== chosen.name);
   const notes = others.length > 0 ? [`Sheet “${chosen.name}” is shown; ${others.join(', ')} can be chosen.`] : [];
-  return { encoding: 'utf-8', delimiter: ',', name: chosen.name, names, rows: chosen.rows, notes };
+  return {
+    encoding: 'utf-8',
+    delimiter: ',',
+    name: chosen.name,
+    names,
+    rows: chosen.rows.map(withoutLongCells),
+    notes,
+  };
 }
 
 function largest<T extends { rows: CsvRecord[] }>(sheets: readonly T[]): T | undefined {

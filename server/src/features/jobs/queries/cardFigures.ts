@@ -60,7 +60,7 @@ function calipersOf(detail: AxleDetail): { axle: number; caliper: CaliperWear }[
 
 /** A pad maker's words such as `5 firm stops from 35 mph, then a mile without braking`; undefined where they are others. */
 export function bedInFrom(text: string): BedIn | undefined {
-  const found = /(\d+|six|five|four|three|ten|twenty)\s+(?:\w+\s+)?stops from (\d+) mph/i.exec(text);
+  const found = /(?<!\d)(\d+|six|five|four|three|ten|twenty)\s+(?:\w+\s+)?stops from (\d+) mph/i.exec(text);
   if (!found) return undefined;
   const spelt: Record<string, number> = { three: 3, four: 4, five: 5, six: 6, ten: 10, twenty: 20 };
   const stops = spelt[(found[1] ?? '').toLowerCase()] ?? Number(found[1]);

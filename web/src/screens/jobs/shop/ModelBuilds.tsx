@@ -127,7 +127,7 @@ function ChangeBuild({ model, onClose }: { model: Model; onClose: () => void }) 
             ? { axle, sensor }
             : { axle, caliper, parking, sensor };
         }),
-        reservoirMl: typed.reservoir.trim() === '' ? null : Number(typed.reservoir.replace(/\s*mL$/i, '')),
+        reservoirMl: typed.reservoir.trim() === '' ? null : Number(typed.reservoir.replace(/mL$/i, '')),
         liftingPoints: typed.lifting.trim() === '' ? null : typed.lifting,
         retarder,
         revision: model.revision,
