@@ -5,32 +5,35 @@ import { request, type AnswerOf, type InputOf, type ParamsOf, type QueryOf } fro
 
 type Options<Answer> = Omit<UseQueryOptions<Answer>, 'queryKey' | 'queryFn'>;
 
-/** The one way to load: what a route that reads answers, kept under its name and parameters. */
+/** What a route that reads answers, kept under its name and parameters. */
+export const answerOf = <N extends EndpointName>(name: N, params: ParamsOf<N>) => ({
+  queryKey: [name, params],
+  queryFn: () => request(name, { params } as unknown as InputOf<N>),
+});
+
+/** The one way to load. */
 export function useAnswer<N extends EndpointName>(name: N, params: ParamsOf<N>, options: Options<AnswerOf<N>> = {}) {
-  return useQuery<AnswerOf<N>>({
-    ...options,
-    queryKey: [name, params],
-    queryFn: () => request(name, { params } as unknown as InputOf<N>),
-  });
+  return useQuery<AnswerOf<N>>({ ...options, ...answerOf(name, params) });
 }
 
 type ItemOf<N extends EndpointName> = AnswerOf<N> extends { items: (infer Item)[] } ? Item : never;
 
-/** The same for a route that answers a list. */
+/** The same of a route that answers a list. */
+export const itemsOf = <N extends EndpointName>(name: N, params: ParamsOf<N>, query?: QueryOf<N>) => ({
+  queryKey: query === undefined ? [name, params] : [name, params, query],
+  queryFn: async () => {
+    const answer = await request(name, { params, query } as unknown as InputOf<N>);
+    return (answer as { items: ItemOf<N>[] }).items;
+  },
+});
+
 export function useItems<N extends EndpointName>(
   name: N,
   params: ParamsOf<N>,
   options: Options<ItemOf<N>[]> = {},
   query?: QueryOf<N>,
 ) {
-  return useQuery<ItemOf<N>[]>({
-    ...options,
-    queryKey: query === undefined ? [name, params] : [name, params, query],
-    queryFn: async () => {
-      const answer = await request(name, { params, query } as unknown as InputOf<N>);
-      return (answer as { items: ItemOf<N>[] }).items;
-    },
-  });
+  return useQuery<ItemOf<N>[]>({ ...options, ...itemsOf(name, params, query) });
 }
 
 /**

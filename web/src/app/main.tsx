@@ -6,6 +6,7 @@ import { toast, Toaster } from 'sonner';
 import { ApiProblem, isPassing } from '../api/client.ts';
 import { marksQuery } from '../api/forecasts.ts';
 import { sessionEnded, sessionQuery } from '../api/people.ts';
+import { fetchAnswersOf } from '../api/nearAnswers.ts';
 import { fetchNearLinks } from './nearLinks.ts';
 import { router } from './routes.tsx';
 import './theme.css';
@@ -50,7 +51,7 @@ if (window.location.pathname === '/') {
 // Keeps the application itself on the device, so that Measure opens without a network.
 if (import.meta.env.PROD && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js');
 
-fetchNearLinks(router.routes);
+fetchNearLinks(router.routes, (pathname) => fetchAnswersOf(queries, pathname));
 
 const root = document.getElementById('root');
 if (root) {
