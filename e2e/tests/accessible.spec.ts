@@ -177,3 +177,17 @@ test('no accessibility fault on a job and every kind of step of its card', async
     expect(await pastTheEdge(page), id).toEqual([]);
   }
 });
+
+for (const path of ['/questions', '/duty', '/measure/T01'])
+  test(`what is chosen stands out where the system forces its colours, on ${path}`, async ({ page, app }) => {
+    await signInAtOnce(page, app);
+    await page.emulateMedia({ forcedColors: 'active' });
+    await page.goto(app.url + path);
+    const chosen = page.locator('main [aria-current]:not([aria-current="false"])').first();
+    await expect(chosen).toBeVisible();
+    const ground = (one: Element) => getComputedStyle(one).backgroundColor;
+    const place = page.getByRole('navigation', { name: 'Places' }).locator('[aria-current="page"]');
+    expect(await chosen.evaluate(ground)).toBe(await place.evaluate(ground));
+    const others = page.locator('main nav button:not([aria-current]), main li button:not([aria-current="true"])');
+    expect(await others.first().evaluate(ground)).not.toBe(await place.evaluate(ground));
+  });
