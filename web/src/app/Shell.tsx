@@ -158,7 +158,7 @@ function Frame({ me, today, offline, helpOpen, setHelpOpen, onFind, onWalk }: Fr
       <main id="page" tabIndex={-1} className="min-h-0 flex-1 outline-none">
         <Outlet />
       </main>
-      <ThumbNav places={places} questions={questions} />
+      <ThumbNav role={me.role} places={places} questions={questions} />
       <Help open={helpOpen} onClose={() => setHelpOpen(false)} {...{ me, offline, onWalk }} />
     </div>
   );

@@ -1,6 +1,8 @@
 import { useState } from 'react';
 import { NavLink, useLocation } from 'react-router';
+import type { Role } from '@mile-mark/contract';
 import { Modal } from '../ui/Modal.tsx';
+import { WALKS } from './walks.ts';
 
 interface Place {
   to: string;
@@ -10,11 +12,13 @@ interface Place {
 /** As many places stand in the bar; the others come up with the last button. */
 const IN_BAR = 4;
 
-/** On a phone the places stand at the foot, in reach of a thumb. */
-export function ThumbNav({ places, questions }: { places: readonly Place[]; questions: number }) {
+/** On a phone the places stand at the foot, in reach of a thumb: those first where the role works most. */
+export function ThumbNav({ role, places, questions }: { role: Role; places: readonly Place[]; questions: number }) {
   const [open, setOpen] = useState(false);
   const { pathname } = useLocation();
-  const [bar, others] = [places.slice(0, IN_BAR), places.slice(IN_BAR)];
+  const first = [...new Set(WALKS[role].map(({ to }) => to))].flatMap((to) => places.filter((one) => one.to === to));
+  const bar = [...first, ...places.filter((one) => !first.includes(one))].slice(0, IN_BAR);
+  const others = places.filter((one) => !bar.includes(one));
   const away = others.some(({ to }) => pathname.startsWith(to));
   const look = (active: boolean) =>
     `flex min-h-14 flex-1 items-center justify-center border-t-2 px-1 text-[15px] ${active ? 'border-[#f1efe9] font-semibold' : 'border-transparent text-[#d5d3cc]'}`;
