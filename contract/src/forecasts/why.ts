@@ -48,6 +48,8 @@ export const ForecastInput = z.object({
   gvwrKg: z.number(),
   retarder: z.boolean(),
   shares: z.array(z.object({ axle: z.int(), brakeShare: z.number() })),
+  /** Whether readings, and how who made them reads, are in it; without them nothing can be computed anew. */
+  whole: z.boolean(),
   input: z.unknown(),
   policy: z.unknown(),
   currency: z.string().nullable(),

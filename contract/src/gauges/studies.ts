@@ -85,11 +85,13 @@ export const StudyFigures = z.object({
       p: z.number().nullable(),
     }),
   ),
+  /** One's own; the coordinator sees everybody's. */
   byTechnician: z.array(
     z.object({
       technician: z.string(),
       mean: z.number(),
       ev: z.number(),
+      /** Values are the coordinator’s to see. */
       byPart: z.array(z.object({ part: z.string(), mean: z.number(), range: z.number() })),
     }),
   ),
@@ -128,6 +130,8 @@ export const StudyDetail = StudySummary.extend({
       part: z.string(),
       technician: z.string(),
       trial: z.int(),
+      measured: z.boolean(),
+      /** What was measured, by oneself; the coordinator sees everybody's. */
       valueMm: z.number().nullable(),
       typed: z.string().nullable(),
     }),

@@ -206,9 +206,18 @@ export const Reading = z.object({
   expectedMm: z.number().nullable(),
   /** Share of this reading in its pad's pooled value; null for readings of earlier pads. */
   weight: z.number().nullable(),
-  /** On its way to today: reading − bias of the appraiser − wear since; null for readings of earlier pads. */
+  /**
+   * On its way to today: reading − bias of the appraiser − wear since; null for readings of earlier pads. How somebody
+   * reads is the coordinator's to know: bias and wear are null for everybody else.
+   */
   carried: z
-    .object({ biasMm: z.number(), wearMm: z.number(), carriedMm: z.number(), sdMm: z.number(), regular: z.number() })
+    .object({
+      biasMm: z.number().nullable(),
+      wearMm: z.number().nullable(),
+      carriedMm: z.number(),
+      sdMm: z.number(),
+      regular: z.number(),
+    })
     .nullable(),
   /** Where the odometer of its inspection was expected to stand, while it is doubted; null where it is not. */
   odometerExpectedMi: z.number().nullable(),

@@ -8,7 +8,7 @@ import { listChanges } from './queries/changes.ts';
 import { dutyPreview, forecastInput, whyMark } from './queries/explain.ts';
 import { type MarksCache, mileMarks } from './queries/marks.ts';
 import { validation } from './queries/validation.ts';
-import { vehicleDetail } from './queries/vehicle.ts';
+import { asSeenBy, vehicleDetail } from './queries/vehicle.ts';
 import { withoutPooling } from './queries/withoutPooling.ts';
 
 /** What the page of a vehicle rests on. */
@@ -28,12 +28,12 @@ export function mountForecasts(app: Express, context: AppContext): void {
     kept(
       'vehicle',
       { as: ({ actor, params }) => [actor.role, params.unit], rests: ({ params }) => vehicleOf(params.unit) },
-      async ({ em, params }) => vehicleDetail(em, params.unit, today()),
+      async ({ em, actor, params }) => asSeenBy(actor, await vehicleDetail(em, params.unit, today())),
     ),
   );
   mount(app, context, 'withoutPooling', async ({ em, params }) => withoutPooling(em, params.unit, today()));
   mount(app, context, 'validation', async ({ em }) => validation(em));
-  mount(app, context, 'forecastInput', async ({ em, params }) => forecastInput(em, params.unit, today()));
+  mount(app, context, 'forecastInput', async ({ em, actor, params }) => forecastInput(em, actor, params.unit, today()));
   mount(app, context, 'dutyPreview', async ({ em, params, query }) => dutyPreview(em, params.unit, query, today()));
   mount(app, context, 'whyMark', async ({ em, params }) => whyMark(em, params.unit, today()));
   mount(app, context, 'changes', async ({ em }) => ({ items: await listChanges(em) }));

@@ -9,7 +9,7 @@ import { Field } from '../../ui/Field.tsx';
 /** Measures a study in its random order: the next run large, the list to correct a value below. */
 export function StudyEntry({ study }: { study: StudyDetail }) {
   const add = useAddStudyValue(study.id);
-  const open = study.plan.find(({ valueMm }) => valueMm === null);
+  const open = study.plan.find(({ measured }) => !measured);
   const [id, renewId] = useNewId();
   const [chosen, setChosen] = useState<number>();
   const [typed, setTyped] = useState('');
@@ -36,7 +36,7 @@ export function StudyEntry({ study }: { study: StudyDetail }) {
         >
           <p className="text-soft">
             Measurement {run.run} of {study.runs}
-            {run.valueMm !== null && ` (so far ${run.typed ?? ''})`}
+            {run.typed !== null && ` (so far ${run.typed})`}
           </p>
           <p className="text-2xl font-semibold">
             {run.technician}: {run.part}
@@ -81,7 +81,7 @@ export function StudyEntry({ study }: { study: StudyDetail }) {
                 <span className="truncate">
                   {one.technician}, {one.part}
                 </span>
-                <span>{one.valueMm === null ? '·' : one.typed}</span>
+                <span>{one.measured ? (one.typed ?? 'measured') : '·'}</span>
               </button>
             </li>
           ))}

@@ -69,8 +69,14 @@ export function StudyResultView({ study, figures }: { study: StudyDetail; figure
         </section>
       </div>
       <div className="flex flex-col gap-5">
-        <ByPart figures={shown} />
-        <ByTechnician figures={shown} />
+        {shown.byTechnician.length > 0 ? (
+          <>
+            <ByPart figures={shown} />
+            <ByTechnician figures={shown} />
+          </>
+        ) : (
+          <p className="text-soft">How each person measured is for that person and the coordinator.</p>
+        )}
       </div>
     </div>
   );
@@ -224,7 +230,7 @@ function ByTechnician({ figures }: { figures: StudyFigures }) {
         </thead>
         <tbody>
           {figures.byTechnician.map(({ technician, mean, ev }) => {
-            const all = figures.byTechnician.reduce((sum, one) => sum + one.mean, 0) / figures.byTechnician.length;
+            const all = figures.byPart.reduce((sum, part) => sum + part.mean, 0) / figures.byPart.length;
             return (
               <tr key={technician} className="border-b border-hair">
                 <td className="px-2 py-1 text-left">{technician}</td>

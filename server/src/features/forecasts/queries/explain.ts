@@ -1,5 +1,7 @@
+import { mayDo } from '@mile-mark/contract';
 import type { DutyPreview, ForecastInput, MarkCause, WhyMark } from '@mile-mark/contract/forecasts';
 import { forecastVehicle, type VehicleForecast, type VehicleInput } from '@mile-mark/core';
+import type { Actor } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { DutyEntity, dutyDto, idByName, policyOf, type Settings, vehicleOfUnit } from '../../register/index.ts';
@@ -16,12 +18,22 @@ async function recordOf(em: EntityManager, unit: string): Promise<VehicleRecord>
   return record;
 }
 
-/** Everything one vehicle's forecast rests on, for trying what would be if: the same computation runs in the browser. */
-export async function forecastInput(em: EntityManager, unit: string, today: string): Promise<ForecastInput> {
+/**
+ * Everything one vehicle's forecast rests on, for trying what would be if: the same computation runs in the browser. Who
+ * may not see how others read gets it without readings and appraisers.
+ */
+export async function forecastInput(
+  em: EntityManager,
+  actor: Actor,
+  unit: string,
+  today: string,
+): Promise<ForecastInput> {
+  const whole = mayDo(actor.role, 'seeEverybody');
   const record = await recordOf(em, unit);
   const context = await loadForecastContext(em);
   const { model, axles, reference, dutyPeriods } = record;
   const present = dutyPeriods.filter(({ period }) => period.fromDate <= today).at(-1)?.duty;
+  const input = vehicleInputOf(record, context, today);
   return {
     unit: record.unit,
     class: model.class as ForecastInput['class'],
@@ -29,7 +41,8 @@ export async function forecastInput(em: EntityManager, unit: string, today: stri
     gvwrKg: model.gvwrKg,
     retarder: model.retarder,
     shares: axles.map(({ axle, brakeShare }) => ({ axle, brakeShare })),
-    input: vehicleInputOf(record, context, today),
+    whole,
+    input: whole ? input : { ...input, readings: [], appraisers: {} },
     policy: policyOf(context.settings, model.class),
     currency: context.settings.costs?.currency ?? null,
     reference: reference ? dutyDto(reference) : null,

@@ -1,6 +1,8 @@
+import { mayDo } from '@mile-mark/contract';
 import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { DEFAULT_DUTY_SETTINGS, workPerMile } from '@mile-mark/core';
 import { z } from 'zod';
+import type { Actor } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
@@ -48,6 +50,16 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     explained: overall?.detail.explained ?? null,
     ...(await seenOf(em, record, context, today, carried)),
   };
+}
+
+/** The same as a role may see it: how somebody reads is left out for all but the coordinator. */
+export function asSeenBy({ role }: Pick<Actor, 'role'>, detail: VehicleDetail): VehicleDetail {
+  if (mayDo(role, 'seeEverybody')) return detail;
+  const readings = detail.readings.map(({ carried, ...reading }) => ({
+    ...reading,
+    carried: carried && { ...carried, biasMm: null, wearMm: null },
+  }));
+  return { ...detail, readings };
 }
 
 const VehicleForecastDetail = z.object({

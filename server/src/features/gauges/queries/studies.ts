@@ -1,4 +1,5 @@
 import type { StudyDetail, StudyFigures, StudySummary, VariationView } from '@mile-mark/contract/gauges';
+import { mayDo } from '@mile-mark/contract';
 import { analyseStudy, planStudy, studyGaps, type StudyReading, studyVerdict, type Variation } from '@mile-mark/core';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -46,7 +47,16 @@ export async function studyDetail(em: EntityManager, actor: Actor, id: string): 
   const complete = readings.length === runsOf(study) && studyGaps(readings).length === 0;
   const limitMm = study.limit_um / 1000;
   const newMm = study.new_um === null ? null : study.new_um / 1000;
-  const figures = (interaction: 'test' | 'pool' | 'keep') => figuresOf(readings, interaction, newMm, limitMm);
+  const everybody = mayDo(actor.role, 'seeEverybody');
+  const own = new Set(study.technicians.filter((one) => everybody || one.id === actor.id).map(({ name }) => name));
+  const figures = (interaction: 'test' | 'pool' | 'keep') => {
+    const { byTechnician, byPart, ...all } = figuresOf(readings, interaction, newMm, limitMm);
+    return {
+      ...all,
+      byTechnician: byTechnician.filter(({ technician }) => own.has(technician)),
+      byPart: everybody ? byPart : byPart.map((part) => ({ ...part, values: [] })),
+    };
+  };
   return {
     ...summaryOf(study, values),
     seed: study.seed,
@@ -58,7 +68,13 @@ export async function studyDetail(em: EntityManager, actor: Actor, id: string): 
       const value = values.find(
         (one) => one.part === run.part && one.technician === run.technician && one.trial === run.trial,
       );
-      return { ...run, valueMm: value ? value.value_um / 1000 : null, typed: value?.typed ?? null };
+      const seen = own.has(run.technician) ? value : undefined;
+      return {
+        ...run,
+        measured: value !== undefined,
+        valueMm: seen ? seen.value_um / 1000 : null,
+        typed: seen?.typed ?? null,
+      };
     }),
     figures: complete ? { test: figures('test'), pool: figures('pool'), keep: figures('keep') } : null,
   };

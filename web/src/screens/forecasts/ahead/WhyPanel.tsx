@@ -71,7 +71,7 @@ export function WhyPanel({
           Open {mark.unit} <kbd className={KEY}>Enter</kbd>
         </Link>
         <Link className={VERB} to={`/vehicles/${mark.unit}/why/${mark.axle}`} {...nearWhy}>
-          What moved it, what if …
+          {mayDo(me.role, 'seeEverybody') ? 'What moved it, what if …' : 'What moved it'}
         </Link>
         <Link className={VERB} to={`/specifications?unit=${encodeURIComponent(mark.unit)}&axle=${mark.axle}`}>
           Torques <kbd className={KEY}>T</kbd>

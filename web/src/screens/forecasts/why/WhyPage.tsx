@@ -38,6 +38,34 @@ interface Props {
 
 function Page({ vehicle, axle, found, me }: Props) {
   const why = useWhy(vehicle.unit);
+  const moved = why.data?.axles.find((one) => one.axle === axle.axle);
+  return (
+    <div className="h-full overflow-y-auto">
+      <Head vehicle={vehicle} axle={axle} me={me} />
+      <div className="grid gap-6 p-4 xl:grid-cols-2">
+        <div className="flex flex-col gap-5">
+          {why.isPending && <p className="text-soft">Working out what moved it …</p>}
+          {why.isError && <p role="alert">{why.error.message}</p>}
+          {why.data?.since === null && <p className="text-soft">Nothing is kept of a month ago yet.</p>}
+          {why.data?.since && moved && <Waterfall why={why.data} axle={moved} />}
+          <EachMile vehicle={vehicle} axle={axle} found={found} me={me} />
+        </div>
+        <div className="flex flex-col gap-5">
+          {found.whole ? (
+            <Tried axle={axle} found={found} me={me} />
+          ) : (
+            <p className="text-soft">
+              What would be if: the coordinator tries other duties, loads, limits and risks here.
+            </p>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** What would be if something were otherwise, and what may come. */
+function Tried({ axle, found, me }: Omit<Props, 'vehicle'>) {
   const [question, setQuestion] = useState<Question>(AS_IT_IS);
   const isAsked = JSON.stringify(question) !== JSON.stringify(AS_IT_IS);
   const task = useMemo(
@@ -56,38 +84,25 @@ function Page({ vehicle, axle, found, me }: Props) {
     [found, axle.axle, question],
   );
   const answer = useWhatIf(task);
-  const moved = why.data?.axles.find((one) => one.axle === axle.axle);
   const limitMm = question.limitMm ?? axle.limit.limitMm;
   return (
-    <div className="h-full overflow-y-auto">
-      <Head vehicle={vehicle} axle={axle} me={me} />
-      <div className="grid gap-6 p-4 xl:grid-cols-2">
-        <div className="flex flex-col gap-5">
-          {why.isPending && <p className="text-soft">Working out what moved it …</p>}
-          {why.isError && <p role="alert">{why.error.message}</p>}
-          {why.data?.since === null && <p className="text-soft">Nothing is kept of a month ago yet.</p>}
-          {why.data?.since && moved && <Waterfall why={why.data} axle={moved} />}
-          <EachMile vehicle={vehicle} axle={axle} found={found} me={me} />
-        </div>
-        <div className="flex flex-col gap-5">
-          <WhatIf axle={axle} found={found} question={question} setQuestion={setQuestion} isAsked={isAsked} me={me}>
-            {answer && <AnswerGiven answer={answer} isAsked={isAsked} me={me} />}
-          </WhatIf>
-          {answer?.ok && (
-            <Fan
-              axle={axle}
-              fan={answer.fan}
-              limitMm={limitMm}
-              me={me}
-              marks={[
-                { label: 'mark', miles: answer.now.markMiles, dashed: false },
-                ...(isAsked ? [{ label: 'if', miles: answer.then.markMiles, dashed: true }] : []),
-              ]}
-            />
-          )}
-        </div>
-      </div>
-    </div>
+    <>
+      <WhatIf axle={axle} found={found} question={question} setQuestion={setQuestion} isAsked={isAsked} me={me}>
+        {answer && <AnswerGiven answer={answer} isAsked={isAsked} me={me} />}
+      </WhatIf>
+      {answer?.ok && (
+        <Fan
+          axle={axle}
+          fan={answer.fan}
+          limitMm={limitMm}
+          me={me}
+          marks={[
+            { label: 'mark', miles: answer.now.markMiles, dashed: false },
+            ...(isAsked ? [{ label: 'if', miles: answer.then.markMiles, dashed: true }] : []),
+          ]}
+        />
+      )}
+    </>
   );
 }
 

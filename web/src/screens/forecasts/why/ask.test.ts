@@ -44,6 +44,7 @@ const found: ForecastInput = {
   tareKg: 2200,
   gvwrKg: 3500,
   retarder: false,
+  whole: true,
   shares: [
     { axle: 1, brakeShare: 0.7 },
     { axle: 2, brakeShare: 0.3 },
