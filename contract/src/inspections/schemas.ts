@@ -208,13 +208,13 @@ export const Reading = z.object({
   weight: z.number().nullable(),
   /**
    * On its way to today: reading − bias of the appraiser − wear since; null for readings of earlier pads. How somebody
-   * reads is the coordinator's to know: bias and wear are null for everybody else.
+   * reads is the coordinator's to know: all but the last two are null for everybody else.
    */
   carried: z
     .object({
       biasMm: z.number().nullable(),
       wearMm: z.number().nullable(),
-      carriedMm: z.number(),
+      carriedMm: z.number().nullable(),
       sdMm: z.number(),
       regular: z.number(),
     })

@@ -95,12 +95,14 @@ describe('how others read', () => {
       expect([name, SEEN.test(await answerTo('coordinator', name, ENDPOINTS[name]))]).toEqual([name, true]);
   });
 
-  it('leaves the rest: what a reading is today, what the duty was, that a run is measured', async () => {
+  it('leaves the rest: what a reading weighs, what the duty was, that a run is measured', async () => {
     const viewer = agents.get('viewer');
     const vehicle = (await viewer?.get(`/api/vehicles/${UNIT}`).expect(200))?.body as VehicleDetail;
     const carried = vehicle.readings.flatMap((one) => one.carried ?? []);
     expect(carried.length).toBeGreaterThan(0);
-    expect(carried.every(({ carriedMm }) => carriedMm > 0)).toBe(true);
+    // What a reading of today is carried to is the reading less the bias.
+    expect(carried.every((one) => one.biasMm === null && one.wearMm === null && one.carriedMm === null)).toBe(true);
+    expect(carried.every(({ sdMm }) => sdMm > 0)).toBe(true);
     const found = (await viewer?.get(`/api/vehicles/${UNIT}/forecast-input`).expect(200))?.body as ForecastInput;
     expect(found).toMatchObject({ whole: false, input: { readings: [], appraisers: {} } });
     expect((found.input as { duty: unknown[] }).duty.length).toBeGreaterThan(0);

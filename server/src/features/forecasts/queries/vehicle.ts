@@ -57,7 +57,7 @@ export function asSeenBy({ role }: Pick<Actor, 'role'>, detail: VehicleDetail): 
   if (mayDo(role, 'seeEverybody')) return detail;
   const readings = detail.readings.map(({ carried, ...reading }) => ({
     ...reading,
-    carried: carried && { ...carried, biasMm: null, wearMm: null },
+    carried: carried && { ...carried, biasMm: null, wearMm: null, carriedMm: null },
   }));
   return { ...detail, readings };
 }

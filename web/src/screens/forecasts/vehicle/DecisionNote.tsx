@@ -41,7 +41,7 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
       <div className="mb-1 flex items-baseline justify-between">
         <h2 className="font-semibold">Axle {axle.axle}: mark and what it rests on</h2>
         <Link className="underline" to={`/vehicles/${vehicle.unit}/why/${axle.axle}`} {...nearWhy}>
-          Why, and what if …
+          {mayDo(me.role, 'seeEverybody') ? 'Why, and what if …' : 'Why'}
         </Link>
       </div>
       <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">

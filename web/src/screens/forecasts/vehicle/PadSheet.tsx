@@ -31,7 +31,6 @@ export function PadSheet({ of, axle, readings, me }: Props) {
     (one) => one.axle === axle.axle && one.side === pad.side && one.pad === pad.pad && one.carried,
   );
   const unit = me.thicknessUnit;
-  const everybody = mayDo(me.role, 'seeEverybody');
   const fine = (mm: number) => (unit === 'mm' ? mm.toFixed(2) : thicknessInWords(mm, 'in').replace(' in', ''));
   return (
     <section>
@@ -64,15 +63,13 @@ export function PadSheet({ of, axle, readings, me }: Props) {
             <tr className="border-b border-line text-soft">
               <th className="px-2 py-1 text-left font-medium">Date, by</th>
               <th className="px-2 font-medium">Read</th>
-              {everybody ? (
+              {mayDo(me.role, 'seeEverybody') && (
                 <>
                   <th className="px-2 font-medium">− reads high by</th>
                   <th className="px-2 font-medium">− worn since</th>
+                  <th className="px-2 font-medium">= today</th>
                 </>
-              ) : (
-                <th className="px-2 font-medium">− hand and wear since</th>
               )}
-              <th className="px-2 font-medium">= today</th>
               <th className="px-2 font-medium">±</th>
               <th className="px-2 font-medium">Weight</th>
             </tr>
@@ -107,15 +104,13 @@ function Line({ reading, fine, unit }: { reading: Reading; fine: (mm: number) =>
           {formatDate(reading.date)}, <span className="font-sans">{reading.technician}</span>
         </td>
         <td className="px-2">{fine(reading.mm ?? 0)}</td>
-        {carried.biasMm === null || carried.wearMm === null ? (
-          <td className="px-2">{signed((reading.mm ?? 0) - carried.carriedMm, fine)}</td>
-        ) : (
+        {carried.biasMm !== null && carried.wearMm !== null && carried.carriedMm !== null && (
           <>
             <td className="px-2">{signed(carried.biasMm, fine)}</td>
             <td className="px-2">{fine(carried.wearMm)}</td>
+            <td className="px-2 font-semibold">{fine(carried.carriedMm)}</td>
           </>
         )}
-        <td className="px-2 font-semibold">{fine(carried.carriedMm)}</td>
         <td className="px-2">{fine(1.28 * carried.sdMm)}</td>
         <td className="px-2">
           <span className="inline-flex items-center gap-1.5">
@@ -130,7 +125,7 @@ function Line({ reading, fine, unit }: { reading: Reading; fine: (mm: number) =>
       </tr>
       {(reading.suspicion ?? reading.settled) && (
         <tr className="border-b border-hair">
-          <td colSpan={carried.biasMm === null ? 6 : 7} className="px-2 pb-1 text-left font-sans">
+          <td colSpan={carried.biasMm === null ? 4 : 7} className="px-2 pb-1 text-left font-sans">
             {reading.suspicion && (
               <span className="text-brick">
                 {suspicionInWords(reading.suspicion, unit)} Counts as regular with {Math.round(carried.regular * 100)}{' '}

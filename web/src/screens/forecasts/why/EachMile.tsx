@@ -79,7 +79,7 @@ export function EachMile({
         </tfoot>
       </DataTable>
       <p className="mt-1 text-soft">
-        {countInWords(axle.mark.evidence.readings, 'reading')} since then, each with its way to today, stand on{' '}
+        {countInWords(axle.mark.evidence.readings, 'reading')} since then, each with its weight, stand on{' '}
         <Link className="underline" to={`/vehicles/${vehicle.unit}`}>
           {vehicle.unit}’s page
         </Link>

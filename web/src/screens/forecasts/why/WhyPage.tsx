@@ -49,16 +49,17 @@ function Page({ vehicle, axle, found, me }: Props) {
           {why.data?.since === null && <p className="text-soft">Nothing is kept of a month ago yet.</p>}
           {why.data?.since && moved && <Waterfall why={why.data} axle={moved} />}
           <EachMile vehicle={vehicle} axle={axle} found={found} me={me} />
-        </div>
-        <div className="flex flex-col gap-5">
-          {found.whole ? (
-            <Tried axle={axle} found={found} me={me} />
-          ) : (
+          {!found.whole && (
             <p className="text-soft">
-              What would be if: the coordinator tries other duties, loads, limits and risks here.
+              The coordinator can try here what other duties, loads, limits and risks would do.
             </p>
           )}
         </div>
+        {found.whole && (
+          <div className="flex flex-col gap-5">
+            <Tried axle={axle} found={found} me={me} />
+          </div>
+        )}
       </div>
     </div>
   );
