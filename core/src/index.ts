@@ -255,6 +255,7 @@ export {
   type RotorOutlook,
   type RotorReading,
   runHistory,
+  judgedTogether,
   runWithChanges,
   type ServiceCosts,
   type SimplePassage,

@@ -61,6 +61,7 @@ export {
   type WearPrior,
 } from './types.ts';
 export { runWithChanges, TOLD_FROM, type ChangedHistory, type SuspectedChange, type WearChange } from './changes.ts';
+export { judgedTogether } from './judgedTogether.ts';
 export { type ChangeKind } from './candidates.ts';
 export { calibrate, NEAR_MI, type Calibration, type CalibrationLook, type Widening } from './calibration.ts';
 export { foresee, FORESEEN_FROM_DAYS, type ForeseenLook, type Later } from './foreseen.ts';

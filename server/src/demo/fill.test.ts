@@ -39,8 +39,7 @@ describe('the demo fleet', () => {
   });
 
   it('has a mark for every axle, some passed, some near, most ahead, the nearest first', async () => {
-    const { prepared } = await mileMarks(orm.em.fork(), DEMO_TODAY, {});
-    const { items } = JSON.parse(prepared) as { items: { markDate: string }[] };
+    const { items } = await mileMarks(orm.em.fork(), DEMO_TODAY);
     const axles = await one<{ count: number }>(
       `select count(*)::int as count from vehicle v join model_axle a on a.model_id = v.model_id`,
     );
@@ -111,8 +110,7 @@ describe('the demo fleet', () => {
          and not exists (select 1 from service s where s.vehicle_id = v.id and s.axle = 1 and s.fitted_on >= i.measured_on) limit 1`,
     );
     const { axles } = await withoutPooling(orm.em.fork(), vehicle?.unit ?? '', DEMO_TODAY);
-    const { prepared } = await mileMarks(orm.em.fork(), DEMO_TODAY, {});
-    const { items } = JSON.parse(prepared) as { items: { unit: string; axle: number; medianDate: string }[] };
+    const { items } = await mileMarks(orm.em.fork(), DEMO_TODAY);
     const pooled = items.find((one) => one.unit === vehicle?.unit && one.axle === 1);
     // A gauge that reads half a millimetre high promises later dates than are true.
     expect((axles[0]?.medianDate ?? '') > (pooled?.medianDate ?? '9')).toBe(true);

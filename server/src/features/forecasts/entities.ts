@@ -100,6 +100,7 @@ export const VehicleForecastEntity = defineEntity({
     today: p.date(),
     computedAt: p.datetime().onCreate(() => new Date()),
     detail: p.json<unknown>(),
+    judged: p.json<unknown>().nullable(),
   },
 });
 export type VehicleForecastRow = InferEntity<typeof VehicleForecastEntity>;

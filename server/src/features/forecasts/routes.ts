@@ -6,7 +6,7 @@ import { normaliseUnit } from '../register/index.ts';
 import { answerChange } from './commands/answerChange.ts';
 import { listChanges } from './queries/changes.ts';
 import { dutyPreview, forecastInput, whyMark } from './queries/explain.ts';
-import { type MarksCache, mileMarks } from './queries/marks.ts';
+import { mileMarks } from './queries/marks.ts';
 import { validation } from './queries/validation.ts';
 import { asSeenBy, vehicleDetail } from './queries/vehicle.ts';
 import { withoutPooling } from './queries/withoutPooling.ts';
@@ -19,8 +19,12 @@ const vehicleOf = (unit: string) => ({
 
 export function mountForecasts(app: Express, context: AppContext): void {
   const { today } = context;
-  const cache: MarksCache = {};
-  mount(app, context, 'mileMarks', async ({ em }) => mileMarks(em, today(), cache));
+  mount(
+    app,
+    context,
+    'mileMarks',
+    kept('mileMarks', { as: () => [], rests: () => 'everything' }, async ({ em }) => mileMarks(em, today())),
+  );
   mount(
     app,
     context,

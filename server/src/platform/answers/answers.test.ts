@@ -99,6 +99,46 @@ describe('an answer', () => {
     expect(asked.times()).toBe(3);
   });
 
+  it('is made one after the other, once for all who asked meanwhile, and for each as new as when it asked', async () => {
+    const answers = createAnswers();
+    const begun: (() => void)[] = [];
+    const revision = async () => {
+      const [row] = await fork().execute<{ n: number }[]>('select input_rev as n from vehicle where id = ?', [first]);
+      return row?.n ?? 0;
+    };
+    const asked = {
+      key: 'P1',
+      rests: one(first),
+      make: async () => {
+        const now = await revision();
+        await new Promise<void>((resolve) => begun.push(resolve));
+        return now;
+      },
+    };
+    const under = async (many: number) => {
+      while (begun.length < many) await new Promise((resolve) => setTimeout(resolve, 5));
+    };
+    const was = await revision();
+    const early = answers.of(fork(), asked);
+    await under(1);
+    const late: Promise<number>[] = [];
+    for (let i = 1; i <= 3; i += 1) {
+      await touch(first);
+      late.push(answers.of(fork(), asked).then(({ prepared }) => Number(prepared) - was - i));
+      await new Promise((resolve) => setTimeout(resolve, 30));
+    }
+    expect(begun).toHaveLength(1);
+    begun[0]?.();
+    await under(2);
+    begun[1]?.();
+    expect((await early).prepared).toBe(String(was));
+    // None is older than what stood when it was asked for.
+    expect((await Promise.all(late)).every((newer) => newer >= 0)).toBe(true);
+    expect(begun).toHaveLength(2);
+    await answers.of(fork(), asked);
+    expect(begun).toHaveLength(2);
+  });
+
   it('is the same for all who ask while it is made, and one that failed is made again', async () => {
     const answers = createAnswers();
     const asked = counted('P1', one(first));

@@ -57,20 +57,67 @@ export function createAnswers(mostBytes = MOST_BYTES): Answers {
       },
     );
   };
+  const known = (key: string, stands: string) => {
+    const found = kept.get(key);
+    if (found?.stands !== stands) return undefined;
+    kept.delete(key);
+    kept.set(key, found);
+    return found.answer;
+  };
+  const inTurn = turns();
   return {
     of: async (em, { key, rests, make }) => {
       // Asked before the answer is made: it may be newer than it is known to be, and never older.
       const stands = await standsOf(em, rests);
-      const known = kept.get(key);
-      if (known?.stands === stands) {
-        kept.delete(key);
-        kept.set(key, known);
-        return known.answer;
-      }
-      const answer = make().then(prepare);
-      keep(key, stands, answer);
-      return answer;
+      const made = (now: string) => {
+        const answer = make().then(prepare);
+        keep(key, now, answer);
+        return answer;
+      };
+      return (
+        known(key, stands) ??
+        inTurn(key, {
+          now: () => made(stands),
+          next: async () => {
+            const later = await standsOf(em, rests);
+            return known(key, later) ?? made(later);
+          },
+        })
+      );
     },
+  };
+}
+
+interface Turn {
+  /** Settles when the answer that is being made is there, or failed. */
+  over: Promise<unknown>;
+  /** The one that is made after it, for all who asked meanwhile. */
+  next?: Promise<Prepared>;
+}
+
+/**
+ * One answer of a kind is made at a time: whoever asks meanwhile, after something has changed, waits for the next, which
+ * is made once for all of them. So what everybody looks at is not made as often as it changes and is asked for.
+ */
+function turns(): (
+  key: string,
+  make: { now: () => Promise<Prepared>; next: () => Promise<Prepared> },
+) => Promise<Prepared> {
+  const under = new Map<string, Turn>();
+  const begin = (key: string, make: () => Promise<Prepared>): Promise<Prepared> => {
+    const answer = make();
+    const own: Turn = { over: answer.catch(() => undefined) };
+    under.set(key, own);
+    void own.over.then(() => {
+      if (!own.next && under.get(key) === own) under.delete(key);
+    });
+    return answer;
+  };
+  return (key, { now, next }) => {
+    const before = under.get(key);
+    if (!before) return begin(key, now);
+    before.next ??= before.over.then(() => begin(key, next));
+    return before.next;
   };
 }
 

@@ -25,6 +25,7 @@ export async function saveForecasts(em: EntityManager, part: Finished[], today: 
     vehicle_id: record.id,
     input_rev: record.inputRev,
     detail: { ...forecast, axles: undefined, judgements: undefined, changes: undefined },
+    judged: forecast.judgements.map(({ id, expectedMm, suspicion }) => ({ id, expectedMm, suspicion })),
   }));
   await keepChanges(
     em,
@@ -65,9 +66,11 @@ const SAVE_DOUBTS = `
   select reading_id, vehicle_id, suspicion from jsonb_to_recordset(?::jsonb) as t(reading_id uuid, vehicle_id uuid, suspicion jsonb)
   on conflict (reading_id) do update set suspicion = excluded.suspicion`;
 const SAVE_VEHICLES = `
-  insert into vehicle_forecast (vehicle_id, input_rev, today, detail)
-  select vehicle_id, input_rev, ?::date, detail from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int, detail jsonb)
-  on conflict (vehicle_id) do update set input_rev = excluded.input_rev, today = excluded.today, detail = excluded.detail, computed_at = now()
+  insert into vehicle_forecast (vehicle_id, input_rev, today, detail, judged)
+  select vehicle_id, input_rev, ?::date, detail, judged
+  from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int, detail jsonb, judged jsonb)
+  on conflict (vehicle_id) do update set input_rev = excluded.input_rev, today = excluded.today, detail = excluded.detail,
+    judged = excluded.judged, computed_at = now()
   where vehicle_forecast.input_rev <= excluded.input_rev`;
 const SAVE_AXLES = `
   insert into forecast (vehicle_id, axle, input_rev, input_hash, model_version, seed, today, mark, pads, detail)

@@ -1,12 +1,10 @@
 import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { Reading } from '@mile-mark/contract/inspections';
-import { type CarriedReading, metresToMiles, type ReadingJudgement, runWithChanges } from '@mile-mark/core';
+import { type CarriedReading, metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { setsOf } from '../../../platform/db/sets.ts';
-import { vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
-import type { loadForecastContext } from './context.ts';
 
 const ServiceListRow = z.object({
   id: z.string(),
@@ -57,6 +55,14 @@ function carriedView(one: CarriedReading | undefined): Reading['carried'] {
   return { biasMm, wearMm, carriedMm, sdMm, regular };
 }
 
+/** What is thought of a reading, as the forecast kept it. */
+export const JudgedReading = z.object({
+  id: z.string(),
+  expectedMm: Reading.shape.expectedMm.optional(),
+  suspicion: z.custom<Reading['suspicion']>((value) => typeof value === 'object').optional(),
+});
+export type JudgedReading = z.output<typeof JudgedReading>;
+
 const RotorSeen = VehicleDetail.shape.rotors.element.omit({ odometerMi: true }).extend({ metres: z.number() });
 
 /** What inspections found besides thicknesses, newest first. */
@@ -94,8 +100,7 @@ type Seen = Pick<VehicleDetail, 'services' | 'readings' | 'rotors' | 'findings' 
 export async function seenOf(
   em: EntityManager,
   record: VehicleRecord,
-  context: Awaited<ReturnType<typeof loadForecastContext>>,
-  today: string,
+  judgements: readonly JudgedReading[],
   carried: Map<string, CarriedReading>,
 ): Promise<Seen> {
   const params = [record.id];
@@ -107,9 +112,7 @@ export async function seenOf(
     photos: { ...SEEN.photos, params },
     unseen: { ...SEEN.unseen, params },
   });
-  const judged = new Map(
-    runWithChanges(vehicleInputOf(record, context, today)).history.judgements.map((one) => [one.id, one]),
-  );
+  const judged = new Map(judgements.map((one) => [one.id, one]));
   return {
     services: services.map(serviceOf),
     readings: readings.map((row) => readingOf(row, judged.get(row.id), carried.get(row.id))),
@@ -122,7 +125,7 @@ export async function seenOf(
 
 function readingOf(
   row: z.output<typeof ReadingListRow>,
-  judgement: ReadingJudgement | undefined,
+  judgement: JudgedReading | undefined,
   carried: CarriedReading | undefined,
 ): Reading {
   return {

@@ -1,6 +1,6 @@
 import { mayDo } from '@mile-mark/contract';
 import { VehicleDetail } from '@mile-mark/contract/forecasts';
-import { DEFAULT_DUTY_SETTINGS, workPerMile } from '@mile-mark/core';
+import { DEFAULT_DUTY_SETTINGS, judgedTogether, runWithChanges, workPerMile } from '@mile-mark/core';
 import { z } from 'zod';
 import type { Actor } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -8,12 +8,13 @@ import { rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { dutyDto, dutyOf, normaliseUnit, policyOf, vehicleOfFleet } from '../../register/index.ts';
 import { dutySpansOf, dutyWithLevel } from '../duty.ts';
+import { type InputContext, vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
 import { axleDetails } from './axles.ts';
 import { changesOf } from './changes.ts';
 import { loadForecastContext } from './context.ts';
 import { loadVehicleRecords } from './records.ts';
-import { seenOf } from './seen.ts';
+import { JudgedReading, seenOf } from './seen.ts';
 
 /** One vehicle with everything its page shows. */
 export async function vehicleDetail(em: EntityManager, typedUnit: string, today: string): Promise<VehicleDetail> {
@@ -24,11 +25,13 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const context = await loadForecastContext(em);
   const [overall] = await rowsOf(
     em,
-    z.object({ detail: VehicleForecastDetail, pending: z.boolean(), computed_at: z.string() }),
-    `select f.detail, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
+    z.object({ detail: VehicleForecastDetail, judged: Judged, pending: z.boolean(), computed_at: z.string() }),
+    `select f.detail, f.judged, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
     [row.id],
   );
   const { lastLook: _look, mark: _mark, ...own } = row;
+  // While a forecast of what was entered since is still being made, what is thought of it is told here.
+  const judged = (overall?.pending === false ? overall.judged : null) ?? judgedNow(record, context, today);
   const { details, carried } = await axleDetails(em, record, context.settings.marginShare, context.rules);
   return {
     ...own,
@@ -48,8 +51,13 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     changes: await changesOf(em, row.id),
     suspected: overall?.detail.suspected ?? null,
     explained: overall?.detail.explained ?? null,
-    ...(await seenOf(em, record, context, today, carried)),
+    ...(await seenOf(em, record, judged, carried)),
   };
+}
+
+function judgedNow(record: VehicleRecord, context: InputContext, today: string): JudgedReading[] {
+  const input = vehicleInputOf(record, context, today);
+  return judgedTogether(runWithChanges(input).history.judgements, input);
 }
 
 /** The same as a role may see it: how somebody reads is left out for all but the coordinator. */
@@ -62,6 +70,7 @@ export function asSeenBy({ role }: Pick<Actor, 'role'>, detail: VehicleDetail): 
   return { ...detail, readings };
 }
 
+const Judged = z.array(JudgedReading).nullable();
 const VehicleForecastDetail = z.object({
   explained: VehicleDetail.shape.explained.optional(),
   suspected: VehicleDetail.shape.suspected.optional(),
