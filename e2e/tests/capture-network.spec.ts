@@ -172,3 +172,37 @@ test('what the server refuses comes back to be mended where it was typed', async
   expect(await readingsOf(page, app, 'P12')).toHaveLength(1);
   await api?.close();
 });
+
+test('a look without a network is of the device’s day; where its clock was set meanwhile the day is asked for', async ({
+  page,
+  app,
+  context,
+}) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  await keptOnDevice(page);
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  await context.setOffline(true);
+  const now = Date.now();
+  // Four days back: the record's day stays the earliest a new look can be of, and the office will ask.
+  await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));
+  await page.goto(`${app.url}/measure`);
+  await begin(page, 'P09', { gauge: VERNIER, ahead: 5 });
+  await page.getByLabel('Axle 1, left, outer pad').fill(String(await expectationOf(page, 'Axle 1, left, outer pad')));
+  await keep(page, 1);
+  // Three days on: what was last heard of the record was of the 20th.
+  await page.clock.setFixedTime(new Date(now + 3 * 86_400_000));
+  await page.goto(`${app.url}/measure/P12`);
+  await expect(page.getByLabel('Today', { exact: true })).toHaveValue('23 Nov 2026');
+  await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));
+  await context.setOffline(false);
+  await page.goto(`${app.url}/measure`);
+  await expect(page.getByText(/The clock of this device was set meanwhile: by it today is 2026-11-16/)).toBeVisible();
+  expect(await readingsOf(page, app, 'P09')).toHaveLength(0);
+  await page.getByRole('button', { name: 'Open and mend' }).click();
+  await keep(page, 1);
+  await sent(page);
+  expect(await readingsOf(page, app, 'P09')).toHaveLength(1);
+});

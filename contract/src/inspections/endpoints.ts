@@ -12,6 +12,7 @@ import {
   InspectionWithdrawal,
   NewInspection,
   OwnInspection,
+  SentFromDevice,
 } from './schemas.ts';
 import { NewService } from './services.ts';
 import { INSPECTIONS_ROUTES } from './routes.ts';
@@ -37,6 +38,7 @@ export const INSPECTIONS_ENDPOINTS = {
     ...INSPECTIONS_ROUTES.addReadings,
     action: 'measure',
     summary: 'Enter one inspection; a repeat with the same ids answers as the first did',
+    query: SentFromDevice,
     body: NewInspection,
     response: InspectionSaved,
     status: 201,

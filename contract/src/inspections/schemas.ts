@@ -81,6 +81,9 @@ const NewRotor = z.object({
   studs: z.int().min(3).max(12).optional(),
 });
 
+/** Which day it is by the clock of the device that dated the inspection; another than here, its day is asked for. */
+export const SentFromDevice = z.object({ deviceDay: IsoDate.optional() });
+
 export const NewInspection = z
   .object({
     inspection: z.object({

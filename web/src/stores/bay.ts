@@ -3,11 +3,13 @@ import type { Bay } from '@mile-mark/contract/inspections';
 import { isPassing } from '../api/client.ts';
 import { request } from '../api/request.ts';
 import { device } from './device.ts';
+import { dayHere, type DayHeard, dayOnDevice } from './deviceDay.ts';
 
 /** What capture needs, and whether it comes from the device because the network is cut. */
 export interface BayState {
   bay: Bay;
   kept: boolean;
+  heard: DayHeard;
 }
 
 /** The vehicles with what is expected of them: from the server, kept on the device, and from there without a network. */
@@ -20,13 +22,17 @@ export function useBay() {
     queryFn: async (): Promise<BayState> => {
       try {
         const bay = await request('bay', {});
-        await device.bay.put({ key: 'bay', bay });
-        return { bay, kept: false };
+        const heard = { today: bay.today, here: dayHere() };
+        await device.bay.put({ key: 'bay', bay, heard });
+        return { bay, kept: false, heard };
       } catch (error) {
         if (!isPassing(error)) throw error;
         const found = await device.bay.get('bay');
         if (!found) throw error;
-        return { bay: found.bay, kept: true };
+        const { bay, heard = { today: bay.today, here: dayHere() } } = found;
+        // A look is of the day on which it is taken, not of the one on which the device last had a network.
+        const today = dayOnDevice(heard);
+        return { bay: { ...bay, today: today > bay.today ? today : bay.today }, kept: true, heard };
       }
     },
   });

@@ -3,6 +3,7 @@ import type { Bay, NewInspection, NewPhoto } from '@mile-mark/contract/inspectio
 import type { JobCard, JobEntry, NewJobPhoto } from '@mile-mark/contract/jobs';
 import type { Degree, FindingItem } from '@mile-mark/core';
 import type { BenchOfDepot } from '@mile-mark/contract/specifications';
+import type { DayHeard } from './deviceDay.ts';
 
 /** An inspection as it is being captured; kept on the device at every touch. */
 export interface Draft {
@@ -23,6 +24,8 @@ export interface Draft {
   /** What the server said where it refused, to be mended. */
   refusal?: string | undefined;
   acknowledged?: boolean | undefined;
+  /** What its day was reckoned from, where it stands as the device's clock told it. */
+  heard?: DayHeard | undefined;
 }
 
 export interface DraftFinding {
@@ -78,6 +81,7 @@ export type Outgoing = {
 interface KeptBay {
   key: 'bay';
   bay: Bay;
+  heard?: DayHeard;
 }
 
 /** A service card as it was last read, to go on without a network. */

@@ -3,6 +3,7 @@ import type { NewPhoto } from '@mile-mark/contract/inspections';
 import { ApiProblem, isPassing } from '../api/client.ts';
 import { request } from '../api/request.ts';
 import type { Draft, Outgoing } from './device.ts';
+import { dayOnDevice } from './deviceDay.ts';
 
 type Entry = Outgoing & { seq: number };
 
@@ -78,7 +79,7 @@ export const useOutbox = create<OutboxState>()((set, get) => {
       const begun = await device.drafts.get(entry.unit);
       if (begun && begun.inspectionId !== entry.id) return undefined;
       const { acknowledged } = entry.body.inspection;
-      const draft: Draft = { ...entry.draft, refusal: entry.refused?.message, acknowledged };
+      const draft: Draft = { ...entry.draft, refusal: entry.refused?.message, acknowledged, heard: undefined };
       await device.transaction('rw', device.outbox, device.drafts, async () => {
         await device.drafts.put(draft);
         await device.outbox.bulkDelete([
@@ -155,7 +156,8 @@ async function sendAll(personId: string, look: () => Promise<void>, onEach: (ent
 
 async function sendOne(entry: Entry): Promise<void> {
   if (entry.kind === 'inspection') {
-    await request('addReadings', { body: entry.body });
+    const { heard } = entry.draft;
+    await request('addReadings', { body: entry.body, query: heard ? { deviceDay: dayOnDevice(heard) } : {} });
     return;
   }
   if (entry.kind === 'job entry') {

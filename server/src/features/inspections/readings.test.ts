@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { MileMarks, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { NewInspection } from '@mile-mark/contract/inspections';
-import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import { createTestApp, fillSmallFleet, type TestApp, TODAY } from '../../testing/app.ts';
 
 let test: TestApp;
 let gaugeId: string;
@@ -47,6 +47,27 @@ describe('an inspection', () => {
         [entry.inspection.id],
       );
     expect(deed).toEqual({ action: 'entered an inspection', name: 'The technician' });
+  });
+
+  it('is asked for its day where the device’s clock was set meanwhile, by more than a day either way', async () => {
+    const send = (entry: NewInspection, deviceDay: string) =>
+      technician.post('/api/readings').query({ deviceDay }).send(entry);
+    const day = (days: number) => new Date(Date.parse(TODAY) + days * 86_400_000).toISOString().slice(0, 10);
+    for (const [k, days] of [-2, 2, -400].entries()) {
+      const refused = await send(inspection(8.4 - k / 10, { date: '2026-02-21' }), day(days)).expect(422);
+      expect(refused.body.errors).toEqual([
+        {
+          field: 'inspection.date',
+          message: expect.stringContaining(`by it today is ${day(days)}, here it is ${TODAY}`),
+        },
+      ]);
+    }
+    const entry = inspection(8.3, { date: '2026-02-21' });
+    await send(entry, day(1)).expect(201);
+    // An answer that was lost, asked for again when the clock is another: it is on record, and said so.
+    await send(entry, day(-30)).expect(201);
+    await send(inspection(8.2, { date: '2026-02-21', odometer: '39,870 mi' }), day(-1)).expect(201);
+    await technician.post('/api/readings').query({ deviceDay: 'yesterday' }).send(inspection(8.1)).expect(422);
   });
 
   it('keeps what was typed, in its unit', async () => {

@@ -10,6 +10,7 @@ import { correctReading } from './commands/correctReading.ts';
 import { addPhoto, photoOf } from './commands/photos.ts';
 import { withdrawFinding, withdrawInspection } from './commands/takeBack.ts';
 import { withdrawService } from './commands/withdrawService.ts';
+import { refuseOtherDay } from './commands/otherDay.ts';
 import { saveInspection } from './commands/saveInspection.ts';
 import { bayOf } from './queries/bay.ts';
 import { listQuestions, listSettled } from './queries/questions.ts';
@@ -29,7 +30,10 @@ export function mountInspections(app: Express, context: AppContext): void {
     'bay',
     kept('bay', OF_ONE, async ({ em, actor }) => bayOf(em, actor, context.today())),
   );
-  mount(app, context, 'addReadings', async ({ run, body }) => run(saveInspection, body));
+  mount(app, context, 'addReadings', async ({ em, run, body, query }) => {
+    await refuseOtherDay(em, body.inspection, query.deviceDay, context.today());
+    return run(saveInspection, body);
+  });
   mount(app, context, 'correctReading', async ({ run, params, body }) =>
     run(correctReading, { ...body, readingId: params.id }),
   );

@@ -6,6 +6,7 @@ import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { padsAcross, placeKey } from '@mile-mark/core';
 import type { Draft } from '../../../stores/device.ts';
+import type { BayState } from '../../../stores/bay.ts';
 import { useOutbox } from '../../../stores/outbox.ts';
 import { ReviewStep } from './ReviewStep.tsx';
 import { StartStep } from './StartStep.tsx';
@@ -16,8 +17,9 @@ import { inspectionOf, missing } from './sent.ts';
 import { useDraft } from './useDraft.ts';
 
 /** One inspection of a vehicle in the bay: once the odometer and gauge, then wheel by wheel, then a look over it. */
-export function Capture({ bay, vehicle, me }: { bay: Bay; vehicle: BayVehicle; me: Me }) {
-  const { draft, act, undo, undoable } = useDraft(bay, vehicle, me);
+export function Capture({ state, vehicle, me }: { state: BayState; vehicle: BayVehicle; me: Me }) {
+  const { bay } = state;
+  const { draft, act, undo, undoable } = useDraft(state, vehicle, me);
   if (!draft) return null;
   return <Steps {...{ bay, vehicle, me, draft, act, undo, undoable }} />;
 }

@@ -56,7 +56,7 @@ function InTheBay({ unit }: { unit: string | undefined }) {
       </State>
     );
   }
-  return <Capture key={unit} bay={bay.data.bay} vehicle={vehicle} me={me} />;
+  return <Capture key={unit} state={bay.data} vehicle={vehicle} me={me} />;
 }
 
 function Sheet({ unit }: { unit: string }) {

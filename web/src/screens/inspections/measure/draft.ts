@@ -45,7 +45,7 @@ export type Action =
 export function newDraft(
   bay: Pick<Bay, 'at' | 'today'>,
   unit: string,
-  who: { technicianId: string; gaugeId: string; odometerUnit: 'mi' | 'km' },
+  who: Pick<Draft, 'technicianId' | 'gaugeId' | 'odometerUnit' | 'heard'>,
 ): Draft {
   return {
     unit,

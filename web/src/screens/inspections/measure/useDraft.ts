@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
-import type { Bay, BayVehicle } from '@mile-mark/contract/inspections';
+import type { BayVehicle } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
+import type { BayState } from '../../../stores/bay.ts';
 import { device, type Draft } from '../../../stores/device.ts';
 import { type Action, apply, newDraft } from './draft.ts';
 
@@ -12,7 +13,7 @@ interface Kept {
 }
 
 /** The inspection of a vehicle as it is being captured: kept on the device at every touch, each touch undoable. */
-export function useDraft(bay: Bay, vehicle: BayVehicle, me: Me) {
+export function useDraft({ bay, heard }: Pick<BayState, 'bay' | 'heard'>, vehicle: BayVehicle, me: Me) {
   const [kept, setKept] = useState<Kept>();
   useEffect(() => {
     let gone = false;
@@ -23,13 +24,14 @@ export function useDraft(bay: Bay, vehicle: BayVehicle, me: Me) {
         technicianId: me.role === 'technician' ? me.id : '',
         gaugeId: bay.gauges.some(({ id }) => id === gaugeId) ? gaugeId : '',
         odometerUnit: me.distanceUnit,
+        heard,
       };
       setKept((before) => before ?? { draft: found ?? newDraft(bay, vehicle.unit, who), past: [] });
     });
     return () => {
       gone = true;
     };
-  }, [bay, vehicle.unit, me]);
+  }, [bay, heard, vehicle.unit, me]);
 
   const save = (draft: Draft, past: Draft[]) => {
     setKept({ draft, past });
