@@ -129,7 +129,7 @@ export default tseslint.config(
   },
   {
     // No expression takes time that grows faster than the text it is tried on.
-    files: ['**/*.{ts,tsx,mjs}'],
+    files: ['{core,contract,server,standins,web}/src/**/*.{ts,tsx}'],
     ignores: ['**/*.test.ts', '**/testing/corpus/**'],
     plugins: { regexp },
     rules: {

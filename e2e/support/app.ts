@@ -17,6 +17,8 @@ export interface AppOptions {
   today: string;
   /** Any free one, where left out. */
   port?: number;
+  /** Both, where left out. A worker answers nobody: it is there as soon as it is begun. */
+  role?: 'web' | 'worker';
 }
 
 /** A database of its own on the test cluster, dropped afterwards. */
@@ -36,7 +38,7 @@ export async function withDatabase<T>(use: (url: string) => Promise<T>): Promise
 }
 
 /** Starts the built server on a free port and waits until it says where it is. */
-export async function startServer(databaseUrl: string, { demo, today, port = 0 }: AppOptions): Promise<App> {
+export async function startServer(databaseUrl: string, { demo, today, port = 0, role }: AppOptions): Promise<App> {
   const server = spawn(process.execPath, [path.join(ROOT, 'server/dist/main.js')], {
     env: {
       ...process.env,
@@ -44,10 +46,16 @@ export async function startServer(databaseUrl: string, { demo, today, port = 0 }
       PORT: String(port),
       TODAY: today,
       MILEMARK_DEMO: demo ? '1' : '0',
+      ...(role ? { MILEMARK_ROLE: role } : {}),
       MILEMARK_WEB: path.join(ROOT, 'web/dist'),
     },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
+  if (role === 'worker') {
+    server.stdout.resume();
+    server.stderr.resume();
+    return { url: '', databaseUrl, process: server };
+  }
   let said = '';
   const url = await new Promise<string>((resolve, reject) => {
     const listen = (chunk: Buffer) => {

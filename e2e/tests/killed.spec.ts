@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { seededRandom } from '@mile-mark/core';
 import { expect, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
+import { kill, signedIn } from '../support/client.ts';
 
 /**
  * The process is killed (SIGKILL) while inspections and a file are on their way; clients retry with the ids they
@@ -9,38 +10,6 @@ import { expect, startServer, stop, test, withDatabase, type App } from '../supp
  */
 
 const OPTIONS = { demo: true, today: '2026-11-20' };
-
-interface Client {
-  post: (path: string, body: unknown) => Promise<{ status: number; body: Record<string, unknown> }>;
-  items: <T>(path: string) => Promise<T[]>;
-}
-
-async function signedIn({ url }: App, address = 'coordinator'): Promise<Client> {
-  const send = (path: string, init: RequestInit = {}) =>
-    fetch(url + path, { ...init, signal: AbortSignal.timeout(20_000) });
-  const json = { 'content-type': 'application/json' };
-  const session = await send('/api/session', {
-    method: 'POST',
-    headers: json,
-    body: JSON.stringify({ email: `${address}@linden-vale.example`, password: 'milk-before-dawn' }),
-  });
-  const cookie = session.headers.get('set-cookie')?.split(';')[0] ?? '';
-  return {
-    post: async (path, body) => {
-      const answer = await send(path, { method: 'POST', headers: { ...json, cookie }, body: JSON.stringify(body) });
-      return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
-    },
-    items: async <T>(path: string) =>
-      ((await (await send(path, { headers: { cookie } })).json()) as { items: T[] }).items,
-  };
-}
-
-const kill = ({ process: server }: App) =>
-  new Promise<void>((resolve) => {
-    server.removeAllListeners('exit');
-    server.on('exit', () => resolve());
-    server.kill('SIGKILL');
-  });
 
 /** Sends all entries, eight at once, while the server is killed now and then; what was not answered is sent again. */
 async function sendThroughKills(
