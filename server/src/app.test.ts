@@ -113,12 +113,17 @@ describe('a request that can’t be read', () => {
   });
 
   it.each([
-    ['/api/readings', 1.1, { field: 'body', message: 'Up to 1 MB is accepted.' }],
+    ['/api/readings', 0.3, { field: 'body', message: 'Up to 256 kB is accepted.' }],
+    ['/api/studies/imports', 4.1, { field: 'body', message: 'Up to 4 MB is accepted.' }],
     ['/api/photos', 2.6, { field: 'jpegBase64', message: 'Up to 1.5 MB is accepted.' }],
     ['/api/imports', 17, { field: 'file', message: 'Up to 10 MB is accepted.' }],
     ['/api/library/imports', 17, { field: 'file', message: 'Up to 10 MB is accepted.' }],
   ])('is told how much is accepted where it is too large: %s', async (address, megabytes, told) => {
-    const answer = await send(address).send(JSON.stringify({ csv: 'x'.repeat(megabytes * 1024 * 1024) }));
+    const body = JSON.stringify({ csv: 'x'.repeat(megabytes * 1024 * 1024) });
+    // Nobody is told who is not let in.
+    expect((await send(address).send(body)).status).toBe(401);
+    const coordinator = await test.as('coordinator');
+    const answer = await coordinator.post(address).set('Content-Type', 'application/json').send(body);
     expect([answer.status, problemOf(answer).errors]).toEqual([413, [told]]);
   });
 
