@@ -189,20 +189,20 @@ test('a look without a network is of the device’s day; where its clock was set
   // Four days back: the record's day stays the earliest a new look can be of, and the office will ask.
   await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));
   await page.goto(`${app.url}/measure`);
-  await begin(page, 'P09', { gauge: VERNIER, ahead: 5 });
+  await begin(page, 'P14', { gauge: VERNIER, ahead: 5 });
   await page.getByLabel('Axle 1, left, outer pad').fill(String(await expectationOf(page, 'Axle 1, left, outer pad')));
   await keep(page, 1);
   // Three days on: what was last heard of the record was of the 20th.
   await page.clock.setFixedTime(new Date(now + 3 * 86_400_000));
-  await page.goto(`${app.url}/measure/P12`);
+  await page.goto(`${app.url}/measure/P19`);
   await expect(page.getByLabel('Today', { exact: true })).toHaveValue('23 Nov 2026');
   await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));
   await context.setOffline(false);
   await page.goto(`${app.url}/measure`);
   await expect(page.getByText(/The clock of this device was set meanwhile: by it today is 2026-11-16/)).toBeVisible();
-  expect(await readingsOf(page, app, 'P09')).toHaveLength(0);
+  expect(await readingsOf(page, app, 'P14')).toHaveLength(0);
   await page.getByRole('button', { name: 'Open and mend' }).click();
   await keep(page, 1);
   await sent(page);
-  expect(await readingsOf(page, app, 'P09')).toHaveLength(1);
+  expect(await readingsOf(page, app, 'P14')).toHaveLength(1);
 });

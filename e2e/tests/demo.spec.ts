@@ -149,3 +149,18 @@ test('an address that leads nowhere says so', async ({ page, app }) => {
   await page.goto(`${app.url}/nowhere`);
   await expect(page.getByText('There is no page here')).toBeVisible();
 });
+
+test('what a place asks for first is fetched when the pointer comes near it, once', async ({ page, app }) => {
+  await signIn(page, app);
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(new URL(request.url()).pathname));
+  const places = page.getByRole('navigation', { name: 'Places' });
+  await Promise.all([
+    page.waitForResponse((answer) => answer.url().endsWith('/api/backtest')),
+    places.getByRole('link', { name: 'Records' }).hover(),
+  ]);
+  await expect(page).toHaveURL(`${app.url}/`);
+  await places.getByRole('link', { name: 'Records' }).click();
+  await expect(page.getByRole('heading', { name: 'How past forecasts came out' })).toBeVisible();
+  expect(asked.filter((path) => path === '/api/backtest')).toHaveLength(1);
+});
