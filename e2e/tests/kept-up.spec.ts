@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import pg from 'pg';
 import writeWorkbook from 'write-excel-file/node';
 import { choose } from '../support/choose.mjs';
 import { expect, fixture, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
@@ -23,11 +24,21 @@ interface Mark {
   markDate: string;
 }
 
-/** All marks, once nothing is behind. */
-async function marksOf(url: string, of = page): Promise<Mark[]> {
+/** The marks once nothing is left to be learnt: that no vehicle is behind does not tell that the fleet is not. */
+async function marksOf({ url, databaseUrl }: App, of = page): Promise<Mark[]> {
   const ask = async () =>
     (await (await of.request.get(`${url}/api/mile-marks`)).json()) as { items: Mark[]; refresh: { pending: number } };
-  await expect.poll(async () => (await ask()).refresh.pending, { timeout: 90_000 }).toBe(0);
+  const database = new pg.Client({ connectionString: databaseUrl });
+  await database.connect();
+  const left = async () => {
+    const { rows } = await database.query<{ untold: number; queued: number }>(
+      `select (select count(*)::int from outbox where delivered_at is null) untold, (select count(*)::int from pgboss.job
+         where name in ('refresh-fleet', 'refresh-vehicle') and state in ('created', 'retry', 'active')) queued`,
+    );
+    return { ...rows[0], pending: (await ask()).refresh.pending };
+  };
+  await expect.poll(left, { timeout: 90_000 }).toEqual({ untold: 0, queued: 0, pending: 0 });
+  await database.end();
   return (await ask()).items.map(({ unit, axle, markOdometerMi, markDate }) => ({
     unit,
     axle,
@@ -42,7 +53,7 @@ function movedBy(before: readonly Mark[], after: readonly Mark[]): Map<string, n
   return new Map(before.map((mark) => [key(mark), Math.abs((now.get(key(mark)) ?? Infinity) - mark.markOdometerMi)]));
 }
 const markOf = async (app: App, unit: string, axle: number) =>
-  (await marksOf(app.url)).find((one) => one.unit === unit && one.axle === axle)?.markOdometerMi;
+  (await marksOf(app)).find((one) => one.unit === unit && one.axle === axle)?.markOdometerMi;
 const unitsIn = async (app: App, fileName: string) =>
   (await (await page.request.get(`${app.url}/api/readings.csv`)).text())
     .split('\n')
@@ -105,7 +116,7 @@ test('a wide sheet with a title and two lines of header: its questions are answe
 });
 
 test('a workbook goes in, is undone from the bar on another page, and comes in again', async ({ app }) => {
-  const before = await marksOf(app.url);
+  const before = await marksOf(app);
   const data = workbookRows(await checksOf(page, app.url, ['V16', 'V19']));
   const book = [{ data, sheet: 'Vans' }] as Parameters<typeof writeWorkbook>[0];
   const file = await writeWorkbook(book).toBuffer();
@@ -118,7 +129,7 @@ test('a workbook goes in, is undone from the bar on another page, and comes in a
     await expect(page.getByText('vans.xlsx is in', { exact: true })).toBeVisible();
   };
   await takeIn(false);
-  const moved = movedBy(before, await marksOf(app.url));
+  const moved = movedBy(before, await marksOf(app));
   const furthest = [...moved].sort(([, a], [, b]) => b - a).slice(0, 11);
   expect(furthest.at(-1)?.[1]).toBeGreaterThan(1000);
   await page.getByRole('link', { name: 'Records', exact: true }).click();
@@ -126,7 +137,7 @@ test('a workbook goes in, is undone from the bar on another page, and comes in a
   await expect(page.getByText('vans.xlsx is taken back.')).toBeVisible();
   // The fleet's learning rests where another round teaches nothing new: a trace of where it began stays.
   const stillOff = async () => {
-    const off = movedBy(before, await marksOf(app.url));
+    const off = movedBy(before, await marksOf(app));
     const shares = furthest.map(([key, by]) => (off.get(key) ?? Infinity) / by).sort((a, b) => a - b);
     return shares[5];
   };
@@ -178,11 +189,11 @@ test('a vehicle is added, moved and sold', async ({ app }) => {
   await entry('V30').getByRole('button', { name: 'Sold or retired …' }).click();
   await sheet().getByRole('button', { name: 'It was sold' }).click();
   await expect(page.getByRole('row', { name: /^V30 / })).toHaveCount(0);
-  await expect.poll(async () => (await marksOf(app.url)).some(({ unit }) => unit === 'V30')).toBe(false);
+  await expect.poll(async () => (await marksOf(app)).some(({ unit }) => unit === 'V30')).toBe(false);
 });
 
 test('a figure of a model is corrected, and the marks of its vehicles move', async ({ app }) => {
-  const before = await marksOf(app.url);
+  const before = await marksOf(app);
   await page.goto(`${app.url}/fleet/models?model=Quillon%20Box%2035`);
   await page.getByLabel('Maker’s least pad, mm, axle 1').fill('4');
   await page.getByLabel('Why').fill('the sheet says four');
@@ -190,7 +201,7 @@ test('a figure of a model is corrected, and the marks of its vehicles move', asy
   await expect(page.getByText(/^Quillon Box 35 is corrected/)).toBeVisible();
   // Two millimetres less to wear: sooner on nearly every front axle of that model, whatever else is learnt meanwhile.
   const wasAt = new Map(before.map(({ unit, axle, markOdometerMi }) => [`${unit}/${axle}`, markOdometerMi]));
-  const sooner = (await marksOf(app.url)).filter(
+  const sooner = (await marksOf(app)).filter(
     ({ unit, axle, markOdometerMi }) =>
       unit.startsWith('V') && axle === 1 && markOdometerMi < (wasAt.get(`${unit}/${axle}`) ?? 0) - 1000,
   );
@@ -247,7 +258,7 @@ test('pads fitted on the wrong vehicle are withdrawn with a reason, and the mark
 
 test('the whole record goes into a second place, to equal marks', async ({ app, browser }) => {
   test.slow();
-  const before = await marksOf(app.url);
+  const before = await marksOf(app);
   await page.goto(`${app.url}/fleet/archive`);
   const waiting = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download the archive' }).click();
@@ -266,7 +277,7 @@ test('the whole record goes into a second place, to equal marks', async ({ app, 
       await other.getByLabel('Archive, as it was downloaded').setInputFiles(file);
       await other.getByRole('button', { name: 'Take it in' }).click();
       await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible({ timeout: 60_000 });
-      expect(await marksOf(second.url, other)).toEqual(before);
+      expect(await marksOf(second, other)).toEqual(before);
     } finally {
       await other.close();
       await stop(second);
