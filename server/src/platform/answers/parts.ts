@@ -8,6 +8,9 @@ interface Part {
   value: unknown;
 }
 
+const Counted = z.object({ about: z.string(), stands: z.string() });
+const COUNTS = 'select about, sum(n)::text as stands from record_change where about is not null group by about';
+
 /** Parts of each database by what they are, with how what all share stood when they were made. */
 const made = new WeakMap<object, Map<string, { shared: string; parts: Map<string, Part> }>>();
 
@@ -27,16 +30,12 @@ export async function partsOf<T>(
   ids: readonly string[],
   make: (changed: string[]) => Promise<Map<string, T>>,
 ): Promise<Map<string, T>> {
-  const now = await sharedNow(em);
+  // Both are asked before anything is made: what is made is as new as they tell, or newer.
+  const [now, counts] = await Promise.all([sharedNow(em), rowsOf(em, Counted, COUNTS)]);
   if (now.changed) {
     const own = await make([...ids]);
     return inOrder(ids, (id) => own.get(id));
   }
-  const counts = await rowsOf(
-    em,
-    z.object({ about: z.string(), stands: z.string() }),
-    'select about, sum(n)::text as stands from record_change where about is not null group by about',
-  );
   const stands = new Map(counts.map((row) => [row.about, row.stands]));
   const driver = em.getDriver();
   const known = made.get(driver) ?? new Map<string, { shared: string; parts: Map<string, Part> }>();

@@ -7,12 +7,13 @@ import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { readSettings } from '../../register/index.ts';
 
-const RefreshState = z.object({ pending: z.number(), computed_at: z.string().nullable() });
+const RefreshState = z.object({ pending: z.number(), computed_at: z.string().nullable(), fleet: z.array(z.string()) });
 
 const STATE = `
   select (select count(*)::int from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
       where v.left_on is null and (f.input_rev is null or f.input_rev < v.input_rev)) as pending,
-    (select max(computed_at)::text from vehicle_forecast) as computed_at`;
+    (select max(computed_at)::text from vehicle_forecast) as computed_at,
+    coalesce((select json_agg(id) from vehicle), '[]') as fleet`;
 
 const MARK = `
   v.unit, f.axle, d.name as depot, m.class, m.name as model, a.pad_new_um / 1000.0::float8 as "newMm", f.mark, f.detail
@@ -40,15 +41,8 @@ export function markOf({ mark, detail: _detail, ...row }: MarkRow): MileMark {
 
 /** The mile marks of all axles, nearest first. */
 export async function mileMarks(em: EntityManager, today: string): Promise<MileMarks> {
-  const { riskTarget } = await readSettings(em);
-  const state = await firstRow(em, RefreshState, STATE);
-  const fleet = await rowsOf(em, z.object({ id: z.string() }), 'select id from vehicle');
-  const parts = await partsOf(
-    em,
-    'marks of vehicles',
-    fleet.map(({ id }) => id),
-    async (changed) => marksOf(em, changed),
-  );
+  const [{ riskTarget }, state] = await Promise.all([readSettings(em.fork()), firstRow(em, RefreshState, STATE)]);
+  const parts = await partsOf(em, 'marks of vehicles', state?.fleet ?? [], async (changed) => marksOf(em, changed));
   return {
     today,
     riskTarget,
