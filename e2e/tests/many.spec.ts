@@ -14,6 +14,12 @@ const KILLED_FOR_MS = 120_000;
 const WRITERS = 3;
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
+const sites: Site[] = [];
+// Whatever failed: no process is left behind.
+test.afterEach(async () => {
+  for (const site of sites.splice(0)) await site.end();
+});
+
 /** The five processes, each of which is begun again when it was killed. */
 class Site {
   readonly apps: (App | undefined)[] = [];
@@ -35,6 +41,10 @@ class Site {
     this.killed += 1;
     await pause(300);
     await this.begin(slot);
+  }
+
+  async end(): Promise<void> {
+    for (const app of this.apps.splice(0)) if (app) await stop(app);
   }
 
   /** Whichever that answers is up. */
@@ -83,6 +93,7 @@ test('two that answer and three that work lose nothing and do nothing twice, whi
     const [gauge] = await client.items<{ id: string }>('/api/gauges');
     await stop(first);
     const site = new Site(databaseUrl);
+    sites.push(site);
     for (const slot of ROLES.keys()) await site.begin(slot);
 
     let made = 0;
@@ -163,6 +174,6 @@ test('two that answer and three that work lose nothing and do nothing twice, whi
       double: 0,
     });
     await database.end();
-    for (const app of site.apps) if (app) await stop(app);
+    await site.end();
   });
 });
