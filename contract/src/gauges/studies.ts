@@ -91,10 +91,10 @@ export const StudyFigures = z.object({
       technician: z.string(),
       mean: z.number(),
       ev: z.number(),
-      /** Values are the coordinator’s to see. */
       byPart: z.array(z.object({ part: z.string(), mean: z.number(), range: z.number() })),
     }),
   ),
+  /** Its values are the coordinator's to see. */
   byPart: z.array(z.object({ part: z.string(), mean: z.number(), values: z.array(z.number()) })),
   verdict: z.object({
     fitness: z.enum(['fit', 'conditional', 'unfit']),

@@ -206,6 +206,7 @@ export const Reading = z.object({
   reason: z.string().nullable(),
   answer: Answer.nullable(),
   suspicion: Suspicion.nullable(),
+  /** With how its reader reads, so for the coordinator only. */
   expectedMm: z.number().nullable(),
   /** Share of this reading in its pad's pooled value; null for readings of earlier pads. */
   weight: z.number().nullable(),

@@ -103,6 +103,7 @@ describe('how others read', () => {
     // What a reading of today is carried to is the reading less the bias.
     expect(carried.every((one) => one.biasMm === null && one.wearMm === null && one.carriedMm === null)).toBe(true);
     expect(carried.every(({ sdMm }) => sdMm > 0)).toBe(true);
+    expect(vehicle.readings.every(({ expectedMm }) => expectedMm === null)).toBe(true);
     const found = (await viewer?.get(`/api/vehicles/${UNIT}/forecast-input`).expect(200))?.body as ForecastInput;
     expect(found).toMatchObject({ whole: false, input: { readings: [], appraisers: {} } });
     expect((found.input as { duty: unknown[] }).duty.length).toBeGreaterThan(0);

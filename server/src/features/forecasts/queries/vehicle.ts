@@ -65,6 +65,8 @@ export function asSeenBy({ role }: Pick<Actor, 'role'>, detail: VehicleDetail): 
   if (mayDo(role, 'seeEverybody')) return detail;
   const readings = detail.readings.map(({ carried, ...reading }) => ({
     ...reading,
+    // What is expected of a reading is what the pad is and how its reader reads.
+    expectedMm: null,
     carried: carried && { ...carried, biasMm: null, wearMm: null, carriedMm: null },
   }));
   return { ...detail, readings };

@@ -104,7 +104,9 @@ export function apply(draft: Draft, action: Action): Draft {
   switch (action.kind) {
     case 'head': {
       const changed = action.set.odometer !== undefined && action.set.odometer !== draft.odometer;
-      return { ...draft, ...(changed ? { odometerAnswer: undefined } : {}), ...action.set };
+      // A day that a person said is no longer the one the device's clock told.
+      const said = action.set.date === undefined ? {} : { heard: undefined };
+      return { ...draft, ...(changed ? { odometerAnswer: undefined } : {}), ...said, ...action.set };
     }
     case 'type':
       return pad(action.place, ({ id }) => ({ id, typed: action.typed }));
