@@ -54,11 +54,13 @@ export const PlanItem = z.object({
   bay: z.string().nullable(),
   hours: z.number(),
   outside: z.boolean(),
+  /** The vehicle’s own depot, where this one does it for that. */
+  lentFrom: z.string().nullable(),
   /** Stays where it is, whatever comes. */
   locked: z.boolean(),
   /** A person moved it since it was proposed. */
   byHand: z.boolean(),
-  /** The day on which the published plan has it; where that is another. */
+  /** The day on which the published plan has it; where that, or the depot, is another. */
   moved: IsoDate.nullable(),
   /** In no published plan yet. */
   fresh: z.boolean(),
@@ -107,6 +109,7 @@ export const PlanShares = z.object({
   visits: z.number(),
   overtime: z.number(),
   outside: z.number(),
+  transfers: z.number(),
   moves: z.number(),
 });
 export type PlanShares = z.infer<typeof PlanShares>;

@@ -55,6 +55,18 @@ export type ShopWeekStated = z.infer<typeof Week>;
 export const ShopChange = Week.extend({ revision: SeenRevision });
 export type ShopChange = z.input<typeof ShopChange>;
 
+/** A way between two depots, there and back. */
+const Way = z.object({
+  between: z
+    .array(Name)
+    .length(2, 'Two depots are needed.')
+    .refine(([a, b]) => a !== b, { error: 'Two different depots are needed.' }),
+  /** Hours on the road; the vehicle is off its work for them. */
+  hours: Hours,
+  /** Driver and fuel. */
+  costMinor: Money,
+});
+
 /** What a plan weighs, in minor units of the shop's currency. */
 const Terms = z.object({
   /** A visit's bringing and driving off. */
@@ -77,6 +89,13 @@ const Terms = z.object({
     light: z.int().min(1000, 'From 1,000 mi on is accepted.').max(1_000_000, 'At most 1,000,000 mi are accepted.'),
     heavy: z.int().min(1000, 'From 1,000 mi on is accepted.').max(1_000_000, 'At most 1,000,000 mi are accepted.'),
   }),
+  /** Ways between depots, there and back: where one is stated, a plan may have one depot’s vehicles done at the other. */
+  travel: z
+    .array(Way)
+    .max(300, 'At most 300 ways are accepted.')
+    .refine((ways) => new Set(ways.map(({ between }) => [...between].sort().join('\n'))).size === ways.length, {
+      error: 'Each two depots are accepted once.',
+    }),
   /** Visits that begin within so many weeks become jobs when a plan is published. */
   bookWeeks: z.int().min(1, 'One week or more is accepted.').max(26, 'At most 26 weeks are accepted.'),
 });

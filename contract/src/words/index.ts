@@ -53,6 +53,7 @@ export {
   dueSinceInWords,
   lookInWords,
   movedInWords,
+  otherDepotInWords,
   remedyInWords,
   visitInWords,
 } from './plan.ts';

@@ -8,6 +8,7 @@ const said = {
   outside: false,
   locked: false,
   sharesTrip: false,
+  lent: undefined,
   currency: 'USD',
 };
 
@@ -28,6 +29,12 @@ describe('why a visit is on its day', () => {
     expect(visitInWords({ ...said, better, locked: true })).not.toContainEqual(
       expect.stringContaining('less by itself'),
     );
+  });
+
+  it('says whose vehicle it is that another depot does, and what its way costs', () => {
+    const lent = { from: 'Northfold', cost: 48.5, hours: 1.25 };
+    expect(visitInWords({ ...said, lent })[1]).toMatch(/^A vehicle of Northfold: 48\.50 USD and 1\.3 h for the way/);
+    expect(visitInWords(said)).toHaveLength(1);
   });
 
   it('says one trip exactly where several axles come together', () => {
@@ -61,6 +68,6 @@ it('everything that binds has words and a remedy, each its own', () => {
 });
 
 it('everything that a move breaks is said with its unit or its day', () => {
-  for (const code of ['kit', 'closed', 'lock', 'off the road', 'hours', 'beyond'])
+  for (const code of ['kit', 'closed', 'lock', 'off the road', 'hours', 'beyond', 'bay'])
     expect(brokenInWords(code, 'T06', '2026-12-04')).toMatch(/T06|4 Dec 2026/);
 });

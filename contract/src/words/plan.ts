@@ -23,6 +23,7 @@ export function visitInWords({
   outside,
   locked,
   sharesTrip,
+  lent,
   currency,
 }: {
   axles: readonly AxleOnDay[];
@@ -31,11 +32,17 @@ export function visitInWords({
   locked: boolean;
   /** The vehicle comes in for other work on that day. */
   sharesTrip: boolean;
+  /** Done for another depot: whose vehicle it is, and what going there and back costs at each visit. */
+  lent?: { from: string; cost: number; hours: number } | undefined;
   currency: string;
 }): string[] {
   const lines = axles.map(axleInWords);
   if (axles.length > 1) lines.push(`${axles.length} axles at one visit: one trip instead of ${axles.length}.`);
   if (sharesTrip) lines.push('The vehicle comes in for other work then: no trip of its own.');
+  if (lent)
+    lines.push(
+      `A vehicle of ${lent.from}: ${moneyInWords(Math.round(lent.cost * MINOR), currency)} and ${hoursInWords(lent.hours)} for the way, and the depots cost less together so.`,
+    );
   if (outside) lines.push('At an outside shop: the depot has no hours left that cost less.');
   if (locked) lines.push('Locked on its day.');
   else if (better)
@@ -61,6 +68,7 @@ export const CONSTRAINTS_IN_WORDS = {
   kit: 'its kit is not there in these weeks',
   away: 'the vehicle is away on every day left',
   'off the road': 'too many of its class are off the road on every day left',
+  bay: 'the depot has no bay of its kind, and there is no outside shop',
   hours: 'no day has the hours, overtime included, and there is no outside shop',
   dear: 'doing it costs more than leaving it',
 } as const;
@@ -94,6 +102,8 @@ export function remedyInWords(binds: keyof typeof CONSTRAINTS_IN_WORDS, unit: st
       return `Bring ${unit} in on a day on which it is said to be away.`;
     case 'off the road':
       return 'Let one more of its class stand, or move another visit.';
+    case 'bay':
+      return `A bay that takes ${unit}, or the way to a depot that has one (Plan, Shop).`;
     case 'hours':
       return 'More overtime, another person, or an outside shop.';
     case 'dear':
@@ -104,6 +114,11 @@ export function remedyInWords(binds: keyof typeof CONSTRAINTS_IN_WORDS, unit: st
 /** An axle that a plan does not do, though its risk target falls into it. */
 export const dueSinceInWords = (unit: string, axle: number, due: string): string =>
   `${unit} axle ${axle} came due since: by ${dayInWords(due)}, and no visit does it.`;
+
+/** Why a visit is at another depot than the published plan has it at. */
+export const otherDepotInWords = (depot: string): string => `Before at ${depot}.`;
+
+const hoursInWords = (hours: number): string => `${Number(hours.toFixed(1))} h`;
 
 /** What a move breaks, in words. */
 export function brokenInWords(code: string, unit: string, date: string): string {
@@ -121,6 +136,8 @@ export function brokenInWords(code: string, unit: string, date: string): string 
       return `Too many of ${unit}’s class are off the road on ${day}.`;
     case 'hours':
       return `${day} has not the hours, overtime included.`;
+    case 'bay':
+      return `The depot has no bay for ${unit}.`;
     case 'beyond':
       return `${unit} would not be done before the plan ends.`;
     case 'outside':

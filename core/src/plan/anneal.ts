@@ -22,25 +22,40 @@ const ASK_EVERY = 64;
 /** How far from the middle, in working days, a vehicle without a visit is reckoned to be at most. */
 const NOWHERE = 20;
 
+/** Vehicles with their visits, as they are taken out and put back; `V` is what one vehicle has. */
+export interface Parts<V> {
+  /** What each vehicle has now. */
+  readonly now: V[];
+  /** The days on which each vehicle's visits lie; goes with what it has. */
+  readonly places: readonly (readonly { day: number }[])[];
+  /** Days there are. */
+  readonly days: number;
+  /** What all cost together beside what each costs by itself. */
+  shared(): number;
+  ownCost(vehicle: number, own: V): number;
+  /** Whether what was promised of a vehicle is kept. */
+  keepsLock(vehicle: number, own: V): boolean;
+  takeOut(vehicle: number): void;
+  putIn(vehicle: number, own: V): void;
+  /** The best for a vehicle as things are, put in. @param skip whether a day is passed over this time */
+  insert(vehicle: number, skip: () => boolean): void;
+}
+
 /**
  * Takes out the visits of a few vehicles near one day and puts each back at its best, again and again, passing over a day now
  * and then; a plan that is a little worse is gone on with, less and less. Sources, from memory: G. Schrimpf and others, Record
  * breaking optimization results using the ruin and recreate principle, Journal of Computational Physics 159 (2000); J. Christiaens
  * and G. Vanden Berghe, Slack induction by string removals, Transportation Science 54 (2020), for the days passed over.
  */
-export function improve(shop: DepotShop, from: DepotPlan, { rounds, seed, spent }: SearchUntil): DepotPlan {
+export function anneal<V>(parts: Parts<V>, { rounds, seed, spent }: SearchUntil): { best: V[]; cost: number } {
   const random = seededRandom(seed);
   const skip = () => random() < SKIPPED;
-  const load = shop.load();
-  const now = from.visits.map((own) => [...own]);
-  now.forEach((own, vehicle) => {
-    for (const visit of own) load.put(itemAt(shop.vehicles, vehicle), visit, 1);
-  });
-  const own = Float64Array.from(now, (visits, vehicle) => shop.ownCost(vehicle, visits));
-  let cost = own.reduce((sum, one) => sum + one, load.overtimeCost());
-  let best: DepotPlan = { visits: now.map((visits) => [...visits]), cost };
-  if (shop.vehicles.length === 0) return best;
-  const near = new Near(now, shop.problem.days.length, random);
+  const { now } = parts;
+  const own = Float64Array.from(now, (one, vehicle) => parts.ownCost(vehicle, one));
+  let cost = own.reduce((sum, one) => sum + one, parts.shared());
+  let best = { best: [...now], cost };
+  if (now.length === 0) return best;
+  const near = new Near(parts.places, parts.days, random);
   let warmth = 0;
   for (let round = 0; round < rounds; round += 1) {
     if (round % ASK_EVERY === 0) {
@@ -50,46 +65,92 @@ export function improve(shop: DepotShop, from: DepotPlan, { rounds, seed, spent 
     }
     const out = near.draw();
     const before = out.map((vehicle) => itemAt(now, vehicle));
-    let next = cost - load.overtimeCost();
+    let next = cost - parts.shared();
     for (const vehicle of out) {
-      takeOut(shop, load, now, vehicle);
+      parts.takeOut(vehicle);
       next -= valueAt(own, vehicle);
     }
     for (const vehicle of out) {
-      const visits = shop.insert(vehicle, load, skip);
-      now[vehicle] = visits;
+      parts.insert(vehicle, skip);
+      const has = itemAt(now, vehicle);
       // A lock that others left no room for is no plan, whatever it saves.
-      next += shop.keepsLock(vehicle, visits) ? shop.ownCost(vehicle, visits) : Infinity;
+      next += parts.keepsLock(vehicle, has) ? parts.ownCost(vehicle, has) : Infinity;
     }
-    next += load.overtimeCost();
+    next += parts.shared();
     if (next <= cost || random() < Math.exp((cost - next) / Math.max(1e-9, warmth))) {
       cost = next;
-      for (const vehicle of out) own[vehicle] = shop.ownCost(vehicle, itemAt(now, vehicle));
-      if (cost < best.cost - 1e-9) best = { visits: now.map((visits) => [...visits]), cost };
+      for (const vehicle of out) own[vehicle] = parts.ownCost(vehicle, itemAt(now, vehicle));
+      if (cost < best.cost - 1e-9) best = { best: [...now], cost };
       continue;
     }
-    for (const vehicle of out) takeOut(shop, load, now, vehicle);
+    for (const vehicle of out) parts.takeOut(vehicle);
     out.forEach((vehicle, i) => {
-      now[vehicle] = itemAt(before, i);
-      for (const visit of itemAt(before, i)) load.put(itemAt(shop.vehicles, vehicle), visit, 1);
+      parts.putIn(vehicle, itemAt(before, i));
     });
   }
-  // Sums that were kept by differences are made anew.
-  return { ...best, cost: shop.planCost(best.visits) };
+  return best;
 }
 
-function takeOut(shop: DepotShop, load: ShopLoad, now: Visit[][], vehicle: number): void {
-  for (const visit of itemAt(now, vehicle)) load.put(itemAt(shop.vehicles, vehicle), visit, -1);
-  now[vehicle] = [];
+/** Makes a depot's plan better (`anneal`). */
+export function improve(shop: DepotShop, from: DepotPlan, until: SearchUntil): DepotPlan {
+  const { best } = anneal(new DepotParts(shop, from), until);
+  // Sums that were kept by differences are made anew.
+  return { visits: best, cost: shop.planCost(best) };
+}
+
+/** The visits of one depot's vehicles. */
+class DepotParts implements Parts<Visit[]> {
+  readonly now: Visit[][];
+  readonly places: readonly (readonly Visit[])[];
+  readonly days: number;
+  private readonly shop: DepotShop;
+  private readonly load: ShopLoad;
+
+  constructor(shop: DepotShop, from: DepotPlan) {
+    this.shop = shop;
+    this.load = shop.load();
+    this.now = from.visits.map(() => []);
+    this.places = this.now;
+    this.days = shop.problem.days.length;
+    from.visits.forEach((own, vehicle) => {
+      this.putIn(vehicle, own);
+    });
+  }
+
+  shared(): number {
+    return this.load.overtimeCost();
+  }
+
+  ownCost(vehicle: number, own: Visit[]): number {
+    return this.shop.ownCost(vehicle, own);
+  }
+
+  keepsLock(vehicle: number, own: Visit[]): boolean {
+    return this.shop.keepsLock(vehicle, own);
+  }
+
+  takeOut(vehicle: number): void {
+    this.load.putAll(itemAt(this.shop.vehicles, vehicle), itemAt(this.now, vehicle), -1);
+    this.now[vehicle] = [];
+  }
+
+  putIn(vehicle: number, own: Visit[]): void {
+    this.load.putAll(itemAt(this.shop.vehicles, vehicle), own, 1);
+    this.now[vehicle] = own;
+  }
+
+  insert(vehicle: number, skip: () => boolean): void {
+    this.now[vehicle] = this.shop.insert(vehicle, this.load, skip);
+  }
 }
 
 /** Draws vehicles whose visits lie near one day, in an order drawn anew; some that have none are among them. */
 class Near {
-  private readonly now: readonly (readonly Visit[])[];
+  private readonly now: readonly (readonly { day: number }[])[];
   private readonly days: number;
   private readonly random: Random;
 
-  constructor(now: readonly (readonly Visit[])[], days: number, random: Random) {
+  constructor(now: readonly (readonly { day: number }[])[], days: number, random: Random) {
     this.now = now;
     this.days = days;
     this.random = random;

@@ -1,9 +1,17 @@
-import { needsTrip, type PlanDepot, type PlannedVisit, type PlanProblem, type PlanVehicle } from './model.ts';
+import {
+  needsTrip,
+  offRoadMost,
+  transferCost,
+  type PlanDepot,
+  type PlannedVisit,
+  type PlanProblem,
+  type PlanVehicle,
+} from './model.ts';
 import { passageOf } from './axleCosts.ts';
 
 /** What a plan breaks that must hold. */
 export interface Broken {
-  code: 'unknown' | 'twice' | 'kit' | 'closed' | 'lock' | 'off the road' | 'hours' | 'beyond' | 'outside';
+  code: 'unknown' | 'twice' | 'kit' | 'closed' | 'lock' | 'off the road' | 'hours' | 'beyond' | 'outside' | 'bay';
   vehicle: string;
   day: number;
 }
@@ -19,6 +27,7 @@ export interface Weighed {
     visits: number;
     overtime: number;
     outside: number;
+    transfers: number;
     moves: number;
   };
   unplaced: { vehicle: string; axle: number }[];
@@ -31,7 +40,16 @@ export interface Weighed {
  */
 export function weighPlan(problem: PlanProblem, visits: readonly PlannedVisit[]): Weighed {
   const { days, hoursADay, prices, depots, vehicles } = problem;
-  const of = { lifeThrownAway: 0, risk: 0, outOfService: 0, visits: 0, overtime: 0, outside: 0, moves: 0 };
+  const of = {
+    lifeThrownAway: 0,
+    risk: 0,
+    outOfService: 0,
+    visits: 0,
+    overtime: 0,
+    outside: 0,
+    transfers: 0,
+    moves: 0,
+  };
   const broken: Broken[] = [];
   const unplaced: Weighed['unplaced'] = [];
   const byId = new Map(vehicles.map((vehicle) => [vehicle.id, vehicle]));
@@ -64,6 +82,9 @@ export function weighPlan(problem: PlanProblem, visits: readonly PlannedVisit[])
     if (!onlyLock && axles.some(({ kitDay }) => kitDay > begins)) breaks('kit');
     if (visit.axles.some((axle) => vehicle.lock?.axles.includes(axle)) && !isLock) breaks('lock');
     of.visits += (needsTrip(vehicle, visit.day) ? prices.visit : 0) + prices.downtimePerHour * span * hoursADay;
+    of.transfers += transferCost(vehicle, prices);
+    const depot = depots.find(({ id }) => id === vehicle.depot);
+    if (!visit.outside && !isLock && depot?.bayHours[vehicle.bay] === undefined) breaks('bay');
     if (visit.outside) {
       if (prices.outside) of.outside += prices.outside.fixed + prices.outside.perHour * hours;
       else breaks('outside');
@@ -147,7 +168,7 @@ class DepotLoad {
     });
     for (const [name, days] of this.off)
       for (const [day, units] of days)
-        if (units.length > (depot.offRoad[name] ?? Infinity))
+        if (units.length > offRoadMost(depot, name, day))
           over.push({ code: 'off the road', vehicle: units.at(-1) ?? '', day });
     return { overtime, over };
   }

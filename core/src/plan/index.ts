@@ -1,4 +1,5 @@
 export { weighPlan, type Broken, type Weighed } from './evaluate.ts';
+export { guestOf, lendVehicles, placesLent, withLoans, type Lending, type Loan, type LendAsk } from './lend.ts';
 export {
   packProblem,
   planFaults,

@@ -5,7 +5,7 @@ import { DayCuts, type DayBounds, type DayPart } from './dayCuts.ts';
 import { patternCut } from './patternCuts.ts';
 import type { DepotPlan, DepotShop } from './search.ts';
 import { DUAL, PRIMAL, WITHOUT_SEARCH, type Highs, type Model } from './solver.ts';
-import { neverCost, type Visit } from './visits.ts';
+import { inOwnBays, neverCost, type Visit } from './visits.ts';
 
 /** Columns that the branching is given at most. */
 const MOST_COLUMNS = 40_000;
@@ -102,6 +102,7 @@ export class Master {
         const byDay = this.shop.costsByDay(vehicle, i + 1);
         const day = byDay.reduce((best, cost, k) => (cost < valueAt(byDay, best) ? k : best), 0);
         const cost = valueAt(byDay, day);
+        if (!inOwnBays(itemAt(this.shop.vehicles, vehicle), i + 1)) return [];
         return cost < Infinity ? [{ vehicle, set: i + 1, day, outside: false, cost }] : [];
       }),
     );
@@ -254,6 +255,7 @@ export class Master {
       for (let set = 1; set < own.sets.length; set += 1) {
         const byDay = shop.costsByDay(vehicle, set);
         const outsideCost = shop.outsideCost(vehicle, set);
+        const inside = inOwnBays(own, set);
         const large = this.largeRow[vehicle];
         const gained = axles.reduce(
           (sum, row, i) => sum + ((set >> i) & 1 ? valueAt(duals, row) : 0),
@@ -272,7 +274,7 @@ export class Master {
             if (bay !== undefined) hours -= use.hours * valueAt(duals, bay + at);
             hours -= priceOf(at, own.vehicle.bay, use);
           }
-          tell(vehicle, set, day, false, cost, cost - gained + hours + away);
+          if (inside) tell(vehicle, set, day, false, cost, cost - gained + hours + away);
           if (outsideCost < Infinity)
             tell(vehicle, set, day, true, cost + outsideCost, cost + outsideCost - gained + away);
         }

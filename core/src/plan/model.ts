@@ -36,6 +36,8 @@ export interface PlanVehicle {
   trips?: readonly { from: number; to: number }[] | undefined;
   /** Working day of each axle in the published plan. */
   published: ReadonlyMap<number, number>;
+  /** Done at a depot that is not its own: what each visit costs for going there and back, and the hours on the road. */
+  lent?: { from: string; cost: number; hours: number } | undefined;
 }
 
 /** A depot's shop, by working day. */
@@ -49,6 +51,8 @@ export interface PlanDepot {
   overtimeHours: readonly number[];
   /** How many of a class may be off the road at once; classes that are not named are not bounded. */
   offRoad: Readonly<Record<string, number>>;
+  /** Places of those that its vehicles at other depots take, by working day. */
+  lentOff?: Readonly<Record<string, readonly number[]>> | undefined;
 }
 
 /** What things cost, in one money. */
@@ -87,7 +91,7 @@ export interface PlannedVisit {
 
 /** What is wrong with a problem as it is stated, with the field that would have to change. */
 export interface PlanFault {
-  code: 'days' | 'depot' | 'bay' | 'lengths' | 'hours' | 'passage' | 'money' | 'lock' | 'axles';
+  code: 'days' | 'depot' | 'lengths' | 'hours' | 'passage' | 'money' | 'lock' | 'axles';
   at: string;
 }
 
@@ -110,6 +114,14 @@ export const unpackProblem = (packed: PackedProblem): PlanProblem => ({
   })),
 });
 
+/** How many of a class may be off the road on a working day, those apart that are lent. */
+export const offRoadMost = ({ offRoad, lentOff }: PlanDepot, name: string, day: number): number =>
+  Math.max(0, (offRoad[name] ?? Infinity) - (lentOff?.[name]?.[day] ?? 0));
+
+/** What each visit of a vehicle that is lent costs beyond that of one that is not. */
+export const transferCost = ({ lent }: PlanVehicle, { downtimePerHour }: PlanPrices): number =>
+  lent ? lent.cost + downtimePerHour * lent.hours : 0;
+
 /** Whether a vehicle that begins on a working day comes for nothing else: then the trip is the visit's own. */
 export const needsTrip = ({ trips }: PlanVehicle, day: number): boolean =>
   trips?.some(({ from, to }) => day >= from && day <= to) !== true;
@@ -117,8 +129,7 @@ export const needsTrip = ({ trips }: PlanVehicle, day: number): boolean =>
 const MOST_AXLES = 6;
 
 /**
- * Faults of a problem: days that do not rise, a vehicle of no depot, a bay that the depot has not, a calendar of another
- * length, hours of nought, a lock of an axle that is not to be planned.
+ * Faults of a problem: days that do not rise, a vehicle of no depot, a calendar of another length, hours of nought, a lock of an axle that is not to be planned.
  */
 export function planFaults({ days, hoursADay, depots, vehicles, prices }: PlanProblem): PlanFault[] {
   const faults: PlanFault[] = [];
@@ -136,6 +147,7 @@ export function planFaults({ days, hoursADay, depots, vehicles, prices }: PlanPr
       depot.certifiedHours,
       depot.overtimeHours,
       ...Object.values(depot.bayHours),
+      ...Object.values(depot.lentOff ?? {}),
     ];
     found(
       calendars.some((one) => one.length !== days.length || one.some((hours) => !(hours >= 0))),
@@ -146,7 +158,6 @@ export function planFaults({ days, hoursADay, depots, vehicles, prices }: PlanPr
   for (const vehicle of vehicles) {
     const depot = byId.get(vehicle.depot);
     found(!depot, 'depot', vehicle.id);
-    found(depot !== undefined && depot.bayHours[vehicle.bay] === undefined, 'bay', vehicle.id);
     const names = vehicle.axles.map(({ axle }) => axle);
     found(names.length === 0 || names.length > MOST_AXLES || new Set(names).size !== names.length, 'axles', vehicle.id);
     found(
@@ -162,7 +173,8 @@ export function planFaults({ days, hoursADay, depots, vehicles, prices }: PlanPr
       vehicle.id,
     );
     found(
-      vehicle.axles.some(({ lifePerDay, failure }) => !(lifePerDay >= 0) || !(failure >= 0)),
+      vehicle.axles.some(({ lifePerDay, failure }) => !(lifePerDay >= 0) || !(failure >= 0)) ||
+        !(transferCost(vehicle, prices) >= 0),
       'money',
       vehicle.id,
     );

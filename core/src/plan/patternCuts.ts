@@ -26,7 +26,7 @@ function patternsOf(kinds: readonly DayPart[], bounds: DayBounds): Pattern[] | u
   const inBay = new Map<string, number>();
   const fill = (from: number, hours: number, certified: number): boolean => {
     let overtime = Math.max(0, hours - bounds.technician, certified - bounds.certified);
-    for (const [bay, own] of inBay) overtime = Math.max(overtime, own - (bounds.bays.get(bay) ?? 0));
+    for (const [bay, own] of inBay) overtime = Math.max(overtime, own - (bounds.bays.get(bay) ?? Infinity));
     if (overtime > bounds.overtime + HAIR) return true;
     if (found.length >= MOST_PATTERNS) return false;
     found.push({ times: times.slice(), overtime });

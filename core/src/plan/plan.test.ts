@@ -78,6 +78,25 @@ function waysOf(problem: PlanProblem, v: number): PlannedVisit[][] {
   return [...partsOf([a, b]).slice(1), ...apart];
 }
 
+/** The same shop without a bay for its first vehicle, a place of its cap taken on its second day, the other vehicle lent. */
+function strange(seed: number): PlanProblem {
+  const problem = tiny(seed);
+  const [first, second] = problem.vehicles;
+  const [depot] = problem.depots;
+  if (!first || !second || !depot) throw new Error('nothing drawn');
+  return {
+    ...problem,
+    depots: [
+      {
+        ...depot,
+        bayHours: Object.fromEntries(Object.entries(depot.bayHours).filter(([kind]) => kind !== first.bay)),
+        lentOff: { [second.class]: [0, 1, 0, 0] },
+      },
+    ],
+    vehicles: [first, { ...second, lent: { from: 'elsewhere', cost: 40, hours: 2 } }],
+  };
+}
+
 const lockKept = (problem: PlanProblem, visits: readonly PlannedVisit[]) =>
   problem.vehicles.every(
     ({ id, lock }) =>
@@ -87,20 +106,36 @@ const lockKept = (problem: PlanProblem, visits: readonly PlannedVisit[]) =>
 /** A shop whose lock alone asks for more than there is: no plan of it breaks nothing. */
 const PROMISED = 23;
 
+/** What the best plan costs that breaks nothing: every one is tried. */
+function leastOf(problem: PlanProblem): number {
+  let least = Infinity;
+  const [first = [], second = []] = [waysOf(problem, 0), waysOf(problem, 1)];
+  for (const one of first)
+    for (const other of second) {
+      const visits = [...one, ...other];
+      const { cost, broken } = weighPlan(problem, visits);
+      if (broken.length === 0 && cost < least && lockKept(problem, visits)) least = cost;
+    }
+  return least;
+}
+
+const SEEDS = Array.from({ length: 25 }, (_, i) => i + 1);
+/** Shops of which some plan breaks nothing. */
+const SHOPS = [
+  ...SEEDS.map((seed) => ({ name: `${seed}`, problem: tiny(seed) })),
+  ...SEEDS.map((seed) => ({ name: `${seed}, without a bay`, problem: strange(seed) })),
+]
+  .map((one) => ({ ...one, least: leastOf(one.problem) }))
+  .filter(({ least }) => least < Infinity);
+
 describe('a depot’s plan', () => {
-  it.each(Array.from({ length: 25 }, (_, i) => i + 1).filter((seed) => seed !== PROMISED))(
-    'is the best of all there are, and is proved so (shop %i, every plan tried)',
-    async (seed) => {
-      const problem = tiny(seed);
-      let least = Infinity;
-      const [first = [], second = []] = [waysOf(problem, 0), waysOf(problem, 1)];
-      for (const one of first)
-        for (const other of second) {
-          const visits = [...one, ...other];
-          const { cost, broken } = weighPlan(problem, visits);
-          if (broken.length === 0 && cost < least && lockKept(problem, visits)) least = cost;
-        }
-      expect(least).toBeLessThan(Infinity);
+  it('was tried in most of the shops that were drawn: in the others some lock can’t be kept', () => {
+    expect(SHOPS.length).toBeGreaterThan(1.6 * SEEDS.length);
+  });
+
+  it.each(SHOPS)(
+    'is the best of all there are, and is proved so (shop $name, every plan tried)',
+    async ({ problem, least }) => {
       // So few visits are branched on at once; with none too few, columns are priced and days cut to the end first.
       for (const few of [undefined, 0]) {
         const { visits, cost, bound, provedGap } = await planDepot(problem, 'depot 0', { ...until, few });
@@ -274,7 +309,8 @@ describe('a problem as it is stated', () => {
     ['days that fall', { days: [3, 2] }, 'days'],
     ['no hours a day', { hoursADay: 0 }, 'hours'],
     ['a vehicle of no depot', { vehicles: [{ ...vehicle, depot: 'nowhere' }] }, 'depot'],
-    ['a bay that is not there', { vehicles: [{ ...vehicle, bay: 'pit' }] }, 'bay'],
+    ['a way that is paid for', { vehicles: [{ ...vehicle, lent: { from: 'x', cost: -1, hours: 0 } }] }, 'money'],
+    ['places for too few days', { depots: [{ ...depot, lentOff: { van: [1] } }] }, 'lengths'],
     ['no axle', { vehicles: [{ ...vehicle, axles: [] }] }, 'axles'],
     ['an axle twice', { vehicles: [{ ...vehicle, axles: [...vehicle.axles, ...vehicle.axles] }] }, 'axles'],
     ['a lock of an axle that is not planned', { vehicles: [{ ...vehicle, lock: { axles: [9], day: 1 } }] }, 'lock'],

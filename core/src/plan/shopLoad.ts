@@ -1,6 +1,6 @@
 import { itemAt, valueAt } from '../numeric/index.ts';
-import type { PlanDepot, PlanProblem } from './model.ts';
-import type { VehicleCosts, Visit } from './visits.ts';
+import { offRoadMost, type PlanDepot, type PlanProblem } from './model.ts';
+import { inOwnBays, type VehicleCosts, type Visit } from './visits.ts';
 
 /** A resource of a depot whose hours a day are bounded. */
 interface Resource {
@@ -46,8 +46,10 @@ export class ShopLoad {
     this.overtimeMost = Float64Array.from(depot.overtimeHours);
     const days = depot.technicianHours.length;
     this.overtime = new Float64Array(days);
-    for (const [name, most] of Object.entries(depot.offRoad))
-      this.off.set(name, { most: new Float64Array(days).fill(most), there: new Float64Array(days) });
+    for (const name of Object.keys(depot.offRoad)) {
+      const most = Float64Array.from({ length: days }, (_one, day) => offRoadMost(depot, name, day));
+      this.off.set(name, { most, there: new Float64Array(days) });
+    }
     this.letLocksIn(vehicles);
   }
 
@@ -69,8 +71,15 @@ export class ShopLoad {
     return valueAt(this.overtime, day);
   }
 
+  /** Places that a class has left off the road on a working day. */
+  placesLeft(name: string, day: number): number {
+    const off = this.off.get(name);
+    return off ? valueAt(off.most, day) - valueAt(off.there, day) : Infinity;
+  }
+
   /** What the overtime costs that a visit adds; Infinity where the day has no room for it. */
   costOf(costs: VehicleCosts, { set, day: from, outside }: Place): number {
+    if (!outside && !inOwnBays(costs, set)) return Infinity;
     const off = this.off.get(costs.vehicle.class);
     const bay = this.bays.get(costs.vehicle.bay);
     let more = 0;
@@ -110,6 +119,17 @@ export class ShopLoad {
       this.overtimeSum += needed - valueAt(this.overtime, day);
       this.overtime[day] = needed;
     }
+  }
+
+  /** Puts all visits of a vehicle in (1), or takes them out again (−1). */
+  putAll(costs: VehicleCosts, places: readonly Place[], sign: 1 | -1): void {
+    for (const place of places) this.put(costs, place, sign);
+  }
+
+  /** A place off the road that a vehicle elsewhere takes (1) or gives back (−1), where the class is bounded. */
+  lend(name: string, day: number, sign: 1 | -1): void {
+    const off = this.off.get(name);
+    if (off) off.there[day] = valueAt(off.there, day) + sign;
   }
 
   /** What all overtime costs as it stands. */

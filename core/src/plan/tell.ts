@@ -3,6 +3,7 @@ import { passageOf } from './axleCosts.ts';
 import { weighPlan, type Broken, type Weighed } from './evaluate.ts';
 import type { PlanAxle, PlannedVisit, PlanProblem, PlanVehicle } from './model.ts';
 import { DepotShop } from './search.ts';
+import { inOwnBays } from './visits.ts';
 
 /** What an axle gives away or risks on the day of its visit. */
 interface AxleOnDay {
@@ -68,7 +69,7 @@ const shopOf = (problem: PlanProblem, depotId: string): DepotShop => {
 };
 
 /** What keeps an axle out of a plan. */
-export type Binding = 'kit' | 'away' | 'off the road' | 'hours' | 'dear';
+export type Binding = 'kit' | 'away' | 'off the road' | 'bay' | 'hours' | 'dear';
 
 export interface Unplaced {
   vehicle: string;
@@ -80,7 +81,7 @@ export interface Unplaced {
 
 /**
  * Axles that fall due within the plan and have no visit, each with what binds: its kit, the vehicle's absence, the cap of
- * vehicles off the road, hours (overtime and an outside shop included), or that doing it costs more than not.
+ * vehicles off the road, a bay of its kind, hours (overtime and an outside shop included), or that doing it costs more than not.
  */
 export function unplacedOf(problem: PlanProblem, depotId: string, visits: readonly PlannedVisit[]): Unplaced[] {
   const shop = shopOf(problem, depotId);
@@ -99,6 +100,7 @@ export function unplacedOf(problem: PlanProblem, depotId: string, visits: readon
       if (days.length === 0) return [{ ...own, binds: 'away' }];
       const onRoad = days.filter((day) => load.costOf(costs, { set, day, outside: true }) < Infinity);
       if (onRoad.length === 0) return [{ ...own, binds: 'off the road' }];
+      if (shop.outsideCost(v, set) === Infinity && !inOwnBays(costs, set)) return [{ ...own, binds: 'bay' }];
       const room =
         shop.outsideCost(v, set) < Infinity ||
         onRoad.some((day) => load.costOf(costs, { set, day, outside: false }) < Infinity);

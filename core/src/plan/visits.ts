@@ -1,6 +1,6 @@
 import { itemAt, valueAt } from '../numeric/index.ts';
 import { axleCosts, type AxleCosts } from './axleCosts.ts';
-import { needsTrip, type PlanDepot, type PlanProblem, type PlanVehicle } from './model.ts';
+import { needsTrip, transferCost, type PlanDepot, type PlanProblem, type PlanVehicle } from './model.ts';
 
 /** What a visit takes of its depot on a working day, counted from the one it begins on. */
 interface Use {
@@ -28,6 +28,10 @@ export interface Visit {
   outside: boolean;
   cost: number;
 }
+
+/** Whether the depot itself may do a set: it has a bay of the vehicle's kind, or somebody locked it there. */
+export const inOwnBays = ({ vehicle, depot, locked }: VehicleCosts, set: number): boolean =>
+  depot.bayHours[vehicle.bay] !== undefined || (set & locked) !== 0;
 
 /** The axles of a set. */
 export const axlesOf = ({ vehicle }: VehicleCosts, set: number): number[] =>
@@ -105,6 +109,7 @@ export function visitCost(
   const { prices, hoursADay } = problem;
   const { hours, uses } = itemAt(costs.sets, set);
   let cost = (needsTrip(costs.vehicle, day) ? prices.visit : 0) + prices.downtimePerHour * uses.length * hoursADay;
+  cost += transferCost(costs.vehicle, prices);
   for (let i = 0; i < costs.axles.length; i += 1) if ((set >> i) & 1) cost += valueAt(itemAt(costs.axles, i).on, day);
   return cost + (outside && prices.outside ? prices.outside.fixed + prices.outside.perHour * hours : 0);
 }

@@ -1,6 +1,7 @@
-import type { ShopWeekStated } from '@mile-mark/contract/plan';
+import type { PlanTermsStated, ShopWeekStated } from '@mile-mark/contract/plan';
 import { z } from 'zod';
 import type { EntityManager } from '../platform/db/orm.ts';
+import { DEFAULT_TERMS } from '../features/plan/index.ts';
 import { rowsOf } from '../platform/db/rows.ts';
 import { DEMO_TODAY, STAFF } from './cast.ts';
 import { idOf, insert, personId } from './rows.ts';
@@ -46,6 +47,13 @@ const SHOPS: Record<string, Pick<ShopWeekStated, 'bays' | 'people'>> = {
   },
 };
 
+/** Ways between the depots, there and back, by their ids. */
+const TRAVEL: PlanTermsStated['travel'] = [
+  { between: ['Creamery yard', 'Northfold'], hours: 1.2, costMinor: 4800 },
+  { between: ['Creamery yard', 'Saltmarsh depot'], hours: 1.8, costMinor: 7200 },
+  { between: ['Northfold', 'Saltmarsh depot'], hours: 2.4, costMinor: 9600 },
+].map((way) => ({ ...way, between: way.between.map((depot) => idOf('depot', depot)) }));
+
 /** How the demo's shops work, and who is away: a technician's leave, a tanker at the harvest, an inspection that is booked. */
 export async function insertShops(em: EntityManager): Promise<void> {
   const [{ n } = { n: 0 }] = await rowsOf(em, z.object({ n: z.number() }), 'select count(*)::int as n from depot_shop');
@@ -64,6 +72,15 @@ export async function insertShops(em: EntityManager): Promise<void> {
       changed_on: DEMO_TODAY,
     })),
   );
+  await insert(em, 'plan_terms', 'id bool, terms jsonb, revision int, person_id uuid, changed_on date', [
+    {
+      id: true,
+      terms: { ...DEFAULT_TERMS, travel: TRAVEL },
+      revision: 1,
+      person_id: COORDINATOR,
+      changed_on: DEMO_TODAY,
+    },
+  ]);
   const units = await rowsOf(
     em,
     z.object({ id: z.string(), unit: z.string() }),

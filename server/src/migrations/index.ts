@@ -28,6 +28,7 @@ import { Migration20261203090000_record_changes } from './Migration2026120309000
 import { Migration20261203100000_sessions_used } from './Migration20261203100000_sessions_used.ts';
 import { Migration20261203110000_sign_in_pace } from './Migration20261203110000_sign_in_pace.ts';
 import { Migration20261204090000_judged_readings } from './Migration20261204090000_judged_readings.ts';
+import { Migration20261205090000_lent_vehicles } from './Migration20261205090000_lent_vehicles.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -60,4 +61,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261203100000_sessions_used', class: Migration20261203100000_sessions_used },
   { name: 'Migration20261203110000_sign_in_pace', class: Migration20261203110000_sign_in_pace },
   { name: 'Migration20261204090000_judged_readings', class: Migration20261204090000_judged_readings },
+  { name: 'Migration20261205090000_lent_vehicles', class: Migration20261205090000_lent_vehicles },
 ];

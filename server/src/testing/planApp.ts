@@ -6,8 +6,12 @@ import { refreshFleet } from '../features/forecasts/index.ts';
 import { solveDepot } from '../features/plan/jobs/solve.ts';
 import { createTestApp, localComputer, TODAY } from './app.ts';
 
-/** The application with the demo fleet and its shops; with what tests of plans do again and again. */
-export async function createPlanApp() {
+/**
+ * The application with the demo fleet and its shops; with what tests of plans do again and again.
+ *
+ * @param ways whether depots do each other's vehicles
+ */
+export async function createPlanApp({ ways = false } = {}) {
   const test = await createTestApp();
   const [coordinator, technician, viewer] = await Promise.all([
     test.as('coordinator'),
@@ -15,6 +19,7 @@ export async function createPlanApp() {
     test.as('viewer'),
   ]);
   await fillDemo(test.orm.em.fork(), 60);
+  if (!ways) await test.orm.em.fork().execute(`update plan_terms set terms = terms || '{"travel": []}'`);
   await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
   const fork = () => test.orm.em.fork();
   const pool = computePool(0);

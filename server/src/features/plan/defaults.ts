@@ -29,6 +29,7 @@ export const DEFAULT_TERMS: PlanTermsStated = {
   hoursADay: 8,
   intervalMi: { light: 25_000, heavy: 40_000 },
   bookWeeks: 4,
+  travel: [],
 };
 
 /** A booking that is due within so many days costs so many times as much to move. */

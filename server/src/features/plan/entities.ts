@@ -63,6 +63,8 @@ export const PlanEntity = defineEntity({
     gap: p.double(),
     seconds: p.double(),
     urgent: p.json<unknown>().default('[]'),
+    /** Who another depot does; null while that is not decided. */
+    loans: p.json<unknown>().nullable(),
     askedBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('asked_by'),
     askedOn: p.date(),
     publishedBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('published_by').nullable(),

@@ -1,19 +1,34 @@
 import type { PlanTermsStated } from '@mile-mark/contract/plan';
-import { dateOfDay, dayNumber, type DayQuantile } from '@mile-mark/core';
-import { shopDays, weekdayOf, type PlanAxle, type PlanProblem, type PlanVehicle } from '@mile-mark/core/plan';
+import { dateOfDay, dayNumber } from '@mile-mark/core';
+import { guestOf, placesLent, shopDays, weekdayOf, type PlanProblem, type PlanVehicle } from '@mile-mark/core/plan';
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
+import { standingUnits } from '../jobs/index.ts';
 import { kitDays } from '../parts/index.ts';
-import { policyOf, readSettings, type Settings } from '../register/index.ts';
+import { readSettings, type Settings } from '../register/index.ts';
 import { MOVE_NEAR } from './defaults.ts';
 import { absencesFrom, depotShops, planTerms, type AbsenceRow, type DepotShop } from './queries/shop.ts';
+import { axlesByVehicle, openJobs, plannedBefore, vehicleOf, type Around, type AxleRow } from './vehicles.ts';
 
 /** A depot's problem, with what its days and vehicles are called. */
 export interface DepotProblem {
   problem: PlanProblem;
   /** Working days as dates. */
   dates: string[];
+}
+
+/** A vehicle that another depot does than its own, as it was decided for a plan. */
+export interface KeptLoan {
+  vehicle: string;
+  class: string;
+  from: string;
+  to: string;
+  /** What each visit costs for the way, in the shop's currency, and the hours on it. */
+  cost: number;
+  hours: number;
+  /** The days on which alone it may be off the road there; null where its own depot does not bound its class. */
+  only: string[] | null;
 }
 
 /** What is asked of a plan. */
@@ -24,60 +39,6 @@ export interface PlanAsk {
   today: string;
   urgent: readonly { unit: string; axles: readonly number[] }[];
 }
-
-const AxleSql = z.object({
-  vehicle: z.string(),
-  unit: z.string(),
-  class: z.string(),
-  axle: z.number(),
-  brake: z.string(),
-  dates: z.record(z.string(), z.string()).nullable(),
-  fitted: z.object({ date: z.string(), miles: z.number() }).nullable(),
-  odometer: z.number().nullable(),
-  miles_per_day: z.number().nullable(),
-});
-type AxleSql = z.output<typeof AxleSql>;
-/** Axles with a mark, and those that a job is open for. */
-const AXLES = `
-  select v.id as vehicle, v.unit, m.class, x.axle, x.brake, f.detail->'decision'->'dates' as dates,
-    nullif(f.detail->'fitted', 'null'::jsonb) as fitted, (o.detail->>'odometerNowMi')::float8 as odometer,
-    (o.detail->'milesPerDay'->>'mean')::float8 as miles_per_day
-  from vehicle v join model m on m.id = v.model_id join model_axle x on x.model_id = m.id
-    left join forecast f on f.vehicle_id = v.id and f.axle = x.axle and f.mark is not null
-    left join vehicle_forecast o on o.vehicle_id = v.id
-  where v.depot_id = ? and (f.detail->'decision'->'dates' is not null or exists (select 1 from job j join job_axle a on a.job_id = j.id
-    where j.vehicle_id = v.id and a.axle = x.axle and j.state in ('booked', 'in work')))
-  order by v.unit, x.axle`;
-
-const JobSql = z.object({
-  vehicle: z.string(),
-  state: z.string(),
-  day: z.string().nullable(),
-  axles: z.array(z.number()),
-  planned: z.boolean(),
-});
-/** Open jobs; `planned` where the published plan booked them and nobody locked them since. */
-const JOBS = `
-  select j.vehicle_id as vehicle, j.state, j.day::text, array(select a.axle from job_axle a where a.job_id = j.id order by 1) as axles,
-    exists (select 1 from plan_visit p join plan s on s.id = p.plan_id where p.job_id = j.id and s.state = 'published'
-      and not p.locked and p.day = j.day) as planned
-  from job j where j.depot_id = ? and j.state in ('booked', 'in work')`;
-
-const VisitSql = z.object({
-  vehicle: z.string(),
-  axles: z.array(z.number()),
-  day: z.string(),
-  locked: z.boolean(),
-});
-const PUBLISHED = `
-  select p.vehicle_id as vehicle, p.axles, p.day::text, p.locked from plan_visit p join plan s on s.id = p.plan_id
-  where s.state = 'published' and p.depot_id = ? order by p.day`;
-
-/** Locks of the newest plan of a depot that is proposed or published: a lock holds before it is published, too. */
-const LOCKS = `
-  select p.vehicle_id as vehicle, p.axles, p.day::text, p.locked from plan_visit p where p.locked and p.depot_id = ? and p.plan_id = (
-    select s.id from plan s join plan_depot d on d.plan_id = s.id where s.state in ('proposed', 'published') and d.depot_id = p.depot_id
-      and d.problem is not null order by s.serial desc limit 1) order by p.day`;
 
 /** Minutes an axle takes where no card has taught it (common practice, no source), and how many axles that counts for. */
 const USUAL_MIN: Readonly<Record<string, number>> = { pickup: 75, van: 80, heavy: 150 };
@@ -102,17 +63,6 @@ export async function hoursByClass(em: EntityManager): Promise<(vehicleClass: st
   };
 }
 
-/** Where the shop has not said what services cost: planned, and when pads wore out first, in its currency. */
-const [PLANNED, FAILED] = [400, 1200];
-/** Days a set of pads lasts where nobody knows when it was fitted (common practice, no source). */
-const FALLBACK_LIFE_DAYS = 700;
-const LEAST_LIFE_DAYS = 60;
-const MINOR = 100;
-/** A shop that goes by fixed miles would find what suits it: so many times the interval that is stated. */
-export const INTERVAL_TIMES = [0.5, 0.75, 1, 1.5, 2];
-/** Beyond any plan. */
-const NEVER_DAY = 100_000;
-
 /** What all depots of a plan are built from, read once. */
 export interface PlanBasis {
   shops: DepotShop[];
@@ -121,6 +71,8 @@ export interface PlanBasis {
   absences: AbsenceRow[];
   kits: Map<string, number>;
   hoursOf: (vehicleClass: string) => number;
+  /** Units that may not be driven. */
+  standing: ReadonlySet<string>;
 }
 
 export async function planBasis(em: EntityManager, today: string): Promise<PlanBasis> {
@@ -131,23 +83,32 @@ export async function planBasis(em: EntityManager, today: string): Promise<PlanB
     absences: await absencesFrom(em, today),
     kits: await kitDays(em, today),
     hoursOf: await hoursByClass(em),
+    standing: await standingUnits(em, today),
   };
 }
 
 /** Why a depot can't be planned for, in words that are shown. */
 export class NotPlannable extends Error {}
 
+/** A depot as it can be planned: its problem, and what its vehicles are seen by. */
+export interface DepotGround extends DepotProblem {
+  rows: ReadonlyMap<string, readonly AxleRow[]>;
+  around: Around;
+}
+
 /**
  * A depot's problem from marks, kits, jobs and shop as they stand.
  *
+ * @param loans who is done at another depot than its own
  * @throws NotPlannable where the shop is not stated so far that anything could be planned
  */
-export async function depotProblem(
+export async function depotGround(
   em: EntityManager,
   basis: PlanBasis,
   depotId: string,
   ask: PlanAsk,
-): Promise<DepotProblem> {
+  loans: readonly KeptLoan[],
+): Promise<DepotGround> {
   const shop = basis.shops.find(({ id }) => id === depotId);
   if (!shop) throw new NotPlannable('this depot has no vehicles and no shop');
   if (shop.week.people.length === 0)
@@ -156,7 +117,7 @@ export async function depotProblem(
     if (kind === 'vehicle' || (kind === 'depot' && subject !== depotId)) return [];
     return [{ person: kind === 'person' ? subject : undefined, from, to }];
   });
-  const jobs = await rowsOf(em, JobSql, JOBS, [depotId]);
+  const jobs = await openJobs(em, depotId);
   // What a person booked stays on its day, whether or not the shop usually works then.
   const also = new Set(jobs.flatMap(({ day, planned }) => (day === null || planned ? [] : [day])));
   const { dates, days, ...hours } = shopDays(weekOf(shop), {
@@ -168,26 +129,48 @@ export async function depotProblem(
   });
   if (dates.length === 0)
     throw new NotPlannable(`${shop.depot} has no working day in these weeks; open days and people’s hours are needed`);
-  const axles = await rowsOf(em, AxleSql, AXLES, [depotId]);
-  const published = await rowsOf(em, VisitSql, PUBLISHED, [depotId]);
-  const locks = await rowsOf(em, VisitSql, LOCKS, [depotId]);
-  const byVehicle = new Map<string, AxleSql[]>();
-  for (const row of axles) byVehicle.set(row.vehicle, [...(byVehicle.get(row.vehicle) ?? []), row]);
-  const around = { dates, basis, ask, jobs, published, locks };
-  const vehicles = [...byVehicle.values()].flatMap((own) => vehicleOf(own, depotId, around));
-  const { terms } = basis;
+  const lent = loans.filter(({ from }) => from === depotId);
+  const guests = loans.filter(({ to }) => to === depotId);
+  const idsOf = (some: readonly KeptLoan[]) => some.map(({ vehicle }) => vehicle);
+  const rows = await axlesByVehicle(em, depotId, idsOf(lent), idsOf(guests));
+  const around = { dates, basis, ask, jobs, ...(await plannedBefore(em, depotId, [...rows.keys()])) };
+  const dayOf = (date: string) => dayNumber(date) - dayNumber(ask.today);
+  const onlyOf = ({ only }: KeptLoan) => only?.map(dayOf);
+  const vehicles = [...rows.values()]
+    .flatMap((own) => vehicleOf(own, depotId, around))
+    .map((one) => {
+      const loan = guests.find(({ vehicle }) => vehicle === one.id);
+      return loan ? guestOf(comingFrom(one, loan), onlyOf(loan), days) : one;
+    });
+  const classOf = new Map(lent.map((one) => [one.vehicle, one.class]));
+  const places = lent.map((loan) => ({ ...loan, only: onlyOf(loan) }));
   return {
     dates,
+    rows,
+    around,
     problem: {
       days,
-      hoursADay: terms.hoursADay,
-      depots: [{ id: depotId, ...hours }],
+      hoursADay: basis.terms.hoursADay,
+      depots: [{ id: depotId, ...hours, lentOff: placesLent(places, (id) => classOf.get(id) ?? '', days) }],
       vehicles,
-      prices: pricesOf(terms),
+      prices: pricesOf(basis.terms),
     },
   };
 }
 
+/** A vehicle at a depot that is not its own: other work that it comes in for is at its own. */
+export const comingFrom = (
+  vehicle: PlanVehicle,
+  { from, cost, hours }: Pick<KeptLoan, 'from' | 'cost' | 'hours'>,
+): PlanVehicle => ({ ...vehicle, trips: [], lent: { from, cost, hours } });
+
+/** The same without what its vehicles are seen by. @throws NotPlannable */
+export async function depotProblem(...asked: Parameters<typeof depotGround>): Promise<DepotProblem> {
+  const { problem, dates } = await depotGround(...asked);
+  return { problem, dates };
+}
+
+const MINOR = 100;
 const pricesOf = (terms: PlanTermsStated): PlanProblem['prices'] => ({
   visit: terms.visitMinor / MINOR,
   setUpHours: terms.setUpHours,
@@ -218,146 +201,6 @@ export const weekOf = ({ week }: DepotShop) => ({
   overtimeHours: week.overtimeHours,
   offRoad: Object.fromEntries(week.offRoad.map((cap) => [cap.class, cap.most])),
 });
-
-interface Around {
-  dates: readonly string[];
-  basis: PlanBasis;
-  ask: PlanAsk;
-  jobs: readonly z.output<typeof JobSql>[];
-  published: readonly z.output<typeof VisitSql>[];
-  locks: readonly z.output<typeof VisitSql>[];
-}
-
-/** The working day that a date falls on, or the first after it; undefined beyond the plan. */
-function indexOf(dates: readonly string[], date: string): number | undefined {
-  const at = dates.findIndex((one) => one >= date);
-  return at < 0 ? undefined : at;
-}
-
-/** Kinds of bays that classes go to. */
-const bayKindOf = (vehicleClass: string) => (vehicleClass === 'heavy' ? 'heavy' : 'light');
-
-function vehicleOf(rows: readonly AxleSql[], depot: string, around: Around): PlanVehicle[] {
-  const [first] = rows;
-  if (!first) return [];
-  const { dates, basis, ask } = around;
-  const job = around.jobs.find(({ vehicle }) => vehicle === first.vehicle);
-  const urgent = ask.urgent.find(({ unit }) => unit.toUpperCase() === first.unit);
-  // What is booked for a day after the plan's end is done by then, and not planned here.
-  const beyond = job && !job.planned && job.day !== null && indexOf(dates, job.day) === undefined ? job.axles : [];
-  const axles = rows.filter(({ axle }) => !beyond.includes(axle)).map((row) => axleOf(row, basis, ask.today));
-  if (axles.length === 0) return [];
-  const names = axles.map(({ axle }) => axle);
-  const own = around.published.filter(({ vehicle }) => vehicle === first.vehicle);
-  const span = ({ from, to }: AbsenceRow) => dates.flatMap((date, i) => (date >= from && date <= to ? [i] : []));
-  const absences = basis.absences.filter(({ kind, subject }) => kind === 'vehicle' && subject === first.vehicle);
-  return [
-    {
-      id: first.vehicle,
-      depot,
-      class: first.class,
-      bay: bayKindOf(first.class),
-      axles,
-      closed: new Set(absences.filter(({ comesIn }) => !comesIn).flatMap(span)),
-      trips: absences
-        .filter(({ comesIn }) => comesIn)
-        .flatMap((one) => {
-          const days = span(one);
-          return days.length === 0 ? [] : [{ from: Math.min(...days), to: Math.max(...days) }];
-        }),
-      lock: lockOf(
-        {
-          names,
-          job,
-          urgent,
-          locked: around.locks.find((one) => one.vehicle === first.vehicle && one.day >= ask.today),
-        },
-        dates,
-      ),
-      published: new Map(
-        own.flatMap(({ axles: done, day }) => {
-          const at = day < ask.from ? undefined : indexOf(dates, day);
-          return at === undefined
-            ? []
-            : done.filter((axle) => names.includes(axle)).map((axle): [number, number] => [axle, at]);
-        }),
-      ),
-    },
-  ];
-}
-
-/** What stays where it is: what is urgent, in work, booked by hand, or locked in the newest plan. */
-function lockOf(
-  {
-    names,
-    job,
-    urgent,
-    locked,
-  }: {
-    names: readonly number[];
-    job: z.output<typeof JobSql> | undefined;
-    urgent: { axles: readonly number[] } | undefined;
-    locked: z.output<typeof VisitSql> | undefined;
-  },
-  dates: readonly string[],
-): PlanVehicle['lock'] {
-  const of = (axles: readonly number[], day: number | undefined) => {
-    const own = axles.filter((axle) => names.includes(axle));
-    return day === undefined || own.length === 0 ? undefined : { axles: own, day };
-  };
-  if (job?.state === 'in work') return of(job.axles, 0);
-  if (urgent) return of(urgent.axles, 0);
-  if (job && !job.planned) return of(job.axles, indexOf(dates, job.day ?? ''));
-  return locked ? of(locked.axles, indexOf(dates, locked.day)) : undefined;
-}
-
-function axleOf(row: AxleSql, { settings, kits, terms, hoursOf }: PlanBasis, today: string): PlanAxle {
-  const now = dayNumber(today);
-  const hours = hoursOf(row.class);
-  const heavy = row.class === 'heavy';
-  const costs = heavy ? settings.costs?.heavy : settings.costs?.light;
-  const [planned, failed] = costs ? [costs.plannedMinor / MINOR, costs.failureMinor / MINOR] : [PLANNED, FAILED];
-  const passage = row.dates ? quantilesOf(row.dates, now) : [];
-  const base = { axle: row.axle, hours, certifiedHours: row.brake === 'air' ? hours : 0 };
-  const kit = kits.get(`${row.vehicle}/${row.axle}`) ?? 0;
-  const kitDay = Number.isFinite(kit) ? kit : NEVER_DAY;
-  if (passage.length === 0)
-    // In work or booked without a forecast: it takes its hours, and nothing is known to be thrown away.
-    return { ...base, passage: [{ p: 0.5, day: NEVER_DAY }], lifePerDay: 0, failure: 0, latest: NEVER_DAY, kitDay };
-  const median = atShare(passage, 0.5);
-  const life = row.fitted ? now + median - dayNumber(row.fitted.date) : FALLBACK_LIFE_DAYS;
-  return {
-    ...base,
-    passage,
-    lifePerDay: planned / Math.max(LEAST_LIFE_DAYS, life),
-    failure: Math.max(0, failed - planned),
-    latest: Math.floor(atShare(passage, policyOf(settings, row.class).riskTarget)),
-    kitDay,
-    intervalDays: INTERVAL_TIMES.map((times) =>
-      intervalDay(row, times * (heavy ? terms.intervalMi.heavy : terms.intervalMi.light)),
-    ),
-  };
-}
-
-const quantilesOf = (dates: Readonly<Record<string, string>>, now: number): DayQuantile[] =>
-  Object.entries(dates)
-    .map(([p, date]) => ({ p: Number(p.slice(1)) / 100, day: dayNumber(date) - now }))
-    .sort((a, b) => a.p - b.p);
-
-/** The day of a share of a distribution, on straight lines between its quantiles; the outermost beyond them. */
-function atShare(passage: readonly DayQuantile[], p: number): number {
-  const after = passage.findIndex((one) => one.p >= p);
-  const [a, b] = [passage[after - 1], passage[after]];
-  if (!b) return passage.at(-1)?.day ?? 0;
-  if (!a) return b.day;
-  return a.day + ((b.day - a.day) * (p - a.p)) / (b.p - a.p);
-}
-
-/** The day on which so many miles since the last pads are driven; now, where nobody knows. */
-function intervalDay({ fitted, odometer, miles_per_day }: AxleSql, interval: number): number {
-  if (!fitted || odometer === null || !miles_per_day || miles_per_day <= 0) return 0;
-  return Math.ceil((fitted.miles + interval - odometer) / miles_per_day);
-}
 
 /** A date so many days from another. */
 export const dateAfter = (today: string, days: number): string => dateOfDay(dayNumber(today) + days);

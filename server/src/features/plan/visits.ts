@@ -19,6 +19,8 @@ const VisitSql = z.object({
   id: z.string(),
   vehicle: z.string(),
   unit: z.string(),
+  /** The vehicle's own depot. */
+  home: z.string(),
   axles: z.array(z.number()),
   day: z.string(),
   bay: z.string().nullable(),
@@ -36,7 +38,7 @@ export async function visitsOf(em: EntityManager, planId: string, depotId: strin
   return rowsOf(
     em,
     VisitSql,
-    `select p.id, p.vehicle_id as vehicle, v.unit, p.axles, p.day::text, p.bay, p.hours, p.outside, p.locked, p.by_hand as "byHand",
+    `select p.id, p.vehicle_id as vehicle, v.unit, v.depot_id as home, p.axles, p.day::text, p.bay, p.hours, p.outside, p.locked, p.by_hand as "byHand",
        p.why, p.job_id as job
      from plan_visit p join vehicle v on v.id = p.vehicle_id where p.plan_id = ? and p.depot_id = ? order by p.day, v.unit`,
     [planId, depotId],
@@ -108,9 +110,10 @@ export async function writeVisits(
     hours: hours[visits.indexOf(visit)] ?? 0,
   }));
   const told = tellVisits(problem, at.depotId, visits);
-  const jobs = await jobsByVehicle(em, at.depotId);
-  const known = await knownUids(em, at.depotId);
-  const units = await unitsOf(em, at.depotId);
+  const jobs = await jobsByVehicle(em, [...byId.keys()]);
+  const known = await knownUids(em, [...byId.keys()]);
+  const units = await unitsOf(em, [...byId.keys()]);
+  const depots = await depotNames(em);
   const movedWhy = (visit: PlannedVisit): string[] => {
     const moved = tellMove(problem, visits, visit);
     if (!moved) return [];
@@ -128,7 +131,7 @@ export async function writeVisits(
     PlanVisitEntity,
     visits.map((visit, i) => {
       const { vehicle, axles, day, outside } = visit;
-      const { trips } = vehicleOf(visit);
+      const { trips, lent } = vehicleOf(visit);
       const { locked, byHand } = around.marksOf(visit);
       const better = told[i]?.better;
       const job = jobs.get(vehicle);
@@ -153,6 +156,7 @@ export async function writeVisits(
             outside,
             locked,
             sharesTrip: trips?.some(({ from, to }) => day >= from && day <= to) === true,
+            lent: lent && { ...lent, from: depots.get(lent.from) ?? '' },
             currency: around.currency,
           }),
         ],
@@ -164,43 +168,50 @@ export async function writeVisits(
 export const sameAxles = (a: readonly number[], b: readonly number[]): boolean =>
   a.length === b.length && a.every((axle) => b.includes(axle));
 
-/** Unit numbers of a depot's vehicles. */
-async function unitsOf(em: EntityManager, depotId: string): Promise<Map<string, string>> {
+/** Unit numbers of vehicles. */
+export async function unitsOf(em: EntityManager, vehicles: readonly string[]): Promise<Map<string, string>> {
   const rows = await rowsOf(
     em,
     z.object({ id: z.string(), unit: z.string() }),
-    `select id, unit from vehicle v where depot_id = ?
-       or exists (select 1 from plan_visit p where p.vehicle_id = v.id and p.depot_id = ?)`,
-    [depotId, depotId],
+    'select id, unit from vehicle where id = any(?::uuid[])',
+    [`{${vehicles.join()}}`],
   );
   return new Map(rows.map(({ id, unit }) => [id, unit]));
+}
+
+async function depotNames(em: EntityManager): Promise<Map<string, string>> {
+  const rows = await rowsOf(em, z.object({ id: z.string(), name: z.string() }), 'select id, name from depot');
+  return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
 const UidSql = z.object({ vehicle: z.string(), axles: z.array(z.number()), uid: z.string() });
 const uidKey = (vehicle: string, axles: readonly number[]) => `${vehicle}/${[...axles].sort().join(' ')}`;
 
 /** What calendars know visits of the published plan by; what is done already is another visit the next time. */
-async function knownUids(em: EntityManager, depotId: string): Promise<Map<string, string>> {
+async function knownUids(em: EntityManager, vehicles: readonly string[]): Promise<Map<string, string>> {
   const rows = await rowsOf(
     em,
     UidSql,
     `select p.vehicle_id as vehicle, p.axles, p.uid from plan_visit p join plan s on s.id = p.plan_id left join job j on j.id = p.job_id
-     where s.state = 'published' and p.depot_id = ? and (j.state is null or j.state in ('proposed', 'booked', 'in work'))`,
-    [depotId],
+     where s.state = 'published' and p.vehicle_id = any(?::uuid[]) and (j.state is null or j.state in ('proposed', 'booked', 'in work'))`,
+    [`{${vehicles.join()}}`],
   );
   return new Map(rows.map(({ vehicle, axles, uid }) => [uidKey(vehicle, axles), uid]));
 }
 
 const JobSql = z.object({ vehicle: z.string(), id: z.string(), axles: z.array(z.number()) });
 
-/** The open job of each vehicle of a depot. */
-async function jobsByVehicle(em: EntityManager, depotId: string): Promise<Map<string, z.output<typeof JobSql>>> {
+/** The open job of each vehicle. */
+async function jobsByVehicle(
+  em: EntityManager,
+  vehicles: readonly string[],
+): Promise<Map<string, z.output<typeof JobSql>>> {
   const rows = await rowsOf(
     em,
     JobSql,
     `select j.vehicle_id as vehicle, j.id, array(select a.axle from job_axle a where a.job_id = j.id order by 1) as axles
-     from job j where j.depot_id = ? and j.state in ('booked', 'in work')`,
-    [depotId],
+     from job j where j.vehicle_id = any(?::uuid[]) and j.state in ('booked', 'in work')`,
+    [`{${vehicles.join()}}`],
   );
   return new Map(rows.map((row) => [row.vehicle, row]));
 }

@@ -1,4 +1,4 @@
-import { Lock } from 'lucide-react';
+import { ArrowRightLeft, Lock } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import type { PlanItem } from '@mile-mark/contract/plan';
 import { formatDate } from '../../ui/format.ts';
@@ -19,7 +19,7 @@ interface Props {
 
 /** A visit on its day: unit, axles, whether it is booked, locked, new or moved; said in full to a screen reader. */
 export function Chip({ item, chosen, held, movable, replaces, onChoose, onKey, onDragStart, onDragEnd }: Props) {
-  const { unit, axles, jobId, locked, moved, fresh, outside } = item;
+  const { unit, axles, jobId, locked, moved, fresh, outside, lentFrom } = item;
   const booked = jobId !== null;
   const said = [
     `${unit}, ${axlesInWords(axles)}`,
@@ -27,6 +27,7 @@ export function Chip({ item, chosen, held, movable, replaces, onChoose, onKey, o
     outside ? 'outside shop' : (item.bay ?? ''),
     `${hours(item.hours)} hours`,
     booked ? 'booked' : 'planned',
+    lentFrom === null ? '' : `of ${lentFrom}`,
     locked ? 'locked' : '',
     moved === null ? '' : `moved from ${formatDate(moved)}`,
   ];
@@ -53,6 +54,7 @@ export function Chip({ item, chosen, held, movable, replaces, onChoose, onKey, o
       <span className="figures text-[15px] font-semibold">{unit}</span>
       <span className={`figures ${booked ? '' : 'text-soft'}`}>{axles.join('·')}</span>
       <span className="ml-auto flex items-center gap-1 text-[12px]">
+        {lentFrom !== null && <ArrowRightLeft aria-hidden size={12} />}
         {moved !== null && <span>moved</span>}
         {fresh && replaces && !booked && <span>new</span>}
         {outside && <span>outside</span>}

@@ -101,11 +101,12 @@ export function PlanHead({ plan, me, depot, plans, onPlan, onPropose, onUndo }: 
 
 /** A plan as rows: every visit of every depot, as its chip and its panel tell it. */
 const rowsOfPlan = ({ items }: Plan): string[][] => [
-  ['Unit', 'Axles', 'Depot', 'Date', 'Bay', 'Hours', 'Stands', 'Locked', 'Moved from', 'Mile mark', 'Why'],
+  ['Unit', 'Axles', 'Depot', 'Of depot', 'Date', 'Bay', 'Hours', 'Stands', 'Locked', 'Moved from', 'Mile mark', 'Why'],
   ...items.map((one) => [
     one.unit,
     one.axles.join(' '),
     one.depot,
+    one.lentFrom ?? one.depot,
     one.date,
     one.outside ? 'outside shop' : (one.bay ?? ''),
     hours(one.hours),

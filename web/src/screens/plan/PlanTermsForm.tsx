@@ -74,6 +74,7 @@ export function PlanTermsForm({
     hoursADay: figure(form.hoursADay),
     intervalMi: { light: figure(form.light), heavy: figure(form.heavy) },
     bookWeeks: figure(form.bookWeeks),
+    travel: terms.travel,
   });
   return (
     <Modal open onClose={onClose} title={`What a plan weighs, in ${currency}`}>

@@ -11,6 +11,7 @@ import { formatDate } from '../../ui/format.ts';
 import { AddAbsence } from './AddAbsence.tsx';
 import { PlanTermsForm } from './PlanTermsForm.tsx';
 import { ShopForm } from './ShopForm.tsx';
+import { Ways } from './Ways.tsx';
 import { hours, WEEKDAYS } from './figures.ts';
 
 /** How a depot’s shop works, who is away, and what a plan weighs. */
@@ -35,6 +36,7 @@ export function Shop({ me, depot }: { me: Me; depot: string }) {
         ) : (
           <p className="text-soft">{depot} has no vehicles.</p>
         )}
+        <Ways shop={shop.data} depot={depot} may={may} />
         <TermsNote shop={shop.data} may={may} onChange={() => setOpen('terms')} />
       </div>
       <AwayList shop={shop.data} may={may} onAdd={() => setOpen('away')} />

@@ -1,10 +1,11 @@
-import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { Plan, PlanItem } from '@mile-mark/contract/plan';
 import { useLockVisit, usePlanHolds } from '../../api/plan.ts';
 import { Button } from '../../ui/Button.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { ChooseVisit } from './ChooseVisit.tsx';
+import { Changes, Elsewhere, Unplaced } from './SideLists.tsx';
 import { axlesInWords, hours } from './figures.ts';
 
 interface Props {
@@ -32,6 +33,7 @@ export function SidePanel({ plan, depot, item, may, onChoose, onHold }: Props) {
       <NoLonger plan={plan} depot={depot} onChoose={onChoose} />
       <PastMark plan={plan} depot={depot} onChoose={onChoose} />
       <Unplaced plan={plan} depot={depot} />
+      <Elsewhere plan={plan} depot={depot} />
       <Changes plan={plan} depot={depot} onChoose={onChoose} />
     </aside>
   );
@@ -144,24 +146,6 @@ function NoLonger({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoo
   );
 }
 
-/** A line of a list that chooses its visit: as tall as a finger needs, however close the lines stand. */
-function ChooseVisit({
-  visit,
-  onChoose,
-  children,
-}: {
-  visit: PlanItem;
-  onChoose: (id: string) => void;
-  children: ReactNode;
-}) {
-  return (
-    <button type="button" className="min-h-8 w-full text-left" onClick={() => onChoose(visit.id)}>
-      <span className="figures font-semibold underline decoration-line">{visit.unit}</span> {axlesInWords(visit.axles)}:{' '}
-      {children}
-    </button>
-  );
-}
-
 /** Visits whose mark comes before their day: marks moved since, or nothing sooner was to be had. */
 function PastMark({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
   const own = plan.items.filter((one) => one.depot === depot && one.mark !== null && one.mark < one.date);
@@ -176,63 +160,6 @@ function PastMark({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoo
             <ChooseVisit visit={one} onChoose={onChoose}>
               mark {formatDate(one.mark ?? '')}, visit {formatDate(one.date)}
             </ChooseVisit>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function Unplaced({ plan, depot }: { plan: Plan; depot: string }) {
-  const own = plan.unplaced.filter((one) => one.depot === depot);
-  if (own.length === 0) return null;
-  return (
-    <section aria-label="Not placed" className="border-b border-line py-3">
-      <h2 className="font-semibold">Not placed {own.length}</h2>
-      <ul className="flex flex-col gap-1">
-        {own.map(({ unit, axle, constraint, remedy }) => (
-          <li key={`${unit}/${axle}`} className="border-l-4 border-brick pl-2">
-            <Link
-              className="figures inline-block min-h-6 min-w-6 font-semibold underline decoration-line"
-              to={`/vehicles/${unit}?axle=${axle}`}
-            >
-              {unit}
-            </Link>{' '}
-            axle {axle}: {constraint}. <span className="text-soft">{remedy}</span>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-/** What publishing would change against the plan that counts. */
-function Changes({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
-  const moved = plan.items.filter((one) => one.depot === depot && one.moved !== null);
-  const gone = plan.gone.filter((one) => one.depot === depot);
-  const fresh = plan.items.filter((one) => one.depot === depot && one.fresh).length;
-  if (plan.state !== 'proposed') return null;
-  return (
-    <section aria-label="Against the published plan" className="py-3">
-      <h2 className="font-semibold">{plan.replaces ? 'Against the published plan' : 'Nothing is published yet'}</h2>
-      <p className="text-soft">
-        {plan.replaces
-          ? `${moved.length} moved, ${fresh} new, ${gone.length} no longer.`
-          : `Publishing books what begins within the next weeks, and tells who works here.`}
-      </p>
-      <ul className="flex flex-col gap-1">
-        {moved.map((one) => (
-          <li key={one.id}>
-            <ChooseVisit visit={one} onChoose={onChoose}>
-              {formatDate(one.moved ?? '')} → {formatDate(one.date)}
-            </ChooseVisit>
-            <p className="text-[13px] text-soft">{one.why[0]}</p>
-          </li>
-        ))}
-        {gone.map((one) => (
-          <li key={`${one.unit}/${one.axles.join(' ')}`}>
-            <span className="figures font-semibold">{one.unit}</span> {axlesInWords(one.axles)}: no longer{' '}
-            {formatDate(one.date)}
           </li>
         ))}
       </ul>

@@ -8,5 +8,6 @@ export const SHARE_WORDS: Record<keyof PlanShares, string> = {
   visits: 'visits and time off the road',
   overtime: 'overtime',
   outside: 'outside shop',
+  transfers: 'ways to other depots',
   moves: 'bookings moved',
 };

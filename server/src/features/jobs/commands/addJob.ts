@@ -13,8 +13,16 @@ import { bookPeople } from './people.ts';
 
 type Input = z.output<typeof NewJob>;
 
-/** Puts a visit on record, proposed or booked, in the caller's transaction. */
-export async function enterJob({ em, actor, today, audit, emit }: Transaction, input: Input): Promise<{ id: string }> {
+/**
+ * Puts a visit on record, proposed or booked, in the caller's transaction.
+ *
+ * @param depotId where it is done; its own depot, where none is given
+ */
+export async function enterJob(
+  { em, actor, today, audit, emit }: Transaction,
+  input: Input,
+  depotId?: string,
+): Promise<{ id: string }> {
   const { id, day = null, bay = null, personIds = [] } = input;
   const vehicle = await vehicleOfUnit(em, input.unit, 'unit');
   refuseDeparted(vehicle, 'unit');
@@ -26,7 +34,7 @@ export async function enterJob({ em, actor, today, audit, emit }: Transaction, i
   await em.insert(JobEntity, {
     id,
     vehicleId: vehicle.id,
-    depotId: vehicle.depotId,
+    depotId: depotId ?? vehicle.depotId,
     state,
     day,
     bay,

@@ -36,8 +36,12 @@ export const moveJob = command({
   run: advanceJob,
 });
 
-/** One legal move of a job's states, in the caller's transaction. */
-export async function advanceJob({ em, actor, today, audit, emit }: Transaction, input: Move): Promise<JobRow> {
+/** One legal move of a job's states, in the caller's transaction. @param depotId where it is done from now on, if elsewhere */
+export async function advanceJob(
+  { em, actor, today, audit, emit }: Transaction,
+  input: Move,
+  depotId?: string,
+): Promise<JobRow> {
   const { id, jobId, verb, reason, bay, personIds } = input;
   if (verb !== 'start' && !mayDo(actor.role, 'book'))
     throw new ApiError('forbidden', 'Booking and calling off is for the coordinator.');
@@ -54,6 +58,7 @@ export async function advanceJob({ em, actor, today, audit, emit }: Transaction,
     state,
     day,
     bay: bay ?? job.bay ?? null,
+    ...(depotId === undefined ? {} : { depotId }),
     ...(verb === 'start' ? { policy: await policyNow(em, job) } : {}),
     revision: job.revision + 1,
   };

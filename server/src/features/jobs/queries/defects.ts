@@ -88,6 +88,14 @@ export async function openDefects(em: EntityManager, today: string, vehicleId?: 
     );
 }
 
+/** Units that may not be driven. */
+export async function standingUnits(em: EntityManager, today: string): Promise<Set<string>> {
+  const open = await openDefects(em, today);
+  return new Set(
+    open.filter(({ severity, lifted }) => severity === 'do not drive' && lifted === null).map(({ unit }) => unit),
+  );
+}
+
 /** Whether a defect has to be settled now: put off to a later day, it has not. */
 export function isDue({ deferred }: Pick<Defect, 'deferred'>, today: string): boolean {
   return deferred === null || deferred.until <= today;

@@ -80,6 +80,7 @@ async function triedDto(em: EntityManager, { tried, kept, unitOf }: Considered):
       visits: less('visits'),
       overtime: less('overtime'),
       outside: less('outside'),
+      transfers: less('transfers'),
       moves: less('moves'),
     },
     breaks: [

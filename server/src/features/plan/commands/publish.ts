@@ -21,6 +21,8 @@ const OUTSIDE = 'outside shop';
 /** What publishing changed, by depot, as it is told. */
 interface Change {
   depotId: string;
+  /** The vehicle's own depot, where that is another. */
+  home?: string;
   unit: string;
   line: string;
   kind: keyof Omit<Published, 'told'>;
@@ -60,11 +62,12 @@ export const publishPlan = command({
     const { bookWeeks } = await planTerms(em);
     const changes: Change[] = [];
     const depots = await em.find(PlanDepotEntity, { planId });
-    for (const { depotId } of depots) {
-      const visits = await visitsOf(em, planId, depotId);
-      changes.push(...(await book(tx, depotId, visits, dateAfter(today, bookWeeks * WEEK))));
-      changes.push(...(await callOff(tx, depotId, visits, bookedBefore)));
-    }
+    const visits = new Map<string, VisitRow[]>();
+    for (const { depotId } of depots) visits.set(depotId, await visitsOf(em, planId, depotId));
+    const kept = new Set([...visits.values()].flat().map(({ vehicle }) => vehicle));
+    for (const [depotId, own] of visits)
+      changes.push(...(await book(tx, depotId, own, dateAfter(today, bookWeeks * WEEK))));
+    for (const depotId of visits.keys()) changes.push(...(await callOff(tx, depotId, kept, bookedBefore)));
     const told = await tell(
       em,
       depots.map(({ depotId }) => depotId),
@@ -95,11 +98,21 @@ async function keepOtherDepots(em: EntityManager, from: string, to: string): Pro
        and exists (select 1 from plan_depot d where d.plan_id = ? and d.depot_id = v.depot_id)`,
     [to, from, to, to],
   );
+  // Who is lent to them stays lent; a loan between one of them and one that was planned is in both already.
+  await em.execute(
+    `update plan n set loans = coalesce(n.loans, '[]') || coalesce((select jsonb_agg(l) from plan o, jsonb_array_elements(o.loans) l
+       where o.id = ? and not exists (select 1 from jsonb_array_elements(n.loans) k where k->>'vehicle' = l->>'vehicle')
+         and exists (select 1 from plan_visit p where p.plan_id = n.id and p.vehicle_id = (l->>'vehicle')::uuid
+           and p.depot_id = (l->>'to')::uuid)), '[]')
+     where n.id = ?`,
+    [from, to],
+  );
 }
 
 const OpenSql = z.object({
   id: z.string(),
   vehicle: z.string(),
+  depot: z.string(),
   state: z.string(),
   day: z.string().nullable(),
   bay: z.string().nullable(),
@@ -108,14 +121,19 @@ const OpenSql = z.object({
 });
 type Open = z.output<typeof OpenSql>;
 
-async function openJobsOf(em: EntityManager, depotId: string): Promise<Map<string, Open>> {
+/** Open jobs at a depot, and those of some vehicles wherever they are. */
+async function openJobsOf(
+  em: EntityManager,
+  depotId: string,
+  vehicles: readonly string[] = [],
+): Promise<Map<string, Open>> {
   const rows = await rowsOf(
     em,
     OpenSql,
-    `select j.id, j.vehicle_id as vehicle, j.state, j.day::text, j.bay, j.revision,
+    `select j.id, j.vehicle_id as vehicle, j.depot_id as depot, j.state, j.day::text, j.bay, j.revision,
        array(select a.axle from job_axle a where a.job_id = j.id order by 1) as axles
-     from job j where j.depot_id = ? and j.state in ('proposed', 'booked', 'in work')`,
-    [depotId],
+     from job j where (j.depot_id = ? or j.vehicle_id = any(?::uuid[])) and j.state in ('proposed', 'booked', 'in work')`,
+    [depotId, `{${vehicles.join()}}`],
   );
   return new Map(rows.map((row) => [row.vehicle, row]));
 }
@@ -135,7 +153,11 @@ async function bookedBy(em: EntityManager, planId: string): Promise<z.output<typ
 /** The first visit of each vehicle becomes its job where it begins soon, or where the vehicle has that job already. */
 async function book(tx: Transaction, depotId: string, visits: readonly VisitRow[], until: string): Promise<Change[]> {
   const { em } = tx;
-  const open = await openJobsOf(em, depotId);
+  const open = await openJobsOf(
+    em,
+    depotId,
+    visits.map(({ vehicle }) => vehicle),
+  );
   const changes: Change[] = [];
   const seen = new Set<string>();
   for (const visit of [...visits].sort((a, b) => (a.day < b.day ? -1 : 1))) {
@@ -144,27 +166,32 @@ async function book(tx: Transaction, depotId: string, visits: readonly VisitRow[
     seen.add(visit.vehicle);
     const job = open.get(visit.vehicle);
     const bay = visit.outside ? OUTSIDE : visit.bay;
-    const where = { depotId, unit: visit.unit };
+    const where = { depotId, home: visit.home, unit: visit.unit };
     const to = `${dayInWords(visit.day)}${bay === null ? '' : `, ${bay}`}`;
     if (!job) {
       if (visit.day > until) continue;
-      const id = await newJob(tx, visit, bay);
+      const id = await newJob(tx, visit, bay, depotId);
       await em.nativeUpdate(PlanVisitEntity, { id: visit.id }, { jobId: id });
       changes.push({ ...where, kind: 'booked', line: `${visit.unit}, ${axlesInWords(visit.axles)}: ${to}` });
     } else if (job.state === 'in work') continue;
     else if (sameAxles(job.axles, visit.axles)) {
       await em.nativeUpdate(PlanVisitEntity, { id: visit.id }, { jobId: job.id });
-      if (job.day === visit.day && (job.bay === bay || visit.locked)) continue;
-      await advanceJob(tx, {
-        id: randomUUID(),
-        jobId: job.id,
-        verb: 'book',
-        day: visit.day,
-        bay: bay ?? undefined,
-        revision: job.revision,
-      });
+      const stays = job.depot === depotId;
+      if (stays && job.day === visit.day && (job.bay === bay || visit.locked)) continue;
+      await advanceJob(
+        tx,
+        {
+          id: randomUUID(),
+          jobId: job.id,
+          verb: 'book',
+          day: visit.day,
+          bay: bay ?? undefined,
+          revision: job.revision,
+        },
+        depotId,
+      );
       const from = job.day === null ? 'proposed' : dayInWords(job.day);
-      if (job.day !== visit.day)
+      if (job.day !== visit.day || !stays)
         changes.push({ ...where, kind: 'moved', line: `${visit.unit}, ${axlesInWords(visit.axles)}: ${from} → ${to}` });
     } else if (job.state === 'booked') {
       await advanceJob(tx, {
@@ -174,7 +201,7 @@ async function book(tx: Transaction, depotId: string, visits: readonly VisitRow[
         reason: 'The plan does other axles at its visit.',
         revision: job.revision,
       });
-      const id = await newJob(tx, visit, bay);
+      const id = await newJob(tx, visit, bay, depotId);
       await em.nativeUpdate(PlanVisitEntity, { id: visit.id }, { jobId: id });
       changes.push({
         ...where,
@@ -186,31 +213,25 @@ async function book(tx: Transaction, depotId: string, visits: readonly VisitRow[
   return changes;
 }
 
-async function newJob(tx: Transaction, visit: VisitRow, bay: string | null): Promise<string> {
+async function newJob(tx: Transaction, visit: VisitRow, bay: string | null, depotId: string): Promise<string> {
   const axles = visit.axles.map((axle) => ({
     axle,
     added: [{ action: 'pads' as const, sides: 'both' as const, reason: 'The plan has it on this day.' }],
     declined: [],
   }));
-  const { id } = await enterJob(tx, {
-    id: randomUUID(),
-    unit: visit.unit,
-    axles,
-    day: visit.day,
-    bay: bay ?? undefined,
-  });
+  const job = { id: randomUUID(), unit: visit.unit, axles, day: visit.day, bay: bay ?? undefined };
+  const { id } = await enterJob(tx, job, depotId);
   return id;
 }
 
-/** Jobs that the plan before had booked and this one has no longer. */
+/** Jobs that the plan before had booked and this one has no longer. @param kept vehicles that it has, at whatever depot */
 async function callOff(
   tx: Transaction,
   depotId: string,
-  visits: readonly VisitRow[],
+  kept: ReadonlySet<string>,
   before: readonly { job: string; day: string }[],
 ): Promise<Change[]> {
   const open = await openJobsOf(tx.em, depotId);
-  const kept = new Set(visits.map(({ vehicle }) => vehicle));
   const changes: Change[] = [];
   for (const job of open.values()) {
     // What somebody moved by hand since is that person's booking now.
@@ -246,18 +267,21 @@ async function tell(
   from: string,
 ): Promise<number> {
   if (changes.length === 0) return 0;
-  const shops = (await depotShops(em)).filter(({ id }) => depotIds.includes(id));
+  const all = await depotShops(em);
+  const nameOf = (id: string) => all.find((one) => one.id === id)?.depot ?? '';
+  const shops = all.filter(({ id }) => depotIds.includes(id));
   const people = await rowsOf(em, PersonSql, `select id, role from person where left_on is null and email is not null`);
   const mails = people.flatMap(({ id, role }) => {
     const own = shops.filter(
       ({ week }) => role === 'parts keeper' || week.people.some(({ personId }) => personId === id),
     );
     const lines = own.flatMap((shop) => {
-      const there = changes.filter(({ depotId }) => depotId === shop.id);
-      return there.length === 0 ? [] : [`${shop.depot}:`, ...there.map(({ line }) => `  ${line}`), ''];
+      const there = changes.filter(({ depotId, home }) => depotId === shop.id || home === shop.id);
+      const lineOf = ({ depotId, line }: Change) => `  ${line}${depotId === shop.id ? '' : `, at ${nameOf(depotId)}`}`;
+      return there.length === 0 ? [] : [`${shop.depot}:`, ...there.map(lineOf), ''];
     });
     if (lines.length === 0) return [];
-    const count = changes.filter(({ depotId }) => own.some((shop) => shop.id === depotId)).length;
+    const count = changes.filter(({ depotId, home }) => own.some(({ id }) => id === depotId || id === home)).length;
     return [
       {
         id: randomUUID(),

@@ -7,7 +7,7 @@ import { ApiError, invalidField } from '../../../platform/errors.ts';
 import { PersonEntity } from '../../people/index.ts';
 import { DepotEntity } from '../../register/index.ts';
 import { DepotShopEntity, PlanTermsEntity } from '../entities.ts';
-import { shopView } from '../queries/shop.ts';
+import { openDepots, shopView } from '../queries/shop.ts';
 
 async function depotIdOf(em: EntityManager, name: string): Promise<string> {
   const depot = await em.findOne(DepotEntity, { name });
@@ -46,6 +46,19 @@ export const changeShop = command({
   },
 });
 
+/** Ways by the depots' ids. */
+async function waysById(em: EntityManager, travel: TermsChange['travel']): Promise<TermsChange['travel']> {
+  const ids = new Map([...(await openDepots(em))].map(([id, name]) => [name, id]));
+  return travel.map(({ between, ...way }, i) => ({
+    ...way,
+    between: between.map((name, k) => {
+      const id = ids.get(name);
+      if (id === undefined) throw invalidField(`travel.${i}.between.${k}`, `There is no depot ${name} on record.`);
+      return id;
+    }),
+  }));
+}
+
 type TermsChange = z.output<typeof PlanTermsChange>;
 
 /** Changes what plans weigh. */
@@ -56,7 +69,8 @@ export const changePlanTerms = command({
     await em.execute(`select pg_advisory_xact_lock(hashtextextended('plan terms', 3))`);
     return { seen: revision, onRecord: (await em.findOne(PlanTermsEntity, { id: true }))?.revision ?? 1 };
   },
-  run: async ({ em, actor, today, audit, emit }, { revision: _seen, ...terms }: TermsChange): Promise<Shop> => {
+  run: async ({ em, actor, today, audit, emit }, { revision: _seen, ...stated }: TermsChange): Promise<Shop> => {
+    const terms = { ...stated, travel: await waysById(em, stated.travel) };
     const before = await em.findOne(PlanTermsEntity, { id: true });
     await em.upsert(PlanTermsEntity, {
       id: true,

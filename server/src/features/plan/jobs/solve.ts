@@ -12,11 +12,13 @@ import {
 import { z } from 'zod';
 import type { Pool } from '../../../platform/compute/pool.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { firstRow } from '../../../platform/db/rows.ts';
-import { depotProblem, INTERVAL_TIMES, planBasis, type DepotProblem, type PlanBasis } from '../problem.ts';
+import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
+import { keepLoans, keptLoans, lendQuestion, loansKept } from '../loans.ts';
+import { depotProblem, planBasis, type DepotProblem, type KeptLoan, type PlanAsk, type PlanBasis } from '../problem.ts';
 import { currencyOf } from '../queries/shop.ts';
+import { INTERVAL_TIMES } from '../vehicles.ts';
 import { writeVisits } from '../visits.ts';
-import { prove, search } from './tasks.ts';
+import { lend, prove, search } from './tasks.ts';
 
 /** A depot whose solving gave no sign of life for so long is solved anew by whoever finds it, s. */
 export const SILENT_S = 10;
@@ -85,19 +87,58 @@ export async function solveDepot(
   }
 }
 
-/** What the depots of one plan share, read once by a process for all that it solves of it. */
-let shared: { planId: string; basis: Promise<PlanBasis> } | undefined;
+/** What the depots of one plan share. */
+interface Shared {
+  basis: PlanBasis;
+  loans: KeptLoan[];
+}
 
-function basisOf(em: EntityManager, planId: string, today: string): Promise<PlanBasis> {
+/** Read and decided once by a process for all that it solves of a plan. */
+let shared: { planId: string; made: Promise<Shared> } | undefined;
+
+function sharedOf(planId: string, make: () => Promise<Shared>): Promise<Shared> {
   if (shared?.planId !== planId) {
-    const basis = planBasis(em, today);
-    shared = { planId, basis };
-    // A reading that failed is not kept.
-    basis.catch(() => {
-      if (shared?.basis === basis) shared = undefined;
+    const made = make();
+    shared = { planId, made };
+    // What failed, or was broken off with the depot that asked first, is not kept.
+    made.catch(() => {
+      if (shared?.made === made) shared = undefined;
     });
   }
-  return shared.basis;
+  return shared.made;
+}
+
+/** Of the time for a depot, so much for deciding who is lent; nothing where no way between depots is stated. */
+const LEND_SHARE = 0.5;
+
+/** Who is lent in a plan: as it is decided already, by whatever process, or else decided now, before any depot is solved. */
+async function decideLoans(
+  em: EntityManager,
+  pool: Pool,
+  basis: PlanBasis,
+  ask: PlanAsk,
+  { seconds, signal }: { seconds: number; signal: AbortSignal },
+): Promise<KeptLoan[]> {
+  const known = await keptLoans(em, ask.planId);
+  if (known) return known;
+  const depots = await rowsOf(
+    em,
+    z.object({ id: z.string() }),
+    'select depot_id as id from plan_depot where plan_id = ?',
+    [ask.planId],
+  );
+  const question = await lendQuestion(
+    em,
+    basis,
+    depots.map(({ id }) => id),
+    ask,
+  );
+  const { fixed: _fixed, ...asked } = question;
+  const lending =
+    question.guests.length === 0
+      ? { loans: [], alone: 0, together: 0 }
+      : await lend(pool, { ...asked, seconds: LEND_SHARE * seconds }, signal);
+  return keepLoans(em, ask.planId, loansKept(question, lending, ask.today));
 }
 
 interface Own {
@@ -113,10 +154,19 @@ async function solve(
   { from, weeks, gap, seconds, urgent }: Claim,
   { today, signal }: { today: string; signal: AbortSignal },
 ): Promise<void> {
-  const begun = performance.now();
   const em = fork();
-  const basis = await basisOf(em, own.planId, today);
-  const kept = await depotProblem(em, basis, own.depotId, { planId: own.planId, from, weeks, today, urgent });
+  const ask = { planId: own.planId, from, weeks, today, urgent };
+  const make = async () => {
+    const made = await planBasis(em, today);
+    return { basis: made, loans: await decideLoans(em, pool, made, ask, { seconds, signal }) };
+  };
+  const { basis, loans } = await sharedOf(own.planId, make).catch((error: unknown) => {
+    // The depot that had asked first was stopped over it, maybe; this one was not.
+    if (signal.aborted) throw error;
+    return sharedOf(own.planId, make);
+  });
+  const begun = performance.now();
+  const kept = await depotProblem(em, basis, own.depotId, ask, loans);
   const [fault] = planFaults(kept.problem);
   if (fault) throw new Error(`the problem is not as it should be: ${fault.code} at ${fault.at}`);
   const asked = { problem: kept.problem, depot: own.depotId, gap };

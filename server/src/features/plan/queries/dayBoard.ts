@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { invalidField } from '../../../platform/errors.ts';
-import { openDefects } from '../../jobs/index.ts';
+import { standingUnits } from '../../jobs/index.ts';
 import { jobKits } from '../../parts/index.ts';
 import { hoursByClass, weekOf } from '../problem.ts';
 import { absencesFrom, depotShops, planTerms, type AbsenceRow, type DepotShop } from './shop.ts';
@@ -45,11 +45,7 @@ export async function dayBoard(
   if (!shop) throw invalidField('depot', `There is no depot ${name} with vehicles; one on record is accepted.`);
   const jobs = await rowsOf(em, JobSql, JOBS, [shop.id, day, day === today, day]);
   const kits = new Map((await jobKits(em, today)).map((kit) => [kit.jobId, kit]));
-  const forbidden = new Set(
-    (await openDefects(em, today))
-      .filter(({ severity, lifted }) => severity === 'do not drive' && lifted === null)
-      .map(({ unit }) => unit),
-  );
+  const forbidden = await standingUnits(em, today);
   const { setUpHours } = await planTerms(em);
   const hoursOf = await hoursByClass(em);
   const absences = await absencesFrom(em, day < today ? day : today);

@@ -6,8 +6,9 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
 import { ApiError } from '../../../platform/errors.ts';
+import { keptLoans } from '../loans.ts';
 import { depotProblem, NotPlannable, planBasis, type DepotProblem } from '../problem.ts';
-import { keptProblem, plannedOf, visitsOf, type VisitRow } from '../visits.ts';
+import { keptProblem, plannedOf, unitsOf, visitsOf, type VisitRow } from '../visits.ts';
 
 const WEEK = 7;
 const PlanSql = z.object({ from: z.string(), weeks: z.number(), state: z.string() });
@@ -35,11 +36,12 @@ export async function planHolds(em: EntityManager, planId: string, today: string
   const weeks = Math.ceil((dayNumber(plan.from) + WEEK * plan.weeks - dayNumber(from)) / WEEK);
   if (plan.state !== 'published' || weeks <= 0) return { items: [] };
   const basis = await planBasis(em, today);
+  const loans = (await keptLoans(em, planId)) ?? [];
   const items: PlanHolds['items'] = [];
   for (const { id, depot, unplaced } of await rowsOf(em, DepotSql, DEPOTS, [planId])) {
     const visits = (await visitsOf(em, planId, id)).filter(({ day }) => day >= from);
     const ask = { planId, from, weeks, today, urgent: [] };
-    const now = await depotProblem(em, basis, id, ask).catch((error: unknown) => {
+    const now = await depotProblem(em, basis, id, ask, loans).catch((error: unknown) => {
       // A shop that nobody works at any more can keep nothing.
       if (!(error instanceof NotPlannable)) throw error;
       items.push({ depot, date: null, unit: null, what: `${error.message}.` });
@@ -52,21 +54,18 @@ export async function planHolds(em: EntityManager, planId: string, today: string
     const before = kept ? brokenDays(kept, plannedOf(visits, kept.dates)).map(({ key }) => key) : [];
     items.push(
       ...brokenOf(now, depot, visits, new Set(before)),
-      ...dueSince(now, depot, { visits, known, today, units: await unitsOf(em, id) }),
+      ...dueSince(now, depot, {
+        visits,
+        known,
+        today,
+        units: await unitsOf(
+          em,
+          now.problem.vehicles.map((one) => one.id),
+        ),
+      }),
     );
   }
   return { items: items.sort((a, b) => (a.date ?? '').localeCompare(b.date ?? '')) };
-}
-
-async function unitsOf(em: EntityManager, depotId: string): Promise<Map<string, string>> {
-  const rows = await rowsOf(
-    em,
-    z.object({ id: z.string(), unit: z.string() }),
-    `select id, unit from vehicle v where depot_id = ?
-       or exists (select 1 from plan_visit p where p.vehicle_id = v.id and p.depot_id = ?)`,
-    [depotId, depotId],
-  );
-  return new Map(rows.map(({ id, unit }) => [id, unit]));
 }
 
 /** What a plan breaks, each with its day. */

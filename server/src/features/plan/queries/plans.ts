@@ -1,5 +1,11 @@
 import { PlannedVisit as PlannedDto, PlanRow, type Plan } from '@mile-mark/contract/plan';
-import { brokenInWords, CONSTRAINTS_IN_WORDS, movedInWords, remedyInWords } from '@mile-mark/contract/words';
+import {
+  brokenInWords,
+  CONSTRAINTS_IN_WORDS,
+  movedInWords,
+  otherDepotInWords,
+  remedyInWords,
+} from '@mile-mark/contract/words';
 import { weighPlan, type PlannedVisit, type Weighed } from '@mile-mark/core/plan';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -54,19 +60,21 @@ const VehicleSql = z.object({
   id: z.string(),
   unit: z.string(),
   class: z.string(),
+  depot: z.string(),
   marks: z.record(z.string(), z.string()),
 });
 const VEHICLES = `
-  select v.id, v.unit, m.class, coalesce((select jsonb_object_agg(f.axle, f.mark->>'markDate') from forecast f
+  select v.id, v.unit, m.class, d.name as depot, coalesce((select jsonb_object_agg(f.axle, f.mark->>'markDate') from forecast f
     where f.vehicle_id = v.id and f.mark is not null), '{}') as marks
-  from vehicle v join model m on m.id = v.model_id where v.depot_id in (select depot_id from plan_depot where plan_id = ?)`;
+  from vehicle v join model m on m.id = v.model_id join depot d on d.id = v.depot_id
+  where v.depot_id in (select depot_id from plan_depot where plan_id = ?) or v.id in (select vehicle_id from plan_visit where plan_id = ?)`;
 
 /** A plan with everything that a person weighs it by. @throws ApiError `not_found` */
 export async function planView(em: EntityManager, id: string, today: string): Promise<Plan> {
   const row = await firstRow(em, PlanRow, `${ROWS} where p.id = ?`, [id]);
   if (!row) throw new ApiError('not_found', 'There is no such plan on record.');
   const depots = await rowsOf(em, DepotSql, DEPOTS, [id]);
-  const vehicles = new Map((await rowsOf(em, VehicleSql, VEHICLES, [id])).map((one) => [one.id, one]));
+  const vehicles = new Map((await rowsOf(em, VehicleSql, VEHICLES, [id, id])).map((one) => [one.id, one]));
   const published = await publishedVisits(em, id);
   const parts: Awaited<ReturnType<typeof depotPart>>[] = [];
   for (const depot of depots) parts.push(await depotPart(em, id, depot));
@@ -80,6 +88,7 @@ export async function planView(em: EntityManager, id: string, today: string): Pr
     part.visits.map((visit): Plan['items'][number] => {
       const own = vehicles.get(visit.vehicle);
       const before = published.find((one) => one.vehicle === visit.vehicle && sameAxles(one.axles, visit.axles));
+      const elsewhere = before !== undefined && before.depotId !== part.depot.id;
       const marks = visit.axles.flatMap((axle) => own?.marks[axle] ?? []).sort();
       return {
         id: visit.id,
@@ -91,13 +100,17 @@ export async function planView(em: EntityManager, id: string, today: string): Pr
         bay: visit.bay,
         hours: visit.hours,
         outside: visit.outside,
+        lentFrom: own && own.depot !== part.depot.depot ? own.depot : null,
         locked: visit.locked,
         byHand: visit.byHand,
-        moved: before && before.day !== visit.day ? before.day : null,
+        moved: before && (elsewhere || before.day !== visit.day) ? before.day : null,
         fresh: !before,
         jobId: visit.job,
         mark: marks[0] ?? null,
-        why: [...shutWhy(visit, before?.day, part.days, row.fromDate), ...visit.why],
+        why: [
+          ...(elsewhere ? [otherDepotInWords(before.depot)] : shutWhy(visit, before?.day, part.days, row.fromDate)),
+          ...visit.why,
+        ],
       };
     }),
   );
@@ -177,7 +190,16 @@ function shutWhy(
 const ratio = (cost: number, other: number): number | null => (other > 0 ? cost / other : null);
 
 function sharesOf(all: readonly Weighed[]): NonNullable<Plan['shares']> {
-  const sum = { lifeThrownAway: 0, risk: 0, outOfService: 0, visits: 0, overtime: 0, outside: 0, moves: 0 };
+  const sum = {
+    lifeThrownAway: 0,
+    risk: 0,
+    outOfService: 0,
+    visits: 0,
+    overtime: 0,
+    outside: 0,
+    transfers: 0,
+    moves: 0,
+  };
   for (const { of } of all) for (const name of Object.keys(sum) as (keyof typeof sum)[]) sum[name] += of[name];
   return sum;
 }

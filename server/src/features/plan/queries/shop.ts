@@ -13,7 +13,10 @@ import { readSettings } from '../../register/index.ts';
 import { DEFAULT_TERMS, DEFAULT_WEEK } from '../defaults.ts';
 
 const Week = ShopChange.omit({ revision: true });
-const Terms = PlanTermsChange.omit({ revision: true });
+/** Ways are kept by the depots' ids: names may change. Shops from before have none. */
+const Terms = PlanTermsChange.omit({ revision: true }).extend({
+  travel: PlanTermsChange.shape.travel.default([]),
+});
 const changed = { revision: z.number().nullable(), by: z.string().nullable(), on: z.string().nullable() };
 
 const DepotSql = z.object({ id: z.string(), depot: z.string(), zone: z.string(), week: Week.nullable(), ...changed });
@@ -58,7 +61,23 @@ export async function planTerms(em: EntityManager): Promise<Shop['terms']> {
     TermsSql,
     `select t.terms, t.revision, p.name as by, t.changed_on::text as on from plan_terms t left join person p on p.id = t.person_id`,
   );
-  return { ...(row?.terms ?? DEFAULT_TERMS), revision: row?.revision ?? 1, by: row?.by ?? null, on: row?.on ?? null };
+  const terms = row?.terms ?? DEFAULT_TERMS;
+  const names = await openDepots(em);
+  const travel = terms.travel.flatMap(({ between, ...way }) => {
+    const named = between.flatMap((id) => names.get(id) ?? []);
+    return named.length === between.length ? [{ ...way, between: named }] : [];
+  });
+  return { ...terms, travel, revision: row?.revision ?? 1, by: row?.by ?? null, on: row?.on ?? null };
+}
+
+/** Depots that are open: names by id. */
+export async function openDepots(em: EntityManager): Promise<Map<string, string>> {
+  const rows = await rowsOf(
+    em,
+    z.object({ id: z.string(), name: z.string() }),
+    'select id, name from depot where closed_on is null order by name',
+  );
+  return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
 const AbsenceSql = z.object({

@@ -1,0 +1,215 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import type { DayBoard, Plan, PlanHolds, PlanItem, Shop } from '@mile-mark/contract/plan';
+import { keepLoans } from '../features/plan/loans.ts';
+import { fieldsOf } from './partsApp.ts';
+import { createPlanApp, type PlanApp } from './planApp.ts';
+
+let app: PlanApp;
+let plan: Plan;
+let terms: Shop['terms'];
+beforeAll(async () => {
+  app = await createPlanApp({ ways: true });
+  ({ terms } = await shop());
+  plan = await app.propose();
+}, 240_000);
+afterAll(async () => app.test.close());
+
+const shop = async () => (await app.coordinator.get('/api/shop').expect(200)).body as Shop;
+const lent = ({ items }: Plan) => items.filter(({ lentFrom }) => lentFrom !== null);
+const stateWays = async (travel: unknown) => {
+  const { by: _by, on: _on, ...now } = (await shop()).terms;
+  return app.coordinator.put('/api/plan-terms').send({ ...now, travel });
+};
+const published = async () =>
+  app.planOf((await app.sql<{ id: string }>(`select id from plan where state = 'published'`))[0]?.id ?? '');
+const firstLent = (of: Plan, fits: (item: PlanItem) => boolean = () => true): PlanItem => {
+  const item = lent(of).find(fits);
+  if (!item) throw new Error('nobody is lent');
+  return item;
+};
+
+describe('vehicles that another depot does', () => {
+  it('go where there is a way, at what it costs, and the plan costs less than without', async () => {
+    expect(lent(plan).length).toBeGreaterThan(0);
+    let ways = 0;
+    for (const { depot, lentFrom, why } of lent(plan)) {
+      const way = terms.travel.find(({ between }) => between.includes(depot) && between.includes(lentFrom ?? ''));
+      if (!way) throw new Error(`there is no way from ${lentFrom} to ${depot}`);
+      ways += (way.costMinor + way.hours * terms.downtimePerHourMinor) / 100;
+      expect(why.join(' ')).toContain(`A vehicle of ${lentFrom}`);
+    }
+    expect(plan.shares?.transfers).toBeCloseTo(ways, 6);
+    await stateWays([]);
+    const without = await app.propose();
+    expect(lent(without)).toEqual([]);
+    expect(without.shares?.transfers).toBe(0);
+    expect(plan.cost).toBeLessThan(without.cost ?? 0);
+    await stateWays(terms.travel);
+  });
+
+  it('are done once: no axle of theirs is at two depots, and what stays is at home', () => {
+    const axles = plan.items.flatMap((item) => item.axles.map((axle) => `${item.unit}/${axle}`));
+    expect(new Set(axles).size).toBe(axles.length);
+    const depots = new Map<string, string>();
+    for (const { unit, depot } of plan.items) expect(depots.set(unit, depots.get(unit) ?? depot).get(unit)).toBe(depot);
+  });
+
+  it('keep to what their own depot lets be off the road, wherever they stand', async () => {
+    const caps = new Map((await shop()).depots.map((one) => [one.depot, one.offRoad]));
+    const off = new Map<string, Set<string>>();
+    for (const { unit, class: name, depot, lentFrom, date } of plan.items) {
+      const key = [lentFrom ?? depot, name, date].join('/');
+      off.set(key, (off.get(key) ?? new Set()).add(unit));
+    }
+    for (const [key, units] of off) {
+      const [depot = '', name] = key.split('/');
+      expect(units.size).toBeLessThanOrEqual(caps.get(depot)?.find((cap) => cap.class === name)?.most ?? Infinity);
+    }
+  });
+
+  it('may be driven, and are neither in work nor booked by hand', async () => {
+    const standing = await app.sql<{ unit: string }>(
+      `select distinct v.unit from defect d join vehicle v on v.id = d.vehicle_id where d.severity = 'do not drive'`,
+    );
+    const stay = await app.sql<{ unit: string }>(
+      `select v.unit from job j join vehicle v on v.id = j.vehicle_id where j.state in ('booked', 'in work')`,
+    );
+    expect(standing.length).toBeGreaterThan(0);
+    const units = lent(plan).map(({ unit }) => unit);
+    for (const { unit } of [...standing, ...stay]) expect(units).not.toContain(unit);
+  });
+
+  it('are decided once, whoever solves: what a second process found is not taken', async () => {
+    const id = await app.ask();
+    const loan = { vehicle: randomUUID(), class: 'van', from: 'a', to: 'b', cost: 1, hours: 1, only: null };
+    expect(await keepLoans(app.fork(), id, [loan])).toEqual([loan]);
+    expect(await keepLoans(app.fork(), id, [])).toEqual([loan]);
+    await app.sql(`update plan set state = 'dropped' where id = ?`, [id]);
+  });
+});
+
+describe('once such a plan is published', () => {
+  it('their jobs are the other depot’s: on its board, in its calendar, told to who works there', async () => {
+    await app.publish(plan).expect(201);
+    const item = firstLent(await published(), ({ jobId }) => jobId !== null);
+    const [job] = await app.sql<{ depot: string }>(
+      'select d.name as depot from job j join depot d on d.id = j.depot_id where j.id = ?',
+      [item.jobId],
+    );
+    expect(job?.depot).toBe(item.depot);
+    const board = (await app.viewer.get('/api/day-board').query({ depot: item.depot, date: item.date }).expect(200))
+      .body as DayBoard;
+    expect(board.jobs.map(({ unit }) => unit)).toContain(item.unit);
+    const link = await app.coordinator
+      .post('/api/calendar-links')
+      .send({ id: randomUUID(), kind: 'depot', of: item.depot })
+      .expect(201);
+    const { text } = await app.viewer.get((link.body as { path: string }).path).expect(200);
+    expect(text).toContain(item.unit);
+    const mails = await app.sql<{ body: string }>('select body from mail');
+    expect(mails.some(({ body }) => body.includes(`${item.depot}:`) && body.includes(item.unit))).toBe(true);
+    // At home it is told where the vehicle is.
+    const lines = mails.flatMap(({ body }) => body.split('\n'));
+    expect(lines.some((line) => line.includes(item.unit) && line.endsWith(`, at ${item.depot}`))).toBe(true);
+  });
+
+  it('nothing of it no longer holds, and a plan that follows leaves them where they are', async () => {
+    const now = await published();
+    const { items } = (await app.viewer.get(`/api/plans/${now.id}/holds`).expect(200)).body as PlanHolds;
+    expect(items.filter(({ what }) => !what.includes('came due since') && !what.includes('kit is not there'))).toEqual(
+      [],
+    );
+    const again = await app.propose();
+    const before = new Map(lent(now).map((one) => [app.keyOf(one), one.depot]));
+    const stayed = lent(again).filter((one) => before.get(app.keyOf(one)) === one.depot);
+    expect(stayed.length).toBe(before.size);
+    expect(again.items.filter(({ moved, why }) => moved !== null && !why[0]?.includes('kit is not there'))).toEqual([]);
+  });
+
+  it('a depot planned by itself leaves its lent vehicles to the other, and keeps those it has', async () => {
+    const now = await published();
+    const item = firstLent(now);
+    const own = await app.propose({ depots: [item.lentFrom] });
+    expect(own.items.map(({ unit }) => unit)).not.toContain(item.unit);
+    const other = await app.propose({ depots: [item.depot] });
+    expect(other.items.filter(({ unit }) => unit === item.unit).map(({ lentFrom }) => lentFrom)).toContain(
+      item.lentFrom,
+    );
+    await app.publish(await app.planOf(own.id)).expect(201);
+    const after = await published();
+    const places = after.items.filter(({ unit }) => unit === item.unit).map(({ depot }) => depot);
+    expect([...new Set(places)]).toEqual([item.depot]);
+    // The next one of both knows it still.
+    const both = await app.propose();
+    expect(both.items.filter(({ unit }) => unit === item.unit).every(({ depot }) => depot === item.depot)).toBe(true);
+  });
+
+  it('one that a person then books on another day stays there', async () => {
+    const item = firstLent(await published(), ({ jobId }) => jobId !== null);
+    const day = (await published()).depots.find(({ depot }) => depot === item.depot)?.days.at(6)?.date ?? '';
+    const { revision } = (
+      await app.sql<{ revision: number }>('select revision from job where id = ?', [item.jobId])
+    )[0] ?? {
+      revision: NaN,
+    };
+    await app.coordinator
+      .post(`/api/jobs/${item.jobId}/moves`)
+      .send({ id: randomUUID(), verb: 'book', day, revision })
+      .expect(201);
+    const next = await app.propose();
+    const stays = next.items.find((one) => one.unit === item.unit && one.locked);
+    expect(stays).toMatchObject({ depot: item.depot, date: day, lentFrom: item.lentFrom });
+    const alone = await app.propose({ depots: [item.lentFrom] });
+    expect(alone.items.map(({ unit }) => unit)).not.toContain(item.unit);
+  });
+
+  it('without a way any more the others come home, and their jobs with them', async () => {
+    const before = await published();
+    const item = firstLent(
+      before,
+      ({ jobId, unit }) => jobId !== null && before.items.some((one) => one.unit === unit && !one.locked),
+    );
+    await stateWays([]);
+    const next = await app.propose();
+    const home = lent(next).filter(({ locked }) => !locked);
+    // What a person booked elsewhere is there still.
+    const booked = new Set(next.items.filter(({ locked }) => locked).map(({ unit }) => unit));
+    expect(home.filter(({ unit }) => !booked.has(unit))).toEqual([]);
+    await app.publish(next).expect(201);
+    const jobs = await app.sql<{ unit: string; home: boolean; state: string }>(
+      `select v.unit, j.depot_id = v.depot_id as home, j.state from job j join vehicle v on v.id = j.vehicle_id where j.state = 'booked'`,
+    );
+    for (const { unit, home: own } of jobs) expect([unit, own]).toEqual([unit, !booked.has(unit) || own]);
+    expect(jobs.some(({ unit, home: own }) => unit !== item.unit && own)).toBe(true);
+    await stateWays(terms.travel);
+  });
+});
+
+describe('ways between depots', () => {
+  it.each([
+    ['a depot that is not', [{ between: ['Nowhere', 'Northfold'], hours: 1, costMinor: 1 }], 'travel.0.between.0'],
+    ['one depot twice', [{ between: ['Northfold', 'Northfold'], hours: 1, costMinor: 1 }], 'travel.0.between'],
+    ['hours below nought', [{ between: ['Creamery yard', 'Northfold'], hours: -1, costMinor: 1 }], 'travel.0.hours'],
+    [
+      'the same two twice',
+      [
+        { between: ['Creamery yard', 'Northfold'], hours: 1, costMinor: 1 },
+        { between: ['Northfold', 'Creamery yard'], hours: 2, costMinor: 1 },
+      ],
+      'travel',
+    ],
+  ])('are refused with %s', async (_what, travel, field) => {
+    const answer = await stateWays(travel);
+    expect([answer.status, fieldsOf(answer)]).toEqual([422, [field]]);
+  });
+
+  it('go along with a depot that is called otherwise', async () => {
+    const [depot] = await app.sql<{ id: string }>(`select id from depot where name = 'Northfold'`);
+    await app.sql(`update depot set name = 'Northfold yard' where id = ?`, [depot?.id]);
+    const names = (await shop()).terms.travel.flatMap(({ between }) => between);
+    expect(names).toContain('Northfold yard');
+    expect(names).not.toContain('Northfold');
+    await app.sql(`update depot set name = 'Northfold' where id = ?`, [depot?.id]);
+  });
+});
