@@ -31,6 +31,17 @@ async function propose(page: Page, fill?: (dialog: ReturnType<Page['getByRole']>
   await expect(page.getByRole('button', { name: 'Publish' })).toBeVisible({ timeout: 60_000 });
 }
 
+/** Whether a proposal is made by itself, stated where a shop states it. */
+async function proposesAnew(page: Page, app: App, wanted: boolean) {
+  await page.goto(`${app.url}/plan?view=shop`);
+  await page.getByRole('region', { name: 'What a plan weighs' }).getByRole('button', { name: 'Change …' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('checkbox', { name: /^Make a proposal by itself/ }).setChecked(wanted);
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText('a proposal is made by itself')).toHaveCount(wanted ? 1 : 0);
+}
+
 const movable = (plan: Plan, depot = 'Creamery yard') => {
   const item = plan.items.find((one) => one.depot === depot && !one.locked && one.date > '2027-01-01');
   if (!item) throw new Error('no visit can be moved');
@@ -42,6 +53,8 @@ test('proposed with what it costs and how sure that is; moved by key, by mouse, 
   app,
 }) => {
   await signIn(page, app);
+  // What the walks before the last one propose, they propose themselves.
+  await proposesAnew(page, app, false);
   await weeks(page, app);
   await expect(page.getByText('Nothing is booked before you publish it.')).toBeVisible();
   await propose(page);
@@ -86,6 +99,39 @@ test('proposed with what it costs and how sure that is; moved by key, by mouse, 
   await expect(page.getByText(`${item.unit} may be moved by the next plan.`)).toBeVisible();
   await page.getByRole('button', { name: 'Lock', exact: true }).click();
   await expect(page.getByText(new RegExp(`${item.unit} stays on`))).toBeVisible();
+});
+
+test('a vehicle that another depot does is told at both, and the way is stated in the shop', async ({ page, app }) => {
+  await signIn(page, app);
+  const plan = await planIn(page, app, 'proposed');
+  const lent = plan.items.find(({ lentFrom }) => lentFrom !== null);
+  if (!lent) throw new Error('nobody is lent');
+  await weeks(page, app, lent.depot);
+  await expect(chip(page, lent)).toHaveAccessibleName(new RegExp(`of ${lent.lentFrom}`));
+  await chip(page, lent).click();
+  await expect(page.getByRole('region', { name: `Visit of ${lent.unit}` })).toContainText(
+    `A vehicle of ${lent.lentFrom}:`,
+  );
+  await weeks(page, app, lent.lentFrom ?? '');
+  await expect(page.getByRole('region', { name: 'Done elsewhere' })).toContainText(
+    new RegExp(`${lent.unit}.*at ${lent.depot}`),
+  );
+  expect(await faultsOf(page), 'done elsewhere').toEqual([]);
+  await page.goto(`${app.url}/plan?view=shop&depot=${encodeURIComponent(lent.lentFrom ?? '')}`);
+  const ways = page.getByRole('region', { name: 'Ways to other depots' });
+  await expect(ways).toContainText(lent.depot);
+  await ways.getByRole('button', { name: 'Change …' }).click();
+  const dialog = page.getByRole('dialog');
+  const way = dialog.getByRole('group', { name: lent.depot });
+  const before = await way.getByLabel('Hours').inputValue();
+  await way.getByLabel('Hours').fill('a while');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog.getByText('Hours are needed.')).toBeVisible();
+  expect(await faultsOf(page), 'ways').toEqual([]);
+  await way.getByLabel('Hours').fill(`${Number(before) + 1}`);
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(ways).toContainText(`${lent.depot}: ${Number(before) + 1} h`);
 });
 
 test('published: jobs are booked and people told; the day board has them', async ({ page, app }) => {
@@ -246,4 +292,25 @@ test('what the published plan can no longer keep is named beside it, and leads t
   await holds.getByRole('button', { name: `${item.unit} is away on` }).click();
   await expect(page.getByRole('region', { name: `Visit of ${item.unit}` })).toBeVisible();
   expect(await faultsOf(page), 'no longer holds').toEqual([]);
+});
+
+test('a proposal is made by itself where the shop wants it, and nothing moves before a person publishes it', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app);
+  const plan = await planIn(page, app, 'published');
+  await proposesAnew(page, app, true);
+  await expect(async () => expect((await planIn(page, app, 'proposed')).byItself).toBe(true)).toPass({
+    timeout: 120_000,
+  });
+  await weeks(page, app);
+  await expect(page.getByRole('region', { name: 'Why it was made' })).toContainText('is away on');
+  await expect(page.getByRole('combobox', { name: 'Plan', exact: true })).toContainText('Proposed by itself');
+  expect(await faultsOf(page), 'made by itself').toEqual([]);
+  expect((await planIn(page, app, 'published')).id).toBe(plan.id);
+  await page.getByRole('button', { name: 'Publish' }).click();
+  await expect(page.getByText(/^Published:/)).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Why it was made' })).toHaveCount(0);
+  expect((await planIn(page, app, 'published')).because.length).toBeGreaterThan(0);
 });

@@ -53,7 +53,7 @@ export async function startWork(options: {
         ...forecastJobs(fork, computer, today, ask),
         feedJob(fork, events, feedUrl),
         ...partsJobs(fork, pool, today, supplierUrl, ask),
-        ...planJobs(fork, pool, today, mailUrl),
+        ...planJobs(fork, pool, today, mailUrl, ask),
       ];
     },
     sweep: async () => {

@@ -114,13 +114,24 @@ export const PlanShares = z.object({
 });
 export type PlanShares = z.infer<typeof PlanShares>;
 
+const PlanHeld = z.object({
+  depot: z.string(),
+  /** The day it is about; null where it is no day's. */
+  date: IsoDate.nullable(),
+  unit: z.string().nullable(),
+  what: z.string(),
+});
+
 export const PlanRow = z.object({
   id: Id,
   state: PlanState,
   fromDate: IsoDate,
   weeks: z.int(),
+  /** Who asked for it; who published the plan before, where it was made by itself. */
   askedBy: z.string(),
   askedOn: IsoDate,
+  /** Made since the published plan no longer holds; nobody asked for it. */
+  byItself: z.boolean(),
   publishedBy: z.string().nullable(),
   publishedOn: IsoDate.nullable(),
   revision: z.int(),
@@ -130,6 +141,8 @@ export type PlanRow = z.infer<typeof PlanRow>;
 export const Plan = PlanRow.extend({
   today: IsoDate,
   currency: z.string(),
+  /** What of the published plan no longer held when it was made by itself. */
+  because: z.array(PlanHeld),
   /** Why it can't be solved; null where it can. */
   failure: z.string().nullable(),
   depots: z.array(PlanDepot),
@@ -180,17 +193,7 @@ export const PlanLock = z.object({ id: Id, revision: SeenRevision, visitId: Id, 
 export type PlanLock = z.input<typeof PlanLock>;
 
 /** What of a published plan no longer holds, as things stand now. */
-export const PlanHolds = z.object({
-  items: z.array(
-    z.object({
-      depot: z.string(),
-      /** The day it is about; null where it is no day's. */
-      date: IsoDate.nullable(),
-      unit: z.string().nullable(),
-      what: z.string(),
-    }),
-  ),
-});
+export const PlanHolds = z.object({ items: z.array(PlanHeld) });
 export type PlanHolds = z.infer<typeof PlanHolds>;
 
 export const PlanSeen = z.object({ id: Id, revision: SeenRevision });

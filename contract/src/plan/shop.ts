@@ -96,6 +96,8 @@ const Terms = z.object({
     .refine((ways) => new Set(ways.map(({ between }) => [...between].sort().join('\n'))).size === ways.length, {
       error: 'Each two depots are accepted once.',
     }),
+  /** Where the published plan no longer holds, a proposal is made by itself; nothing is published without a person. */
+  proposesAnew: z.boolean(),
   /** Visits that begin within so many weeks become jobs when a plan is published. */
   bookWeeks: z.int().min(1, 'One week or more is accepted.').max(26, 'At most 26 weeks are accepted.'),
 });

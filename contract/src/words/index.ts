@@ -54,6 +54,7 @@ export {
   lookInWords,
   movedInWords,
   otherDepotInWords,
+  planMadeInWords,
   remedyInWords,
   visitInWords,
 } from './plan.ts';

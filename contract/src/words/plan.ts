@@ -120,6 +120,21 @@ export const otherDepotInWords = (depot: string): string => `Before at ${depot}.
 
 const hoursInWords = (hours: number): string => `${Number(hours.toFixed(1))} h`;
 
+/** What is told of a plan that was made by itself. */
+export function planMadeInWords(because: readonly { depot: string; what: string }[]): {
+  subject: string;
+  body: string;
+} {
+  return {
+    subject: `A proposal for the plan: ${countInWords(because.length, 'thing')} of it no longer ${because.length === 1 ? 'holds' : 'hold'}`,
+    body: [
+      ...because.map(({ depot, what }) => `${depot}: ${what}`),
+      '',
+      'What would move, and why, stands under Plan. Nothing is booked or moved before you publish it.',
+    ].join('\n'),
+  };
+}
+
 /** What a move breaks, in words. */
 export function brokenInWords(code: string, unit: string, date: string): string {
   const day = dayInWords(date);

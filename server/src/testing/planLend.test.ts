@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { DayBoard, Plan, PlanHolds, PlanItem, Shop } from '@mile-mark/contract/plan';
 import { keepLoans } from '../features/plan/loans.ts';
+import { TODAY } from './app.ts';
 import { fieldsOf } from './partsApp.ts';
 import { createPlanApp, type PlanApp } from './planApp.ts';
 
@@ -183,6 +184,41 @@ describe('once such a plan is published', () => {
     for (const { unit, home: own } of jobs) expect([unit, own]).toEqual([unit, !booked.has(unit) || own]);
     expect(jobs.some(({ unit, home: own }) => unit !== item.unit && own)).toBe(true);
     await stateWays(terms.travel);
+  });
+});
+
+describe('a depot’s calendar', () => {
+  const feedOf = async (depot: string) => {
+    const link = await app.coordinator
+      .post('/api/calendar-links')
+      .send({ id: randomUUID(), kind: 'depot', of: depot })
+      .expect(201);
+    const { path } = link.body as { path: string };
+    return async () => {
+      const { text } = await app.viewer.get(path).expect(200);
+      const events = text.replaceAll('\r\n ', '').split('BEGIN:VEVENT').slice(1);
+      return new Map(events.map((one) => [/UID:(\S+)/.exec(one)?.[1] ?? '', /STATUS:(\S+)/.exec(one)?.[1] ?? '']));
+    };
+  };
+
+  it('has as cancelled what another depot does since, which has it in its own under the same name', async () => {
+    const before = await published();
+    const home = new Map(before.items.map((one) => [app.keyOf(one), one.depot]));
+    // Who may work on air brakes there is ill for long: what could come home before goes now.
+    await app.coordinator
+      .post('/api/absences')
+      .send({ id: randomUUID(), kind: 'person', of: 'Dag Pellworth', from: TODAY, to: '2027-04-30', reason: 'ill' })
+      .expect(201);
+    const next = await app.propose();
+    const item = firstLent(next, (one) => home.get(app.keyOf(one)) === one.lentFrom);
+    const [own, other] = [await feedOf(item.lentFrom ?? ''), await feedOf(item.depot)];
+    const was = await own();
+    await app.publish(next).expect(201);
+    const [left, came] = [await own(), await other()];
+    for (const uid of was.keys()) expect(left.has(uid)).toBe(true);
+    const moved = [...left].filter(([uid, status]) => status === 'CANCELLED' && was.get(uid) === 'CONFIRMED');
+    const there = moved.filter(([uid]) => came.get(uid) === 'CONFIRMED');
+    expect(there.length).toBeGreaterThan(0);
   });
 });
 

@@ -30,6 +30,7 @@ export const DEFAULT_TERMS: PlanTermsStated = {
   intervalMi: { light: 25_000, heavy: 40_000 },
   bookWeeks: 4,
   travel: [],
+  proposesAnew: true,
 };
 
 /** A booking that is due within so many days costs so many times as much to move. */

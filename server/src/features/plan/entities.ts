@@ -65,6 +65,8 @@ export const PlanEntity = defineEntity({
     urgent: p.json<unknown>().default('[]'),
     /** Who another depot does; null while that is not decided. */
     loans: p.json<unknown>().nullable(),
+    /** What of the published plan no longer held when it was made by itself; null where somebody asked for it. */
+    because: p.json<unknown>().nullable(),
     askedBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('asked_by'),
     askedOn: p.date(),
     publishedBy: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('published_by').nullable(),

@@ -160,3 +160,10 @@ export async function addUpChanges(em: EntityManager): Promise<void> {
     [MANY],
   );
 }
+
+const Total = z.object({ n: z.string() });
+
+/** How often anything of the record has changed so far. */
+export async function changesSoFar(em: EntityManager): Promise<string> {
+  return (await firstRow(em, Total, 'select coalesce(sum(n), 0)::text as n from record_change'))?.n ?? '0';
+}

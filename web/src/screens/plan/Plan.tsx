@@ -47,7 +47,11 @@ export function Plan() {
     ({ state }) => state === 'solving' || state === 'proposed' || state === 'published' || state === 'failed',
   );
   const plan =
-    shown?.find(({ id }) => id === params.get('plan')) ?? shown?.find(({ state }) => state !== 'failed') ?? shown?.[0];
+    shown?.find(({ id }) => id === params.get('plan')) ??
+    // Who does not plan goes by what counts; who does sees what is to be decided.
+    (plansIt ? undefined : shown?.find(({ state }) => state === 'published')) ??
+    shown?.find(({ state }) => state !== 'failed') ??
+    shown?.[0];
   return (
     <div className="flex h-full flex-col overflow-y-auto p-4 lg:overflow-hidden">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 print:hidden">

@@ -23,10 +23,10 @@ interface Props {
   onUndo: () => void;
 }
 
-const nameOf = ({ state, askedOn, publishedOn }: PlanRow) =>
+const nameOf = ({ state, askedOn, publishedOn, byItself }: PlanRow) =>
   state === 'published'
     ? `Published ${formatDate(publishedOn ?? askedOn)}`
-    : `${state === 'solving' ? 'Being solved' : state === 'failed' ? 'Failed' : 'Proposed'}, ${formatDate(askedOn)}`;
+    : `${state === 'solving' ? 'Being solved' : state === 'failed' ? 'Failed' : byItself ? 'Proposed by itself' : 'Proposed'}, ${formatDate(askedOn)}`;
 
 /** Which plan it is, what it costs and how sure that is, and what can be done with it. */
 export function PlanHead({ plan, me, depot, plans, onPlan, onPropose, onUndo }: Props) {

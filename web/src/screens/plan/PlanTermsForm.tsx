@@ -42,6 +42,7 @@ export function PlanTermsForm({
       >,
   );
   const [outside, setOutside] = useState(terms.outside !== null);
+  const [proposesAnew, setProposesAnew] = useState(terms.proposesAnew);
   const [form, setForm] = useState({
     fixed: plain(terms.outside?.fixedMinor ?? 0),
     perHour: plain(terms.outside?.perHourMinor ?? 0),
@@ -75,6 +76,7 @@ export function PlanTermsForm({
     intervalMi: { light: figure(form.light), heavy: figure(form.heavy) },
     bookWeeks: figure(form.bookWeeks),
     travel: terms.travel,
+    proposesAnew,
   });
   return (
     <Modal open onClose={onClose} title={`What a plan weighs, in ${currency}`}>
@@ -112,6 +114,11 @@ export function PlanTermsForm({
         {field('light', 'Compared with a change every … mi, pickups and vans', 'intervalMi.light')}
         {field('heavy', '… and heavy vehicles', 'intervalMi.heavy')}
         {field('bookWeeks', 'Weeks ahead that become jobs', 'bookWeeks')}
+        <div className="col-span-2">
+          <Tick checked={proposesAnew} onChange={setProposesAnew}>
+            Make a proposal by itself when the published plan no longer holds
+          </Tick>
+        </div>
         <Refusal problem={problem} className="col-span-2" />
         <div className="col-span-2">
           <Button look="next" type="submit" disabled={change.isPending}>

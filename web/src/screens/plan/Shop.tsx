@@ -162,6 +162,7 @@ function TermsNote({
         ; a day past the risk target {money(terms.outOfServicePerDayMinor)}; a booking that moves{' '}
         {money(terms.moveMinor)} and {money(terms.movePerDayMinor)} a day, threefold within ten days. Visits of the next{' '}
         {countInWords(terms.bookWeeks, 'week')} become jobs when a plan is published.{' '}
+        {terms.proposesAnew && 'Where it no longer holds, a proposal is made by itself. '}
         {terms.by === null && <span className="text-soft">Usual figures; nobody has stated the shop’s own.</span>}
       </p>
     </section>

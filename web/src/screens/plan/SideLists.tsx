@@ -4,6 +4,23 @@ import { formatDate } from '../../ui/format.ts';
 import { ChooseVisit } from './ChooseVisit.tsx';
 import { axlesInWords } from './figures.ts';
 
+/** Why a plan was made that nobody asked for: of all its depots, whichever is shown. */
+export function Because({ plan: { because, state } }: { plan: Plan }) {
+  if (because.length === 0 || state === 'published') return null;
+  return (
+    <section aria-label="Why it was made" className="border-b border-line py-3">
+      <h2 className="font-semibold">Made by itself, since of the published plan no longer holds:</h2>
+      <ul className="flex flex-col gap-1">
+        {because.map(({ depot, what }) => (
+          <li key={`${depot}/${what}`} className="border-l-4 border-ochre pl-2">
+            {depot}: {what}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** Axles that have no visit, with what binds and what would free them. */
 export function Unplaced({ plan, depot }: { plan: Plan; depot: string }) {
   const own = plan.unplaced.filter((one) => one.depot === depot);

@@ -5,7 +5,7 @@ import { useLockVisit, usePlanHolds } from '../../api/plan.ts';
 import { Button } from '../../ui/Button.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { ChooseVisit } from './ChooseVisit.tsx';
-import { Changes, Elsewhere, Unplaced } from './SideLists.tsx';
+import { Because, Changes, Elsewhere, Unplaced } from './SideLists.tsx';
 import { axlesInWords, hours } from './figures.ts';
 
 interface Props {
@@ -30,6 +30,7 @@ export function SidePanel({ plan, depot, item, may, onChoose, onHold }: Props) {
           {may ? '; drag it, or press M, to see what another day would cost' : ''}.
         </p>
       )}
+      <Because plan={plan} />
       <NoLonger plan={plan} depot={depot} onChoose={onChoose} />
       <PastMark plan={plan} depot={depot} onChoose={onChoose} />
       <Unplaced plan={plan} depot={depot} />

@@ -9,6 +9,7 @@ import { ModelAxleEntity, vehicleOfUnit } from '../../register/index.ts';
 import { PlanDepotEntity, PlanEntity } from '../entities.ts';
 import { settlePlan } from '../jobs/solve.ts';
 import { depotShops } from '../queries/shop.ts';
+import { enterPlan } from '../enter.ts';
 
 /** Asks for a plan, depot by depot; the queue solves them, each process as many at a time as it has threads. */
 export const addPlan = command({
@@ -27,31 +28,18 @@ export const addPlan = command({
     });
     if (chosen.length === 0) throw new ApiError('conflict', 'There is no depot with vehicles to plan for yet.');
     for (const [i, { unit, axles }] of urgent.entries()) await refuseOtherAxles(em, unit, axles, `urgent.${i}`);
-    await em.insert(PlanEntity, {
+    await enterPlan(em, {
       id,
-      state: 'solving',
       fromDate,
       weeks,
       gap,
       seconds,
       urgent,
+      because: null,
       askedBy: actor.id,
       askedOn: today,
-      publishedBy: null,
-      publishedOn: null,
-      revision: 1,
+      depots: [...new Set(chosen.map((shop) => shop.id))],
     });
-    await em.insertMany(
-      PlanDepotEntity,
-      [...new Set(chosen)].map((shop) => ({
-        planId: id,
-        depotId: shop.id,
-        state: 'waiting',
-        attempt: 0,
-        heartbeatAt: new Date(),
-        unplaced: [],
-      })),
-    );
     await audit('asked for a plan', `plan/${id}`, {
       fromDate,
       weeks,

@@ -1,11 +1,13 @@
 import { z } from 'zod';
 import type { Pool } from '../../../platform/compute/pool.ts';
+import { changesSoFar } from '../../../platform/answers/answers.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import type { Subscriber } from '../../../platform/events/bus.ts';
 import type { AnyJob, JobDefinition, JobKind, Jobs } from '../../../platform/jobs/registry.ts';
 import { sendMails } from './mail.ts';
 import { settlePlan, SILENT_S, solveDepot } from './solve.ts';
+import { watchPlan } from './watch.ts';
 
 /** The tries so far make each asking a job of its own: one that died with its process does not stand in the way. */
 const OfDepot = z.object({ planId: z.uuid(), depotId: z.uuid(), tries: z.int() });
@@ -17,6 +19,11 @@ const SOLVE: JobKind<OfDepot> = {
 };
 const MAIL: JobKind<object> = { name: 'send-mail', schema: z.object({}), key: () => 'mail' };
 
+const WATCH: JobKind<object> = { name: 'watch-plan', schema: z.object({}), key: () => 'watch' };
+/** A moment for what else comes in with it, s. */
+const WATCH_AFTER_S = 15;
+const WATCHED_BY_ITSELF = '*/10 * * * *';
+
 const EXPIRES_S = 1800;
 
 /** The jobs of this feature. @param mailUrl where mails go; without one they wait */
@@ -25,6 +32,7 @@ export function planJobs(
   pool: Pool,
   today: () => string,
   mailUrl: string | undefined,
+  ask: Jobs['ask'],
 ): AnyJob[] {
   const solve: JobDefinition<OfDepot> = {
     ...SOLVE,
@@ -44,7 +52,21 @@ export function planJobs(
       if (mailUrl !== undefined) await sendMails(fork(), mailUrl);
     },
   };
-  return [solve, mail];
+  /** How the record stood when this process looked last: while nothing changed there is nothing new to find. */
+  let seen = '';
+  const watch: JobDefinition<object> = {
+    ...WATCH,
+    retry: 1,
+    schedule: { cron: WATCHED_BY_ITSELF, data: {} },
+    run: async () => {
+      const em = fork();
+      const now = `${today()}/${await changesSoFar(em)}`;
+      if (now === seen) return;
+      if (await watchPlan(em, today())) await catchUpPlans(fork(), ask);
+      seen = now;
+    },
+  };
+  return [solve, mail, watch];
 }
 
 /** Depots that wait to be solved, or whose solving gave no sign of life: a process died over them. */
@@ -66,6 +88,9 @@ export function planSubscriber(fork: () => EntityManager, ask: Jobs['ask']): Sub
     after: async (events) => {
       if (events.some(({ name }) => name === 'plan asked')) await catchUpPlans(fork(), ask);
       if (events.some(({ name }) => name === 'plan published')) await ask(MAIL, {});
+      // Who is away, and what a person books: the rest is found within minutes.
+      if (events.some(({ name }) => name === 'shop changed' || name === 'job moved'))
+        await ask(WATCH, {}, { afterS: WATCH_AFTER_S });
     },
   };
 }

@@ -19,6 +19,7 @@ import { currencyOf } from '../queries/shop.ts';
 import { INTERVAL_TIMES } from '../vehicles.ts';
 import { writeVisits } from '../visits.ts';
 import { lend, prove, search } from './tasks.ts';
+import { tellMade } from './watch.ts';
 
 /** A depot whose solving gave no sign of life for so long is solved anew by whoever finds it, s. */
 export const SILENT_S = 10;
@@ -258,9 +259,15 @@ async function fail(em: EntityManager, { planId, depotId, attempt }: Own, why: s
 
 /** Says that a plan is proposed, once all its depots have ended; failed, where none has visits to show. */
 export async function settlePlan(em: EntityManager, planId: string): Promise<void> {
-  await em.execute(
-    `update plan p set state = case when exists (select 1 from plan_depot d where d.plan_id = p.id and d.problem is not null) then 'proposed' else 'failed' end
-     where p.id = ? and p.state = 'solving' and not exists (select 1 from plan_depot d where d.plan_id = p.id and d.state in ('waiting', 'solving'))`,
-    [planId],
-  );
+  await em.transactional(async (inner) => {
+    const settled = await firstRow(
+      inner,
+      z.object({ state: z.string() }),
+      `update plan p set state = case when exists (select 1 from plan_depot d where d.plan_id = p.id and d.problem is not null) then 'proposed' else 'failed' end
+       where p.id = ? and p.state = 'solving' and not exists (select 1 from plan_depot d where d.plan_id = p.id and d.state in ('waiting', 'solving'))
+       returning p.state`,
+      [planId],
+    );
+    if (settled?.state === 'proposed') await tellMade(inner, planId);
+  });
 }

@@ -47,7 +47,7 @@ const USUAL_HOURS = 2;
 
 /**
  * Visits of the plan that counts (where a job was moved by hand since, as the job stands), jobs that no plan has, and
- * what was planned or booked and is no longer, as cancelled.
+ * what was planned or booked and is no longer, as cancelled: of a depot, also what another does since.
  */
 const VISITS = `
   with live as (
@@ -61,10 +61,10 @@ const VISITS = `
     from job j where j.day is not null and j.state in ('booked', 'in work', 'called off') and j.day >= ?::date
       and not exists (select 1 from live l where l.job_id = j.id)),
   gone as (
-    select distinct on (p.uid) p.uid, p.vehicle_id, p.depot_id, p.axles, p.day, p.hours, p.bay, null::uuid as job_id, true as cancelled
-    from plan_visit p join plan s on s.id = p.plan_id where s.state = 'replaced' and p.day >= ?::date and not exists (select 1 from live l where l.uid = p.uid)
-      and not exists (select 1 from jobs o where o.uid = p.uid) and not exists (select 1 from job j where j.id = p.job_id and j.state in ('closed', 'in work'))
-    order by p.uid, s.serial desc)
+    select distinct on (p.uid, case ? when 'depot' then p.depot_id end) p.uid, p.vehicle_id, p.depot_id, p.axles, p.day, p.hours, p.bay, null::uuid as job_id, true as cancelled
+    from plan_visit p join plan s on s.id = p.plan_id where s.state = 'replaced' and p.day >= ?::date and not exists (select 1 from live l where l.uid = p.uid and (? <> 'depot' or l.depot_id = p.depot_id))
+      and not exists (select 1 from jobs o where o.uid = p.uid and (? <> 'depot' or o.depot_id = p.depot_id)) and not exists (select 1 from job j where j.id = p.job_id and j.state in ('closed', 'in work'))
+    order by p.uid, case ? when 'depot' then p.depot_id end, s.serial desc)
   select x.uid, v.unit, x.axles, x.depot_id as "depotId", d.name as depot, x.day::text as date, x.hours, x.bay, x.cancelled,
     array(select p.name from job_person q join person p on p.id = q.person_id where q.job_id = x.job_id order by p.name) as people
   from (select * from live union all select * from jobs union all select * from gone) x
@@ -90,7 +90,18 @@ export async function calendarOf(em: EntityManager, token: string, today: string
     today,
   ]);
   const since = dateAfter(today, -TOLD_DAYS);
-  const rows = await rowsOf(em, VisitSql, VISITS, [since, since, link.kind, link.subject, link.subject, link.subject]);
+  const rows = await rowsOf(em, VisitSql, VISITS, [
+    since,
+    link.kind,
+    since,
+    link.kind,
+    link.kind,
+    link.kind,
+    link.kind,
+    link.subject,
+    link.subject,
+    link.subject,
+  ]);
   const shops = new Map((await depotShops(em)).map((shop) => [shop.id, shop]));
   const visits = rows.map(({ depotId, ...row }): CalendarVisit => {
     const shop = shops.get(depotId);

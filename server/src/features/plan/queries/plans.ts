@@ -1,4 +1,4 @@
-import { PlannedVisit as PlannedDto, PlanRow, type Plan } from '@mile-mark/contract/plan';
+import { PlanHolds, PlannedVisit as PlannedDto, PlanRow, type Plan } from '@mile-mark/contract/plan';
 import {
   brokenInWords,
   CONSTRAINTS_IN_WORDS,
@@ -15,10 +15,11 @@ import { keptProblem, plannedOf, sameAxles, visitsOf, type KeptProblem, type Vis
 import { currencyOf } from './shop.ts';
 
 const ROWS = `
-  select p.id, p.state, p.from_date::text as "fromDate", p.weeks, a.name as "askedBy", p.asked_on::text as "askedOn",
+  select p.id, p.state, p.from_date::text as "fromDate", p.weeks, a.name as "askedBy", p.asked_on::text as "askedOn", p.because is not null as "byItself",
     b.name as "publishedBy", p.published_on::text as "publishedOn", p.revision
   from plan p join person a on a.id = p.asked_by left join person b on b.id = p.published_by`;
 const MOST = 50;
+const BecauseSql = z.object({ because: PlanHolds.shape.items.nullable() });
 
 export async function listPlans(em: EntityManager): Promise<z.output<typeof PlanRow>[]> {
   return rowsOf(em, PlanRow, `${ROWS} order by p.serial desc limit ?`, [MOST]);
@@ -72,6 +73,7 @@ const VEHICLES = `
 /** A plan with everything that a person weighs it by. @throws ApiError `not_found` */
 export async function planView(em: EntityManager, id: string, today: string): Promise<Plan> {
   const row = await firstRow(em, PlanRow, `${ROWS} where p.id = ?`, [id]);
+  const made = await firstRow(em, BecauseSql, 'select because from plan where id = ?', [id]);
   if (!row) throw new ApiError('not_found', 'There is no such plan on record.');
   const depots = await rowsOf(em, DepotSql, DEPOTS, [id]);
   const vehicles = new Map((await rowsOf(em, VehicleSql, VEHICLES, [id, id])).map((one) => [one.id, one]));
@@ -129,6 +131,7 @@ export async function planView(em: EntityManager, id: string, today: string): Pr
     ...row,
     today,
     currency: await currencyOf(em),
+    because: made?.because ?? [],
     failure: depots.length > 0 && depots.every(({ state }) => state === 'failed') ? (depots[0]?.failure ?? null) : null,
     depots: parts.map(({ depot, days }) => ({
       depot: depot.depot,

@@ -13,9 +13,10 @@ import { readSettings } from '../../register/index.ts';
 import { DEFAULT_TERMS, DEFAULT_WEEK } from '../defaults.ts';
 
 const Week = ShopChange.omit({ revision: true });
-/** Ways are kept by the depots' ids: names may change. Shops from before have none. */
+/** Ways are kept by the depots' ids: names may change. Terms from before name neither ways nor whether plans are made anew. */
 const Terms = PlanTermsChange.omit({ revision: true }).extend({
   travel: PlanTermsChange.shape.travel.default([]),
+  proposesAnew: z.boolean().default(false),
 });
 const changed = { revision: z.number().nullable(), by: z.string().nullable(), on: z.string().nullable() };
 
