@@ -1,4 +1,4 @@
-import { ArrowRightLeft, Lock } from 'lucide-react';
+import { Lock } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import type { PlanItem } from '@mile-mark/contract/plan';
 import { formatDate } from '../../ui/format.ts';
@@ -54,7 +54,7 @@ export function Chip({ item, chosen, held, movable, replaces, onChoose, onKey, o
       <span className="figures text-[15px] font-semibold">{unit}</span>
       <span className={`figures ${booked ? '' : 'text-soft'}`}>{axles.join('·')}</span>
       <span className="ml-auto flex items-center gap-1 text-[12px]">
-        {lentFrom !== null && <ArrowRightLeft aria-hidden size={12} />}
+        {lentFrom !== null && <span>lent</span>}
         {moved !== null && <span>moved</span>}
         {fresh && replaces && !booked && <span>new</span>}
         {outside && <span>outside</span>}

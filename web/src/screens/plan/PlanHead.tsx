@@ -120,7 +120,8 @@ const rowsOfPlan = ({ items }: Plan): string[][] => [
 
 /** Progress while it is solved; then what it costs, against what else a shop would do. */
 function Standing({ plan, onWhy }: { plan: Plan; onWhy: () => void }) {
-  const { state, depots, cost, currency, provedGap, againstEarliestDueFirst, againstFixedInterval, weeks } = plan;
+  const { state, depots, items, cost, currency, provedGap, againstEarliestDueFirst, againstFixedInterval, weeks } =
+    plan;
   const failed = depots.filter((one) => one.state === 'failed');
   if (state === 'solving')
     return (
@@ -158,7 +159,13 @@ function Standing({ plan, onWhy }: { plan: Plan; onWhy: () => void }) {
               miles
             </>
           )}
-          . <span className="text-soft">{provedInWords(provedGap)}</span>
+          .{' '}
+          <span className="text-soft">
+            {provedInWords(
+              provedGap,
+              items.some(({ lentFrom }) => lentFrom !== null),
+            )}
+          </span>
         </p>
       )}
       {failed.map((one) => (
@@ -172,9 +179,13 @@ function Standing({ plan, onWhy }: { plan: Plan; onWhy: () => void }) {
 
 const HARDLY = 0.0005;
 
-function provedInWords(gap: number | null): string {
+/** Who is lent is searched for; what is proved goes for those who are. */
+function provedInWords(gap: number | null, lends: boolean): string {
   if (gap === null) return 'How good it is was not proved.';
-  return gap < HARDLY ? 'Proved: no plan costs less.' : `Proved: no plan costs less by more than ${percent(gap)}.`;
+  const of = lends ? ' with the same vehicles lent' : '';
+  return gap < HARDLY
+    ? `Proved: no plan costs less${of}.`
+    : `Proved: no plan costs less by more than ${percent(gap)}${of}.`;
 }
 
 /** What the cost is made of, and what it is held against. */
@@ -199,7 +210,7 @@ function WhyCost({ plan, onClose }: { plan: Plan; onClose: () => void }) {
         Pad life given up: expected days still to come × what a day of an axle’s pads costs. Risk: chance of being below
         the limit by the visit × what wearing out costs beyond a planned service. Both come from the forecasts; prices
         from the settings and from Plan, Shop. “Axle by axle on its last day” and “at fixed miles” (the best of half to
-        twice the interval stated there) are weighed on the same marks, in the same shops.
+        twice the interval stated there) are weighed on the same marks, in the same shops, with the same vehicles lent.
       </p>
     </Modal>
   );

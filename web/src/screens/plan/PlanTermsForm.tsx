@@ -92,16 +92,7 @@ export function PlanTermsForm({
           });
         }}
       >
-        {(Object.keys(MONEY) as MoneyName[]).map((name) => (
-          <Field
-            key={name}
-            label={MONEY[name]}
-            inputMode="decimal"
-            value={money[name]}
-            onChange={(event) => setMoney({ ...money, [name]: event.target.value })}
-            error={problem?.of(name)}
-          />
-        ))}
+        <MoneyFields money={money} setMoney={setMoney} problem={problem} />
         <div className="col-span-2">
           <Tick checked={outside} onChange={setOutside}>
             There is an outside shop
@@ -128,4 +119,25 @@ export function PlanTermsForm({
       </form>
     </Modal>
   );
+}
+
+function MoneyFields({
+  money,
+  setMoney,
+  problem,
+}: {
+  money: Record<MoneyName, string>;
+  setMoney: (money: Record<MoneyName, string>) => void;
+  problem: ApiProblem | undefined;
+}) {
+  return (Object.keys(MONEY) as MoneyName[]).map((name) => (
+    <Field
+      key={name}
+      label={MONEY[name]}
+      inputMode="decimal"
+      value={money[name]}
+      onChange={(event) => setMoney({ ...money, [name]: event.target.value })}
+      error={problem?.of(name)}
+    />
+  ));
 }
