@@ -29,13 +29,15 @@ const ALSO = {
   'features/gauges': ['server/src/demo/fill.test.ts'],
   'features/people': ['server/src/features/register/register.test.ts'],
   'features/telematics': ['server/src/demo/feed.test.ts'],
+  'features/plan': ['server/src/testing/plan'],
   'platform/documents': ['server/src/features/imports/imports.test.ts'],
 };
 
 function nearestOfServer(file) {
   const room = /^server\/src\/((features|platform)\/\w+)/.exec(file)?.[1];
   const own = room ? [`server/src/${room}`, ...(ALSO[room] ?? [])] : [path.dirname(file), 'server/src/app.test.ts'];
-  return [...own, 'server/src/testing'];
+  // A room whose tests of the whole application have its name needs no others.
+  return own.some((one) => one.startsWith('server/src/testing/')) ? own : [...own, 'server/src/testing'];
 }
 
 const EDGES = {
