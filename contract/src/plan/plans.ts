@@ -157,6 +157,8 @@ export const Plan = PlanRow.extend({
   items: z.array(PlanItem),
   /** Whether another plan is published, that this one would take the place of. */
   replaces: z.boolean(),
+  /** What staying with the published plan would cost more, moves of this one counted, and how many rules it would break as things stand. */
+  againstPublished: z.object({ saves: z.number(), breaks: z.int() }).nullable(),
   /** Visits of the published plan that this one has no longer. */
   gone: z.array(z.object({ unit: z.string(), axles: z.array(z.int()), depot: z.string(), date: IsoDate })),
   unplaced: z.array(PlanUnplaced),

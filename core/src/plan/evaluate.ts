@@ -164,7 +164,9 @@ class DepotLoad {
         ...[...this.bays].map(([kind, own]) => (own[day] ?? 0) - (depot.bayHours[kind]?.[day] ?? 0)),
       );
       overtime += excess;
-      if (excess > (depot.overtimeHours[day] ?? 0) + 1e-6) over.push({ code: 'hours', vehicle: '', day });
+      // Overtime lengthens the day of who is there.
+      const nobody = (this.certified[day] ?? 0) > 1e-9 && !((depot.certifiedHours[day] ?? 0) > 0);
+      if (nobody || excess > (depot.overtimeHours[day] ?? 0) + 1e-6) over.push({ code: 'hours', vehicle: '', day });
     });
     for (const [name, days] of this.off)
       for (const [day, units] of days)

@@ -100,9 +100,10 @@ export class Master {
     return this.shop.vehicles.flatMap(({ sets }, vehicle) =>
       sets.slice(1).flatMap((_one, i): Visit[] => {
         const byDay = this.shop.costsByDay(vehicle, i + 1);
-        const day = byDay.reduce((best, cost, k) => (cost < valueAt(byDay, best) ? k : best), 0);
-        const cost = valueAt(byDay, day);
-        if (!inOwnBays(itemAt(this.shop.vehicles, vehicle), i + 1)) return [];
+        const own = itemAt(this.shop.vehicles, vehicle);
+        const here = byDay.map((cost, k) => (inOwnBays(own, i + 1, k) ? cost : Infinity));
+        const day = here.reduce((best, cost, k) => (cost < valueAt(here, best) ? k : best), 0);
+        const cost = valueAt(here, day);
         return cost < Infinity ? [{ vehicle, set: i + 1, day, outside: false, cost }] : [];
       }),
     );
@@ -255,7 +256,6 @@ export class Master {
       for (let set = 1; set < own.sets.length; set += 1) {
         const byDay = shop.costsByDay(vehicle, set);
         const outsideCost = shop.outsideCost(vehicle, set);
-        const inside = inOwnBays(own, set);
         const large = this.largeRow[vehicle];
         const gained = axles.reduce(
           (sum, row, i) => sum + ((set >> i) & 1 ? valueAt(duals, row) : 0),
@@ -274,7 +274,7 @@ export class Master {
             if (bay !== undefined) hours -= use.hours * valueAt(duals, bay + at);
             hours -= priceOf(at, own.vehicle.bay, use);
           }
-          if (inside) tell(vehicle, set, day, false, cost, cost - gained + hours + away);
+          if (inOwnBays(own, set, day)) tell(vehicle, set, day, false, cost, cost - gained + hours + away);
           if (outsideCost < Infinity)
             tell(vehicle, set, day, true, cost + outsideCost, cost + outsideCost - gained + away);
         }

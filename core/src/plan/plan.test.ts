@@ -78,7 +78,10 @@ function waysOf(problem: PlanProblem, v: number): PlannedVisit[][] {
   return [...partsOf([a, b]).slice(1), ...apart];
 }
 
-/** The same shop without a bay for its first vehicle, a place of its cap taken on its second day, the other vehicle lent. */
+/**
+ * The same shop without a bay for its first vehicle, nobody certified on its first day, a place of its cap taken on its second,
+ * the other vehicle lent.
+ */
 function strange(seed: number): PlanProblem {
   const problem = tiny(seed);
   const [first, second] = problem.vehicles;
@@ -89,6 +92,7 @@ function strange(seed: number): PlanProblem {
     depots: [
       {
         ...depot,
+        certifiedHours: depot.certifiedHours.map((hours, day) => (day === 0 ? 0 : hours)),
         bayHours: Object.fromEntries(Object.entries(depot.bayHours).filter(([kind]) => kind !== first.bay)),
         lentOff: { [second.class]: [0, 1, 0, 0] },
       },

@@ -79,7 +79,7 @@ export class ShopLoad {
 
   /** What the overtime costs that a visit adds; Infinity where the day has no room for it. */
   costOf(costs: VehicleCosts, { set, day: from, outside }: Place): number {
-    if (!outside && !inOwnBays(costs, set)) return Infinity;
+    if (!outside && !inOwnBays(costs, set, from)) return Infinity;
     const off = this.off.get(costs.vehicle.class);
     const bay = this.bays.get(costs.vehicle.bay);
     let more = 0;

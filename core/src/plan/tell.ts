@@ -3,7 +3,6 @@ import { passageOf } from './axleCosts.ts';
 import { weighPlan, type Broken, type Weighed } from './evaluate.ts';
 import type { PlanAxle, PlannedVisit, PlanProblem, PlanVehicle } from './model.ts';
 import { DepotShop } from './search.ts';
-import { inOwnBays } from './visits.ts';
 
 /** What an axle gives away or risks on the day of its visit. */
 interface AxleOnDay {
@@ -100,7 +99,8 @@ export function unplacedOf(problem: PlanProblem, depotId: string, visits: readon
       if (days.length === 0) return [{ ...own, binds: 'away' }];
       const onRoad = days.filter((day) => load.costOf(costs, { set, day, outside: true }) < Infinity);
       if (onRoad.length === 0) return [{ ...own, binds: 'off the road' }];
-      if (shop.outsideCost(v, set) === Infinity && !inOwnBays(costs, set)) return [{ ...own, binds: 'bay' }];
+      const noBay = costs.depot.bayHours[costs.vehicle.bay] === undefined;
+      if (shop.outsideCost(v, set) === Infinity && noBay) return [{ ...own, binds: 'bay' }];
       const room =
         shop.outsideCost(v, set) < Infinity ||
         onRoad.some((day) => load.costOf(costs, { set, day, outside: false }) < Infinity);

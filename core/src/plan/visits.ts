@@ -29,9 +29,17 @@ export interface Visit {
   cost: number;
 }
 
-/** Whether the depot itself may do a set: it has a bay of the vehicle's kind, or somebody locked it there. */
-export const inOwnBays = ({ vehicle, depot, locked }: VehicleCosts, set: number): boolean =>
-  depot.bayHours[vehicle.bay] !== undefined || (set & locked) !== 0;
+/**
+ * Whether the depot itself may do a set from a working day on: it has a bay of the vehicle's kind, and somebody certified on
+ * each day that asks for one (overtime lengthens the day of who is there); or somebody locked it there.
+ */
+export function inOwnBays({ vehicle, depot, locked, sets }: VehicleCosts, set: number, day: number): boolean {
+  if ((set & locked) !== 0) return true;
+  if (depot.bayHours[vehicle.bay] === undefined) return false;
+  for (const use of itemAt(sets, set).uses)
+    if (use.certifiedHours > 0 && !((depot.certifiedHours[day + use.day] ?? 0) > 0)) return false;
+  return true;
+}
 
 /** The axles of a set. */
 export const axlesOf = ({ vehicle }: VehicleCosts, set: number): number[] =>

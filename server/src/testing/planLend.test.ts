@@ -116,7 +116,10 @@ describe('once such a plan is published', () => {
   });
 
   it('nothing of it no longer holds, and a plan that follows leaves them where they are', async () => {
+    // A booked job's own kit is known, which may not be there where the usual one is: settled first.
+    await app.publish(await app.propose()).expect(201);
     const now = await published();
+    expect(lent(now).length).toBeGreaterThan(0);
     const { items } = (await app.viewer.get(`/api/plans/${now.id}/holds`).expect(200)).body as PlanHolds;
     expect(items.filter(({ what }) => !what.includes('came due since') && !what.includes('kit is not there'))).toEqual(
       [],

@@ -1,13 +1,12 @@
 import type { PlanTermsStated } from '@mile-mark/contract/plan';
-import { dateOfDay, dayNumber } from '@mile-mark/core';
+import { dateOfDay, dayNumber, type JobAction } from '@mile-mark/core';
 import { guestOf, placesLent, shopDays, weekdayOf, type PlanProblem, type PlanVehicle } from '@mile-mark/core/plan';
-import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { rowsOf } from '../../platform/db/rows.ts';
-import { standingUnits } from '../jobs/index.ts';
+import { expectedActions, standingUnits } from '../jobs/index.ts';
 import { kitDays } from '../parts/index.ts';
 import { readSettings, type Settings } from '../register/index.ts';
 import { MOVE_NEAR } from './defaults.ts';
+import { hoursByScope, type HoursOf } from './hours.ts';
 import { absencesFrom, depotShops, planTerms, type AbsenceRow, type DepotShop } from './queries/shop.ts';
 import { axlesByVehicle, openJobs, plannedBefore, vehicleOf, type Around, type AxleRow } from './vehicles.ts';
 
@@ -38,29 +37,8 @@ export interface PlanAsk {
   weeks: number;
   today: string;
   urgent: readonly { unit: string; axles: readonly number[] }[];
-}
-
-/** Minutes an axle takes where no card has taught it (common practice, no source), and how many axles that counts for. */
-const USUAL_MIN: Readonly<Record<string, number>> = { pickup: 75, van: 80, heavy: 150 };
-const USUAL_WEIGHT = 6;
-const MINUTES = 60;
-
-/** Hours of an axle by class: what cards took, drawn towards what is usual while there are few. */
-export async function hoursByClass(em: EntityManager): Promise<(vehicleClass: string) => number> {
-  const rows = await rowsOf(
-    em,
-    z.object({ class: z.string(), minutes: z.number(), axles: z.number() }),
-    `select m.class, sum(j.worked_min)::float8 as minutes, sum(a.n)::int as axles
-     from job j join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id
-       join (select job_id, count(*) as n from job_axle group by job_id) a on a.job_id = j.id
-     where j.state = 'closed' and j.worked_min is not null group by m.class`,
-  );
-  const taught = new Map(rows.map((row) => [row.class, row]));
-  return (vehicleClass) => {
-    const usual = USUAL_MIN[vehicleClass] ?? 90;
-    const { minutes, axles } = taught.get(vehicleClass) ?? { minutes: 0, axles: 0 };
-    return (USUAL_WEIGHT * usual + minutes) / (USUAL_WEIGHT + axles) / MINUTES;
-  };
+  /** Hours that axles without a job were planned with, by vehicle and axle; they are not asked anew then. */
+  hours?: ReadonlyMap<string, number> | undefined;
 }
 
 /** What all depots of a plan are built from, read once. */
@@ -70,19 +48,27 @@ export interface PlanBasis {
   settings: Settings;
   absences: AbsenceRow[];
   kits: Map<string, number>;
-  hoursOf: (vehicleClass: string) => number;
+  hoursOf: HoursOf;
+  /** What a job of a vehicle would do at each axle; asked once of each. */
+  scopeOf: (unit: string) => Promise<ReadonlyMap<number, readonly JobAction[]>>;
   /** Units that may not be driven. */
   standing: ReadonlySet<string>;
 }
 
 export async function planBasis(em: EntityManager, today: string): Promise<PlanBasis> {
+  const scopes = new Map<string, ReturnType<PlanBasis['scopeOf']>>();
   return {
     shops: await depotShops(em),
     terms: await planTerms(em),
     settings: await readSettings(em),
     absences: await absencesFrom(em, today),
     kits: await kitDays(em, today),
-    hoursOf: await hoursByClass(em),
+    hoursOf: await hoursByScope(em),
+    scopeOf: (unit) => {
+      const known = scopes.get(unit) ?? expectedActions(em.fork({ keepTransactionContext: true }), unit, today);
+      scopes.set(unit, known);
+      return known;
+    },
     standing: await standingUnits(em, today),
   };
 }
@@ -132,7 +118,7 @@ export async function depotGround(
   const lent = loans.filter(({ from }) => from === depotId);
   const guests = loans.filter(({ to }) => to === depotId);
   const idsOf = (some: readonly KeptLoan[]) => some.map(({ vehicle }) => vehicle);
-  const rows = await axlesByVehicle(em, depotId, idsOf(lent), idsOf(guests));
+  const rows = await withScopes(await axlesByVehicle(em, depotId, idsOf(lent), idsOf(guests)), basis, ask);
   const around = { dates, basis, ask, jobs, ...(await plannedBefore(em, depotId, [...rows.keys()])) };
   const dayOf = (date: string) => dayNumber(date) - dayNumber(ask.today);
   const onlyOf = ({ only }: KeptLoan) => only?.map(dayOf);
@@ -156,6 +142,34 @@ export async function depotGround(
       prices: pricesOf(basis.terms),
     },
   };
+}
+
+/** Weeks beyond those whose visits become jobs, in which what a job would do is worked out beforehand. */
+const MORE_WEEKS = 2;
+const WEEK = 7;
+
+/**
+ * Vehicles that may come in soon, with what their jobs will do: a job that is booked has its own scope, and a day that was
+ * filled on other hours would not hold it.
+ */
+async function withScopes(
+  vehicles: ReadonlyMap<string, readonly AxleRow[]>,
+  { terms, scopeOf }: PlanBasis,
+  { today, hours }: PlanAsk,
+): Promise<Map<string, readonly AxleRow[]>> {
+  const soon = dateAfter(today, WEEK * (terms.bookWeeks + MORE_WEEKS));
+  const found = new Map(vehicles);
+  for (const [vehicle, rows] of vehicles) {
+    const [first] = rows;
+    const comes = rows.some(({ dates }) => Object.values(dates ?? {}).some((date) => date <= soon));
+    if (!first || hours || !comes || rows.some(({ actions }) => actions !== null)) continue;
+    const scopes = await scopeOf(first.unit);
+    found.set(
+      vehicle,
+      rows.map((row) => ({ ...row, actions: [...(scopes.get(row.axle) ?? [])] })),
+    );
+  }
+  return found;
 }
 
 /** A vehicle at a depot that is not its own: other work that it comes in for is at its own. */
@@ -183,6 +197,7 @@ const pricesOf = (terms: PlanTermsStated): PlanProblem['prices'] => ({
   move: { fixed: terms.moveMinor / MINOR, perDay: terms.movePerDayMinor / MINOR, ...MOVE_NEAR },
 });
 
+const MINUTES = 60;
 const hoursOpen = (open: { from: string; to: string } | null): number => {
   if (!open) return 0;
   const minutesOf = (text: string) => MINUTES * Number(text.slice(0, 2)) + Number(text.slice(3, 5));

@@ -1,3 +1,4 @@
+import { JobAction } from '@mile-mark/contract/jobs';
 import { dayNumber, type DayQuantile } from '@mile-mark/core';
 import type { PlanAxle, PlanVehicle } from '@mile-mark/core/plan';
 import { z } from 'zod';
@@ -17,13 +18,17 @@ const AxleSql = z.object({
   fitted: z.object({ date: z.string(), miles: z.number() }).nullable(),
   odometer: z.number().nullable(),
   miles_per_day: z.number().nullable(),
+  /** What its open job does there. */
+  actions: z.array(JobAction).nullable(),
 });
 export type AxleRow = z.output<typeof AxleSql>;
 /** Axles with a mark, and those that a job is open for: of a depot's vehicles but for some, and of some others. */
 const AXLES = `
   select v.id as vehicle, v.unit, m.class, x.axle, x.brake, f.detail->'decision'->'dates' as dates,
     nullif(f.detail->'fitted', 'null'::jsonb) as fitted, (o.detail->>'odometerNowMi')::float8 as odometer,
-    (o.detail->'milesPerDay'->>'mean')::float8 as miles_per_day
+    (o.detail->'milesPerDay'->>'mean')::float8 as miles_per_day,
+    (select jsonb_path_query_array(a.scope, '$[*].action') from job j join job_axle a on a.job_id = j.id
+      where j.vehicle_id = v.id and a.axle = x.axle and j.state in ('booked', 'in work') limit 1) as actions
   from vehicle v join model m on m.id = v.model_id join model_axle x on x.model_id = m.id
     left join forecast f on f.vehicle_id = v.id and f.axle = x.axle and f.mark is not null
     left join vehicle_forecast o on o.vehicle_id = v.id
@@ -131,7 +136,7 @@ export function vehicleOf(rows: readonly AxleRow[], depot: string, around: Aroun
   const urgent = ask.urgent.find(({ unit }) => unit.toUpperCase() === first.unit);
   // What is booked for a day after the plan's end is done by then, and not planned here.
   const beyond = job && !job.planned && job.day !== null && indexOf(dates, job.day) === undefined ? job.axles : [];
-  const axles = rows.filter(({ axle }) => !beyond.includes(axle)).map((row) => axleOf(row, basis, ask.today));
+  const axles = rows.filter(({ axle }) => !beyond.includes(axle)).map((row) => axleOf(row, basis, ask));
   if (axles.length === 0) return [];
   const names = axles.map(({ axle }) => axle);
   const own = around.published.filter(({ vehicle }) => vehicle === first.vehicle);
@@ -197,9 +202,14 @@ function lockOf(
   return locked ? of(locked.axles, indexOf(dates, locked.day)) : undefined;
 }
 
-function axleOf(row: AxleRow, { settings, kits, terms, hoursOf }: PlanBasis, today: string): PlanAxle {
+function axleOf(
+  row: AxleRow,
+  { settings, kits, terms, hoursOf }: PlanBasis,
+  { today, hours: before }: PlanAsk,
+): PlanAxle {
   const now = dayNumber(today);
-  const hours = hoursOf(row.class);
+  const known = row.actions === null ? before?.get(`${row.vehicle}/${row.axle}`) : undefined;
+  const hours = known ?? hoursOf(row.class, row.actions);
   const heavy = row.class === 'heavy';
   const costs = heavy ? settings.costs?.heavy : settings.costs?.light;
   const [planned, failed] = costs ? [costs.plannedMinor / MINOR, costs.failureMinor / MINOR] : [PLANNED, FAILED];

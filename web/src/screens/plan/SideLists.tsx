@@ -1,8 +1,9 @@
 import { Link } from 'react-router';
 import type { Plan } from '@mile-mark/contract/plan';
+import { countInWords } from '@mile-mark/contract/words';
 import { formatDate } from '../../ui/format.ts';
 import { ChooseVisit } from './ChooseVisit.tsx';
-import { axlesInWords } from './figures.ts';
+import { axlesInWords, sum } from './figures.ts';
 
 /** Why a plan was made that nobody asked for: of all its depots, whichever is shown. */
 export function Because({ plan: { because, state } }: { plan: Plan }) {
@@ -69,6 +70,14 @@ export function Elsewhere({ plan, depot }: { plan: Plan; depot: string }) {
   );
 }
 
+/** What the whole plan saves against staying with the one that counts, of all depots. */
+function stayingInWords({ againstPublished, currency }: Plan): string {
+  if (!againstPublished) return '';
+  const { saves, breaks } = againstPublished;
+  const costs = saves >= 0.5 ? `would cost ${sum(saves, currency)} more` : 'would cost no more';
+  return `Staying with the published plan, at all depots, ${costs}${breaks > 0 ? ` and break ${countInWords(breaks, 'rule')}` : ''}.`;
+}
+
 /** What publishing would change against the plan that counts. */
 export function Changes({ plan, depot, onChoose }: { plan: Plan; depot: string; onChoose: (id: string) => void }) {
   const moved = plan.items.filter((one) => one.depot === depot && one.moved !== null);
@@ -80,7 +89,7 @@ export function Changes({ plan, depot, onChoose }: { plan: Plan; depot: string; 
       <h2 className="font-semibold">{plan.replaces ? 'Against the published plan' : 'Nothing is published yet'}</h2>
       <p className="text-soft">
         {plan.replaces
-          ? `${moved.length} moved, ${fresh} new, ${gone.length} no longer.`
+          ? `${moved.length} moved, ${fresh} new, ${gone.length} no longer. ${stayingInWords(plan)}`
           : `Publishing books what begins within the next weeks, and tells who works here.`}
       </p>
       <ul className="flex flex-col gap-1">

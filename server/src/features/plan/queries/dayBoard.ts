@@ -1,4 +1,5 @@
 import type { DayBoard } from '@mile-mark/contract/plan';
+import { JobAction } from '@mile-mark/contract/jobs';
 import { dayInWords } from '@mile-mark/contract/words';
 import { weekdayOf } from '@mile-mark/core/plan';
 import { z } from 'zod';
@@ -7,7 +8,8 @@ import { rowsOf } from '../../../platform/db/rows.ts';
 import { invalidField } from '../../../platform/errors.ts';
 import { standingUnits } from '../../jobs/index.ts';
 import { jobKits } from '../../parts/index.ts';
-import { hoursByClass, weekOf } from '../problem.ts';
+import { hoursByScope } from '../hours.ts';
+import { weekOf } from '../problem.ts';
 import { absencesFrom, depotShops, planTerms, type AbsenceRow, type DepotShop } from './shop.ts';
 
 const JobSql = z.object({
@@ -17,6 +19,7 @@ const JobSql = z.object({
   model: z.string(),
   class: z.string(),
   axles: z.array(z.number()),
+  actions: z.array(z.array(JobAction)),
   state: z.string(),
   day: z.string(),
   bay: z.string().nullable(),
@@ -27,6 +30,7 @@ const JobSql = z.object({
 const JOBS = `
   select j.id as "jobId", v.unit, v.id as vehicle, m.name as model, m.class, j.state, j.day::text, j.bay,
     array(select a.axle from job_axle a where a.job_id = j.id order by 1) as axles,
+    (select jsonb_agg(jsonb_path_query_array(a.scope, '$[*].action')) from job_axle a where a.job_id = j.id) as actions,
     (select p.hours from plan_visit p join plan s on s.id = p.plan_id where p.job_id = j.id and s.state = 'published' limit 1) as hours,
     array(select p.name from job_person x join person p on p.id = x.person_id where x.job_id = j.id order by p.name) as people
   from job j join vehicle v on v.id = j.vehicle_id join model m on m.id = v.model_id
@@ -47,7 +51,7 @@ export async function dayBoard(
   const kits = new Map((await jobKits(em, today)).map((kit) => [kit.jobId, kit]));
   const forbidden = await standingUnits(em, today);
   const { setUpHours } = await planTerms(em);
-  const hoursOf = await hoursByClass(em);
+  const hoursOf = await hoursByScope(em);
   const absences = await absencesFrom(em, day < today ? day : today);
   const open = (weekOf(shop).open[weekdayOf(day)] ?? 0) > 0 && !isAway(absences, shop.id, day);
   return {
@@ -65,7 +69,7 @@ export async function dayBoard(
         axles: job.axles,
         state: job.state,
         bay: job.bay,
-        hours: job.hours ?? setUpHours + hoursOf(job.class) * job.axles.length,
+        hours: job.hours ?? job.actions.reduce((sum, own) => sum + hoursOf(job.class, own), setUpHours),
         people: job.people,
         kit: kit === undefined || kit.state === 'over' ? '' : kitInWords(kit),
         kitShort: kit?.state === 'short',

@@ -40,7 +40,11 @@ export async function planHolds(em: EntityManager, planId: string, today: string
   const items: PlanHolds['items'] = [];
   for (const { id, depot, unplaced } of await rowsOf(em, DepotSql, DEPOTS, [planId])) {
     const visits = (await visitsOf(em, planId, id)).filter(({ day }) => day >= from);
-    const ask = { planId, from, weeks, today, urgent: [] };
+    const kept = await keptProblem(em, planId, id);
+    const hours = new Map(
+      kept?.problem.vehicles.flatMap((one) => one.axles.map((axle) => [`${one.id}/${axle.axle}`, axle.hours] as const)),
+    );
+    const ask = { planId, from, weeks, today, urgent: [], hours };
     const now = await depotProblem(em, basis, id, ask, loans).catch((error: unknown) => {
       // A shop that nobody works at any more can keep nothing.
       if (!(error instanceof NotPlannable)) throw error;
@@ -50,7 +54,6 @@ export async function planHolds(em: EntityManager, planId: string, today: string
     if (!now) continue;
     const known = unplaced.map(({ vehicle, axle }) => `${vehicle}/${axle}`);
     // What it broke when it was made (somebody's own booking on a day without hours) is nothing that came since.
-    const kept = await keptProblem(em, planId, id);
     const before = kept ? brokenDays(kept, plannedOf(visits, kept.dates)).map(({ key }) => key) : [];
     items.push(
       ...brokenOf(now, depot, visits, new Set(before)),

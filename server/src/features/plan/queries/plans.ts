@@ -160,6 +160,7 @@ export async function planView(em: EntityManager, id: string, today: string): Pr
       : null,
     items,
     replaces: published.length > 0,
+    againstPublished: whole && published.length > 0 ? againstPublished(parts, published, cost) : null,
     gone: published
       .filter((one) => inPlan.has(one.depotId) && one.day >= row.fromDate && !has(one))
       .map(({ unit, axles, depot, day }) => ({ unit, axles, depot, date: day })),
@@ -190,6 +191,31 @@ function shutWhy(
   return [movedInWords({ from: before, breaks: [brokenInWords('shut', unit, before)], staying: 0, currency: '' })];
 }
 
+/** What staying with the published plan would cost and break, as far as it can be stayed with, on what this one was made from. */
+function againstPublished(
+  parts: readonly Awaited<ReturnType<typeof depotPart>>[],
+  published: readonly z.output<typeof PublishedSql>[],
+  cost: number,
+): NonNullable<Plan['againstPublished']> {
+  let [stays, breaks] = [0, 0];
+  for (const { kept } of parts) {
+    if (!kept) continue;
+    const axlesOf = new Map(kept.problem.vehicles.map(({ id, axles }) => [id, axles.map(({ axle }) => axle)]));
+    const visits = published.flatMap(({ vehicle, axles, day, outside }): PlannedVisit[] => {
+      // What was done meanwhile is no longer to be planned.
+      const own = axles.filter((axle) => axlesOf.get(vehicle)?.includes(axle) === true);
+      if (own.length === 0) return [];
+      const at = kept.dates.indexOf(day);
+      if (at < 0) breaks += 1;
+      return at < 0 ? [] : [{ vehicle, axles: own, day: at, outside }];
+    });
+    const weighed = weighPlan(kept.problem, visits);
+    stays += weighed.cost;
+    breaks += weighed.broken.length;
+  }
+  return { saves: stays - cost, breaks };
+}
+
 const ratio = (cost: number, other: number): number | null => (other > 0 ? cost / other : null);
 
 function sharesOf(all: readonly Weighed[]): NonNullable<Plan['shares']> {
@@ -213,6 +239,7 @@ async function depotPart(em: EntityManager, planId: string, depot: DepotSql) {
   const planned = kept ? plannedOf(visits, kept.dates) : [];
   return {
     depot,
+    kept,
     visits,
     unplaced: depot.unplaced,
     weighed: kept && weighPlan(kept.problem, planned),
@@ -250,6 +277,7 @@ const PublishedSql = z.object({
   day: z.string(),
   depot: z.string(),
   depotId: z.string(),
+  outside: z.boolean(),
 });
 
 /** Visits of the plan that counts, other than this one's own. */
@@ -257,7 +285,7 @@ async function publishedVisits(em: EntityManager, except: string): Promise<z.out
   return rowsOf(
     em,
     PublishedSql,
-    `select p.vehicle_id as vehicle, v.unit, p.axles, p.day::text, d.name as depot, p.depot_id as "depotId"
+    `select p.vehicle_id as vehicle, v.unit, p.axles, p.day::text, d.name as depot, p.depot_id as "depotId", p.outside
      from plan_visit p join plan s on s.id = p.plan_id join vehicle v on v.id = p.vehicle_id join depot d on d.id = p.depot_id
      where s.state = 'published' and s.id <> ?`,
     [except],
