@@ -1,6 +1,6 @@
 export { enterJob } from './commands/addJob.ts';
 export { advanceJob } from './commands/moveJob.ts';
-export { openDefects, standingUnits } from './queries/defects.ts';
+export { standingUnits } from './queries/defects.ts';
 export { addJobEntries } from './commands/writeEntries.ts';
 export { expectedActions } from './queries/expected.ts';
 export { jobCard } from './queries/card.ts';

@@ -76,7 +76,7 @@ const FIXED = `
   order by v.id, f.rank`;
 
 /** @param depots all that are planned */
-export async function fixedLoans(
+async function fixedLoans(
   em: EntityManager,
   basis: PlanBasis,
   depots: readonly string[],
