@@ -1,16 +1,14 @@
+import type { Page } from '@playwright/test';
 import { digitalGauge } from '@mile-mark/standins';
 import { begin, expectationOf, keep, keptOf, readingsOf, sent, VERNIER } from '../support/capture.ts';
-import { expect, keptOnDevice, signIn, test } from '../support/app.ts';
+import { expect, keptOnDevice, signIn, test, type App } from '../support/app.ts';
 
 /** Capture where the network comes and goes, and what the server says late. */
 
 test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
 
-test('without a network the application opens, captures and keeps; with it again all is sent once', async ({
-  page,
-  app,
-  context,
-}) => {
+/** Signed in as a technician on a device that keeps the application, and then without a network. */
+async function measuringOffline(page: Page, app: App) {
   await signIn(page, app, 'technician');
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
@@ -18,7 +16,15 @@ test('without a network the application opens, captures and keeps; with it again
   // Once more, so that the worker serves the page.
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
-  await context.setOffline(true);
+  await page.context().setOffline(true);
+}
+
+test('without a network the application opens, captures and keeps; with it again all is sent once', async ({
+  page,
+  app,
+  context,
+}) => {
+  await measuringOffline(page, app);
   await page.goto(`${app.url}/measure`);
   await expect(page.getByText('No network. Measuring goes on')).toBeVisible();
   await begin(page, 'V12', { gauge: VERNIER });
@@ -178,13 +184,7 @@ test('a look without a network is of the device’s day; where its clock was set
   app,
   context,
 }) => {
-  await signIn(page, app, 'technician');
-  await page.getByRole('link', { name: 'Measure', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
-  await keptOnDevice(page);
-  await page.reload();
-  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
-  await context.setOffline(true);
+  await measuringOffline(page, app);
   const now = Date.now();
   // Four days back: the record's day stays the earliest a new look can be of, and the office will ask.
   await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));

@@ -132,6 +132,20 @@ test('a vehicle that another depot does is told at both, and the way is stated i
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   await expect(ways).toContainText(`${lent.depot}: ${Number(before) + 1} h`);
+  // It can be asked for at its own depot.
+  await weeks(page, app, lent.lentFrom ?? '');
+  await propose(page, async (asked) => {
+    await asked.getByLabel(/^Have it done at a depot/).fill('X99');
+    await asked.getByRole('button', { name: 'Propose', exact: true }).click();
+    await expect(asked).toContainText('There is no vehicle X99 on record');
+    await asked.getByLabel(/^Have it done at a depot/).fill(lent.unit);
+    await asked.getByRole('combobox', { name: 'At', exact: true }).click();
+    await page.getByRole('option', { name: lent.lentFrom ?? '', exact: true }).click();
+  });
+  const { items } = await planIn(page, app, 'proposed');
+  expect(new Set(items.filter(({ unit }) => unit === lent.unit).map(({ depot }) => depot))).toEqual(
+    new Set([lent.lentFrom]),
+  );
 });
 
 test('published: jobs are booked and people told; the day board has them', async ({ page, app }) => {

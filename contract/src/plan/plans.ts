@@ -38,6 +38,14 @@ export const NewPlan = z.object({
     .array(z.object({ unit: Name, axles: Axles }))
     .max(50)
     .default([]),
+  /** Where vehicles are to be done, whatever it costs: at another depot, or at their own. */
+  doneAt: z
+    .array(z.object({ unit: Name, depot: Name }))
+    .max(50)
+    .refine((wishes) => new Set(wishes.map(({ unit }) => unit.toUpperCase())).size === wishes.length, {
+      error: 'Each vehicle is accepted once.',
+    })
+    .default([]),
 });
 export type NewPlan = z.input<typeof NewPlan>;
 

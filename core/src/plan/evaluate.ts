@@ -34,22 +34,31 @@ export interface Weighed {
   broken: Broken[];
 }
 
+const nothing = (): Weighed['of'] => ({
+  lifeThrownAway: 0,
+  risk: 0,
+  outOfService: 0,
+  visits: 0,
+  overtime: 0,
+  outside: 0,
+  transfers: 0,
+  moves: 0,
+});
+
+/** Shares of the cost of several plans together. */
+export function sharesOf(plans: readonly Weighed[]): Weighed['of'] {
+  const sum = nothing();
+  for (const { of } of plans) for (const name of Object.keys(sum) as (keyof typeof sum)[]) sum[name] += of[name];
+  return sum;
+}
+
 /**
  * Weighs a plan from the problem alone, axle by axle and day by day: nothing of the solver's own tables is used, so that
  * what it claims can be held against this.
  */
 export function weighPlan(problem: PlanProblem, visits: readonly PlannedVisit[]): Weighed {
   const { days, hoursADay, prices, depots, vehicles } = problem;
-  const of = {
-    lifeThrownAway: 0,
-    risk: 0,
-    outOfService: 0,
-    visits: 0,
-    overtime: 0,
-    outside: 0,
-    transfers: 0,
-    moves: 0,
-  };
+  const of = nothing();
   const broken: Broken[] = [];
   const unplaced: Weighed['unplaced'] = [];
   const byId = new Map(vehicles.map((vehicle) => [vehicle.id, vehicle]));

@@ -1,4 +1,4 @@
-export { weighPlan, type Broken, type Weighed } from './evaluate.ts';
+export { sharesOf, weighPlan, type Broken, type Weighed } from './evaluate.ts';
 export { guestOf, lendVehicles, placesLent, withLoans, type Lending, type Loan, type LendAsk } from './lend.ts';
 export {
   packProblem,

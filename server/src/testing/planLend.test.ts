@@ -90,6 +90,74 @@ describe('vehicles that another depot does', () => {
   });
 });
 
+describe('where a vehicle is done', () => {
+  it('can be asked for: at another depot whatever it costs, or at its own', async () => {
+    const item = firstLent(plan);
+    const other = plan.items.find(
+      ({ depot, lentFrom, locked }) => depot === 'Northfold' && lentFrom === null && !locked,
+    );
+    if (!other) throw new Error('Northfold does nothing of its own');
+    const asked = await app.propose({
+      doneAt: [
+        { unit: item.unit, depot: item.lentFrom },
+        { unit: other.unit.toLowerCase(), depot: 'Saltmarsh depot' },
+      ],
+    });
+    const placesOf = (unit: string) => [
+      ...new Set(asked.items.filter((one) => one.unit === unit).map(({ depot }) => depot)),
+    ];
+    expect(placesOf(item.unit)).toEqual([item.lentFrom]);
+    expect(placesOf(other.unit)).toEqual(['Saltmarsh depot']);
+    expect(asked.cost).toBeGreaterThan(plan.cost ?? Infinity);
+    plan = await app.propose();
+    expect(lent(plan).map(app.keyOf)).toContain(app.keyOf(item));
+  });
+
+  const unitOf = async (sql: string) => (await app.sql<{ unit: string }>(sql))[0]?.unit ?? '';
+  it.each([
+    ['a unit that is not', async () => ({ unit: 'X99', depot: 'Northfold' }), 'doneAt.0.unit'],
+    ['a depot that is not planned', async () => ({ unit: firstLent(plan).unit, depot: 'Nowhere' }), 'doneAt.0.depot'],
+    [
+      'one that may not be driven',
+      async () => ({
+        unit: await unitOf(
+          `select v.unit from defect d join vehicle v on v.id = d.vehicle_id join depot y on y.id = v.depot_id
+           where d.severity = 'do not drive' and y.name = 'Creamery yard' and not exists (select 1 from job j
+             where j.vehicle_id = v.id and j.state in ('booked', 'in work')) limit 1`,
+        ),
+        depot: 'Northfold',
+      }),
+      'doneAt.0.unit',
+    ],
+    [
+      'one that is booked by hand at its own',
+      async () => ({
+        unit: await unitOf(
+          `select v.unit from job j join vehicle v on v.id = j.vehicle_id join depot y on y.id = v.depot_id
+           where j.state = 'booked' and y.name = 'Creamery yard' limit 1`,
+        ),
+        depot: 'Northfold',
+      }),
+      'doneAt.0.unit',
+    ],
+  ])('is refused for %s', async (_what, wish, field) => {
+    const answer = await app.coordinator.post('/api/plans').send({ id: randomUUID(), doneAt: [await wish()] });
+    expect([answer.status, fieldsOf(answer)]).toEqual([422, [field]]);
+  });
+
+  it('is refused without a way, and where its own depot is not planned', async () => {
+    const { unit, lentFrom, depot } = firstLent(plan);
+    const ask = async (depots: unknown[]) =>
+      app.coordinator.post('/api/plans').send({ id: randomUUID(), depots, doneAt: [{ unit, depot }] });
+    const alone = await ask([depot]);
+    expect([alone.status, fieldsOf(alone)]).toEqual([422, ['doneAt.0.unit']]);
+    await stateWays([]);
+    const without = await ask([depot, lentFrom]);
+    expect([without.status, fieldsOf(without)]).toEqual([422, ['doneAt.0.depot']]);
+    await stateWays(terms.travel);
+  });
+});
+
 describe('once such a plan is published', () => {
   it('their jobs are the other depot’s: on its board, in its calendar, told to who works there', async () => {
     await app.publish(plan).expect(201);

@@ -11,6 +11,7 @@ interface Entered {
   gap: number;
   seconds: number;
   urgent: PlanAsk['urgent'];
+  doneAtDepot: PlanAsk['doneAt'];
   /** What no longer holds, where it is made by itself. */
   because: PlanHolds['items'] | null;
   askedBy: string;

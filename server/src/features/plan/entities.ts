@@ -63,6 +63,8 @@ export const PlanEntity = defineEntity({
     gap: p.double(),
     seconds: p.double(),
     urgent: p.json<unknown>().default('[]'),
+    /** Where vehicles are to be done, as it was asked: vehicle and depot. */
+    doneAtDepot: p.json<unknown>().default('[]'),
     /** Who another depot does; null while that is not decided. */
     loans: p.json<unknown>().nullable(),
     /** What of the published plan no longer held when it was made by itself; null where somebody asked for it. */

@@ -45,6 +45,7 @@ function wayBetween(
 }
 
 const FixedSql = z.object({
+  rank: z.number(),
   vehicle: z.string(),
   class: z.string(),
   from: z.string(),
@@ -52,8 +53,8 @@ const FixedSql = z.object({
   loan: Loan.nullable(),
 });
 /**
- * Vehicles that are done elsewhere whatever a plan would decide: in work there or booked there by a person, locked there in the
- * newest plan, or lent in the published plan to or from a depot that is not planned now.
+ * Vehicles that are done elsewhere whatever a plan would decide: in work there or booked there by a person, asked for there
+ * now, locked there in the newest plan, or lent in the published plan to or from a depot that is not planned now.
  */
 const FIXED = `
   with newest as (
@@ -64,14 +65,16 @@ const FIXED = `
     where j.state = 'in work' or (j.state = 'booked' and not exists (select 1 from plan_visit p join plan s on s.id = p.plan_id
       where p.job_id = j.id and s.state = 'published' and not p.locked and p.day = j.day))
     union all
-    select 2, p.vehicle_id, p.depot_id, null from plan_visit p join newest n on n.id = p.plan_id and n.depot_id = p.depot_id
+    select 2, (w->>'vehicle')::uuid, (w->>'depot')::uuid, null from jsonb_array_elements(?::jsonb) w
+    union all
+    select 3, p.vehicle_id, p.depot_id, null from plan_visit p join newest n on n.id = p.plan_id and n.depot_id = p.depot_id
     where p.locked and p.day >= ?::date
     union all
-    select 3, (l->>'vehicle')::uuid, (l->>'to')::uuid, l from plan s, jsonb_array_elements(s.loans) l
+    select 4, (l->>'vehicle')::uuid, (l->>'to')::uuid, l from plan s, jsonb_array_elements(s.loans) l
     where s.state = 'published' and (not l->>'from' = any(?::text[]) or not l->>'to' = any(?::text[]))
       and exists (select 1 from plan_visit p where p.plan_id = s.id and p.vehicle_id = (l->>'vehicle')::uuid
         and p.depot_id = (l->>'to')::uuid and p.day >= ?::date))
-  select distinct on (v.id) v.id as vehicle, m.class, v.depot_id as "from", f.other as "to", f.loan from found f
+  select distinct on (v.id) f.rank, v.id as vehicle, m.class, v.depot_id as "from", f.other as "to", f.loan from found f
     join vehicle v on v.id = f.vehicle_id join model m on m.id = v.model_id
   order by v.id, f.rank`;
 
@@ -80,12 +83,12 @@ async function fixedLoans(
   em: EntityManager,
   basis: PlanBasis,
   depots: readonly string[],
-  ask: Pick<PlanAsk, 'from' | 'today'>,
+  ask: Pick<PlanAsk, 'from' | 'today' | 'doneAt'>,
 ): Promise<KeptLoan[]> {
   const planned = `{${depots.join()}}`;
-  const rows = await rowsOf(em, FixedSql, FIXED, [ask.today, planned, planned, ask.from]);
-  return rows.flatMap(({ loan, ...row }) => {
-    // What is in work or booked at its own depot is no loan, and can be none.
+  const rows = await rowsOf(em, FixedSql, FIXED, [JSON.stringify(ask.doneAt), ask.today, planned, planned, ask.from]);
+  return rows.flatMap(({ loan, rank: _rank, ...row }) => {
+    // What is in work, booked or asked for at its own depot is no loan, and can be none.
     if (row.from === row.to) return [];
     return loan ?? { ...row, ...(wayBetween(basis, row.from, row.to) ?? { cost: 0, hours: 0 }), only: null };
   });
@@ -156,7 +159,8 @@ function comingTo(
     const rows = home.rows.get(own.id) ?? [];
     // What may not be driven goes nowhere.
     const standing = rows.some(({ unit }) => home.around.basis.standing.has(unit));
-    if (standing || own.lock || own.lent || own.axles.every(({ latest }) => latest > end)) return [];
+    const asked = home.around.ask.doneAt.some(({ vehicle }) => vehicle === own.id);
+    if (asked || standing || own.lock || own.lent || own.axles.every(({ latest }) => latest > end)) return [];
     const { published, jobs, locks } = home.around;
     return vehicleOf(rows, way.to, { ...host.around, published, jobs, locks }).map((one) => ({
       ...comingFrom(one, way),

@@ -37,6 +37,8 @@ export interface PlanAsk {
   weeks: number;
   today: string;
   urgent: readonly { unit: string; axles: readonly number[] }[];
+  /** Where vehicles are to be done, by id. */
+  doneAt: readonly { vehicle: string; depot: string }[];
   /** Hours that axles without a job were planned with, by vehicle and axle; they are not asked anew then. */
   hours?: ReadonlyMap<string, number> | undefined;
 }

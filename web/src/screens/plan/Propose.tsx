@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddPlan, useShop } from '../../api/plan.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Choose } from '../../ui/Choose.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
@@ -16,7 +17,7 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
   const add = useAddPlan();
   const depots = (shop.data?.depots ?? []).map(({ depot }) => depot);
   const [left, setLeft] = useState<readonly string[]>([]);
-  const [form, setForm] = useState({ from: '', weeks: '26', seconds: '10', unit: '', axles: '1' });
+  const [form, setForm] = useState({ from: '', weeks: '26', seconds: '10', unit: '', axles: '1', sent: '', at: '' });
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const chosen = depots.filter((depot) => !left.includes(depot));
   const axles = form.axles
@@ -36,6 +37,9 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
               seconds: Number(form.seconds.replace(',', '.')),
               ...(form.from ? { fromDate: form.from } : {}),
               ...(left.length > 0 ? { depots: chosen } : {}),
+              ...(form.sent.trim()
+                ? { doneAt: [{ unit: form.sent.trim(), depot: form.at || (depots[0] ?? '') }] }
+                : {}),
               ...(form.unit.trim() ? { urgent: [{ unit: form.unit.trim(), axles }] } : {}),
             },
             { onSuccess: () => onAsked(id) },
@@ -88,6 +92,26 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
           onChange={(event) => setForm({ ...form, axles: event.target.value })}
           error={problem?.of('urgent.0.axles') ?? problem?.of('urgent.0.axles.0')}
         />
+        {(shop.data?.terms.travel.length ?? 0) > 0 && (
+          <>
+            <Field
+              label="Have it done at a depot (a unit; blank: as it costs least)"
+              value={form.sent}
+              onChange={(event) => setForm({ ...form, sent: event.target.value })}
+              error={problem?.of('doneAt.0.unit')}
+            />
+            <Choose
+              label="At"
+              value={form.at || (depots[0] ?? '')}
+              onChange={({ target }) => setForm({ ...form, at: target.value })}
+              error={problem?.of('doneAt.0.depot')}
+            >
+              {depots.map((depot) => (
+                <option key={depot}>{depot}</option>
+              ))}
+            </Choose>
+          </>
+        )}
         <Field
           label="Seconds for each depot"
           inputMode="decimal"

@@ -5,10 +5,13 @@ import { planAsked } from '../../../events.ts';
 import { command } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { ApiError, invalidField } from '../../../platform/errors.ts';
+import { standingUnits } from '../../jobs/index.ts';
 import { ModelAxleEntity, vehicleOfUnit } from '../../register/index.ts';
 import { PlanDepotEntity, PlanEntity } from '../entities.ts';
 import { settlePlan } from '../jobs/solve.ts';
-import { depotShops } from '../queries/shop.ts';
+import type { PlanAsk } from '../problem.ts';
+import { depotShops, planTerms, type DepotShop } from '../queries/shop.ts';
+import { openJobs } from '../vehicles.ts';
 import { enterPlan } from '../enter.ts';
 
 /** Asks for a plan, depot by depot; the queue solves them, each process as many at a time as it has threads. */
@@ -28,6 +31,9 @@ export const addPlan = command({
     });
     if (chosen.length === 0) throw new ApiError('conflict', 'There is no depot with vehicles to plan for yet.');
     for (const [i, { unit, axles }] of urgent.entries()) await refuseOtherAxles(em, unit, axles, `urgent.${i}`);
+    const doneAtDepot: PlanAsk['doneAt'][number][] = [];
+    for (const [i, wish] of input.doneAt.entries())
+      doneAtDepot.push(await placeWished(em, wish, chosen, today, `doneAt.${i}`));
     await enterPlan(em, {
       id,
       fromDate,
@@ -35,6 +41,7 @@ export const addPlan = command({
       gap,
       seconds,
       urgent,
+      doneAtDepot,
       because: null,
       askedBy: actor.id,
       askedOn: today,
@@ -45,11 +52,37 @@ export const addPlan = command({
       weeks,
       depots: chosen.map(({ depot }) => depot),
       urgent,
+      doneAt: input.doneAt,
     });
     await emit(planAsked({}));
     return { id };
   },
 });
+
+/** A vehicle with the depot that is to do it: both depots planned, a way between them, and no person's booking against it. */
+async function placeWished(
+  em: EntityManager,
+  { unit, depot }: { unit: string; depot: string },
+  chosen: readonly DepotShop[],
+  today: string,
+  field: string,
+): Promise<PlanAsk['doneAt'][number]> {
+  const vehicle = await vehicleOfUnit(em, unit, `${field}.unit`);
+  const [home, host] = [chosen.find(({ id }) => id === vehicle.depotId), chosen.find((one) => one.depot === depot)];
+  if (!host)
+    throw invalidField(`${field}.depot`, `${depot} is not planned now; one of the depots asked for is accepted.`);
+  if (!home) throw invalidField(`${field}.unit`, `The own depot of ${vehicle.unit} is not planned now.`);
+  const { travel } = await planTerms(em);
+  const hasWay = travel.some(({ between }) => between.includes(home.depot) && between.includes(host.depot));
+  if (home !== host && !hasWay)
+    throw invalidField(`${field}.depot`, `A way between ${home.depot} and ${host.depot} is needed (Plan, Shop).`);
+  const booked = (await openJobs(em, vehicle.depotId)).find((job) => job.vehicle === vehicle.id && !job.planned);
+  if (booked && home !== host)
+    throw invalidField(`${field}.unit`, `A job of ${vehicle.unit} is in work or booked by hand at ${home.depot}.`);
+  if (home !== host && (await standingUnits(em, today)).has(vehicle.unit))
+    throw invalidField(`${field}.unit`, `${vehicle.unit} may not be driven.`);
+  return { vehicle: vehicle.id, depot: host.id };
+}
 
 async function refuseOtherAxles(
   em: EntityManager,

@@ -34,6 +34,7 @@ const ClaimSql = z.object({
   gap: z.number(),
   seconds: z.number(),
   urgent: z.array(z.object({ unit: z.string(), axles: z.array(z.number()) })),
+  doneAt: z.array(z.object({ vehicle: z.string(), depot: z.string() })),
 });
 type Claim = z.output<typeof ClaimSql>;
 
@@ -45,7 +46,7 @@ async function claim(em: EntityManager, planId: string, depotId: string): Promis
     `update plan_depot d set state = 'solving', attempt = attempt + 1, heartbeat_at = now() from plan p
      where p.id = d.plan_id and p.state = 'solving' and d.plan_id = ? and d.depot_id = ?
        and (d.state = 'waiting' or (d.state = 'solving' and d.heartbeat_at < now() - make_interval(secs => ?)))
-     returning d.attempt, p.from_date::text as from, p.weeks, p.gap, p.seconds, p.urgent`,
+     returning d.attempt, p.from_date::text as from, p.weeks, p.gap, p.seconds, p.urgent, p.done_at_depot as "doneAt"`,
     [planId, depotId, SILENT_S],
   );
 }
@@ -152,11 +153,11 @@ async function solve(
   fork: () => EntityManager,
   pool: Pool,
   own: Own,
-  { from, weeks, gap, seconds, urgent }: Claim,
+  { from, weeks, gap, seconds, urgent, doneAt }: Claim,
   { today, signal }: { today: string; signal: AbortSignal },
 ): Promise<void> {
   const em = fork();
-  const ask = { planId: own.planId, from, weeks, today, urgent };
+  const ask = { planId: own.planId, from, weeks, today, urgent, doneAt };
   const make = async () => {
     const made = await planBasis(em, today);
     return { basis: made, loans: await decideLoans(em, pool, made, ask, { seconds, signal }) };

@@ -82,6 +82,7 @@ export async function watchPlan(em: EntityManager, today: string): Promise<boole
       gap: GAP,
       seconds: SECONDS,
       urgent: [],
+      doneAtDepot: [],
       because: items,
       askedBy: published.by,
       askedOn: today,

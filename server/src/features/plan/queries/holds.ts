@@ -44,7 +44,7 @@ export async function planHolds(em: EntityManager, planId: string, today: string
     const hours = new Map(
       kept?.problem.vehicles.flatMap((one) => one.axles.map((axle) => [`${one.id}/${axle.axle}`, axle.hours] as const)),
     );
-    const ask = { planId, from, weeks, today, urgent: [], hours };
+    const ask = { planId, from, weeks, today, urgent: [], doneAt: [], hours };
     const now = await depotProblem(em, basis, id, ask, loans).catch((error: unknown) => {
       // A shop that nobody works at any more can keep nothing.
       if (!(error instanceof NotPlannable)) throw error;

@@ -6,7 +6,7 @@ import {
   otherDepotInWords,
   remedyInWords,
 } from '@mile-mark/contract/words';
-import { weighPlan, type PlannedVisit, type Weighed } from '@mile-mark/core/plan';
+import { sharesOf, weighPlan, type PlannedVisit } from '@mile-mark/core/plan';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
@@ -217,21 +217,6 @@ function againstPublished(
 }
 
 const ratio = (cost: number, other: number): number | null => (other > 0 ? cost / other : null);
-
-function sharesOf(all: readonly Weighed[]): NonNullable<Plan['shares']> {
-  const sum = {
-    lifeThrownAway: 0,
-    risk: 0,
-    outOfService: 0,
-    visits: 0,
-    overtime: 0,
-    outside: 0,
-    transfers: 0,
-    moves: 0,
-  };
-  for (const { of } of all) for (const name of Object.keys(sum) as (keyof typeof sum)[]) sum[name] += of[name];
-  return sum;
-}
 
 async function depotPart(em: EntityManager, planId: string, depot: DepotSql) {
   const kept = await keptProblem(em, planId, depot.id);
