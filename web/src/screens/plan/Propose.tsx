@@ -60,25 +60,7 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
           onChange={(event) => setForm({ ...form, weeks: event.target.value })}
           error={problem?.of('weeks')}
         />
-        <fieldset className="col-span-2">
-          <legend className="text-soft">Depots</legend>
-          <div className="flex flex-wrap gap-4">
-            {depots.map((depot) => (
-              <Tick
-                key={depot}
-                checked={!left.includes(depot)}
-                onChange={(on) => setLeft(on ? left.filter((one) => one !== depot) : [...left, depot])}
-              >
-                {depot}
-              </Tick>
-            ))}
-          </div>
-          {problem?.of('depots') && (
-            <p role="alert" className="font-medium text-brick">
-              {problem.of('depots')}
-            </p>
-          )}
-        </fieldset>
+        <Depots depots={depots} left={left} setLeft={setLeft} error={problem?.of('depots')} />
         <Field
           label="What can’t wait (a unit; blank: nothing)"
           value={form.unit}
@@ -93,24 +75,13 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
           error={problem?.of('urgent.0.axles') ?? problem?.of('urgent.0.axles.0')}
         />
         {(shop.data?.terms.travel.length ?? 0) > 0 && (
-          <>
-            <Field
-              label="Have it done at a depot (a unit; blank: as it costs least)"
-              value={form.sent}
-              onChange={(event) => setForm({ ...form, sent: event.target.value })}
-              error={problem?.of('doneAt.0.unit')}
-            />
-            <Choose
-              label="At"
-              value={form.at || (depots[0] ?? '')}
-              onChange={({ target }) => setForm({ ...form, at: target.value })}
-              error={problem?.of('doneAt.0.depot')}
-            >
-              {depots.map((depot) => (
-                <option key={depot}>{depot}</option>
-              ))}
-            </Choose>
-          </>
+          <DoneAt
+            depots={depots}
+            sent={form.sent}
+            at={form.at}
+            problem={problem}
+            onChange={(typed) => setForm({ ...form, ...typed })}
+          />
         )}
         <Field
           label="Seconds for each depot"
@@ -131,5 +102,75 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
         </div>
       </form>
     </Modal>
+  );
+}
+
+function Depots({
+  depots,
+  left,
+  setLeft,
+  error,
+}: {
+  depots: readonly string[];
+  left: readonly string[];
+  setLeft: (left: readonly string[]) => void;
+  error: string | undefined;
+}) {
+  return (
+    <fieldset className="col-span-2">
+      <legend className="text-soft">Depots</legend>
+      <div className="flex flex-wrap gap-4">
+        {depots.map((depot) => (
+          <Tick
+            key={depot}
+            checked={!left.includes(depot)}
+            onChange={(on) => setLeft(on ? left.filter((one) => one !== depot) : [...left, depot])}
+          >
+            {depot}
+          </Tick>
+        ))}
+      </div>
+      {error && (
+        <p role="alert" className="font-medium text-brick">
+          {error}
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+/** A vehicle that is to be done at a depot, its own or another, whatever it costs. */
+function DoneAt({
+  depots,
+  sent,
+  at,
+  problem,
+  onChange,
+}: {
+  depots: readonly string[];
+  sent: string;
+  at: string;
+  problem: ApiProblem | undefined;
+  onChange: (typed: { sent?: string; at?: string }) => void;
+}) {
+  return (
+    <>
+      <Field
+        label="Have it done at a depot (a unit; blank: as it costs least)"
+        value={sent}
+        onChange={(event) => onChange({ sent: event.target.value })}
+        error={problem?.of('doneAt.0.unit')}
+      />
+      <Choose
+        label="At"
+        value={at || (depots[0] ?? '')}
+        onChange={({ target }) => onChange({ at: target.value })}
+        error={problem?.of('doneAt.0.depot')}
+      >
+        {depots.map((depot) => (
+          <option key={depot}>{depot}</option>
+        ))}
+      </Choose>
+    </>
   );
 }
