@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { DayBoard, Plan, PlanHolds, PlanItem, Shop } from '@mile-mark/contract/plan';
+import { dayNumber } from '@mile-mark/core';
+import { kitDays } from '../features/parts/index.ts';
 import { keepLoans } from '../features/plan/loans.ts';
 import { TODAY } from './app.ts';
 import { fieldsOf } from './partsApp.ts';
@@ -91,6 +93,25 @@ describe('vehicles that another depot does', () => {
 });
 
 describe('where a vehicle is done', () => {
+  it('has its kit there: nobody goes where it is not in time', async () => {
+    const kits = await kitDays(app.fork(), TODAY);
+    const ids = new Map(
+      (await app.sql<{ id: string; unit: string }>('select id, unit from vehicle')).map(({ id, unit }) => [unit, id]),
+    );
+    const depots = new Map(
+      (await app.sql<{ id: string; name: string }>('select id, name from depot')).map(({ id, name }) => [name, id]),
+    );
+    const there = kits(new Map(lent(plan).map(({ unit, depot }) => [ids.get(unit) ?? '', depots.get(depot) ?? ''])));
+    for (const { unit, axles, date } of lent(plan))
+      for (const axle of axles)
+        expect(there.get(`${ids.get(unit)}/${axle}`)).toBeLessThanOrEqual(dayNumber(date) - dayNumber(TODAY));
+    // Shelves are a depot's: what lies there at one has to be ordered at another.
+    const all = [...ids.values()];
+    const at = [...depots.values()].map((depot) => kits(new Map(all.map((vehicle) => [vehicle, depot]))));
+    const differ = [...(at[0] ?? [])].filter(([key, day]) => at.some((other) => other.get(key) !== day));
+    expect(differ.length).toBeGreaterThan(0);
+  });
+
   it('can be asked for: at another depot whatever it costs, or at its own', async () => {
     const item = firstLent(plan);
     const other = plan.items.find(
@@ -193,6 +214,9 @@ describe('once such a plan is published', () => {
       [],
     );
     const again = await app.propose();
+    // Their kits are on the shelves of the depot that does them.
+    const elsewhere = new Set(lent(now).map(({ unit }) => unit));
+    expect(items.filter(({ unit }) => unit !== null && elsewhere.has(unit))).toEqual([]);
     const before = new Map(lent(now).map((one) => [app.keyOf(one), one.depot]));
     const stayed = lent(again).filter((one) => before.get(app.keyOf(one)) === one.depot);
     expect(stayed.length).toBe(before.size);

@@ -15,7 +15,7 @@ export { PARTS_TASKS } from './jobs/demandTask.ts';
 export { followOrders } from './jobs/orders.ts';
 export { planParts } from './jobs/plan.ts';
 export { axleKits } from './queries/axleKits.ts';
-export { kitDays } from './queries/kitDays.ts';
+export { kitDays, type KitDays } from './queries/kitDays.ts';
 export { modelKits } from './queries/modelKits.ts';
 export { jobKits, partsDay } from './queries/jobKits.ts';
 export { listOrders } from './queries/orders.ts';

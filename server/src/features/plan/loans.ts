@@ -125,9 +125,18 @@ export async function lendQuestion(
     });
     if (ground) grounds.set(depot, ground);
   }
+  // Kits are looked for on the shelves of the other depot, as if all that could come did: who asks for one later may have to wait.
+  const kitsOf = new Map(
+    [...grounds.keys()].map((to) => {
+      const from = ways
+        .filter((way) => way.to === to)
+        .flatMap((way) => [...(grounds.get(way.from)?.rows.keys() ?? [])]);
+      return [to, basis.kitsAt(new Map(from.map((vehicle) => [vehicle, to])))];
+    }),
+  );
   const guests = ways.flatMap((way) => {
-    const [home, host] = [grounds.get(way.from), grounds.get(way.to)];
-    return home && host ? comingTo(home, host, way) : [];
+    const [home, host, kits] = [grounds.get(way.from), grounds.get(way.to), kitsOf.get(way.to)];
+    return home && host && kits ? comingTo(home, { ...host, around: { ...host.around, kits } }, way) : [];
   });
   const homes = [...grounds.values()].map(({ problem }) => problem);
   return { fixed, homes, guests, least: basis.terms.moveMinor / MINOR, before: await publishedAt(em, basis, ask) };

@@ -3,7 +3,7 @@ import { dateOfDay, dayNumber, type JobAction } from '@mile-mark/core';
 import { guestOf, placesLent, shopDays, weekdayOf, type PlanProblem, type PlanVehicle } from '@mile-mark/core/plan';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { expectedActions, standingUnits } from '../jobs/index.ts';
-import { kitDays } from '../parts/index.ts';
+import { kitDays, type KitDays } from '../parts/index.ts';
 import { readSettings, type Settings } from '../register/index.ts';
 import { MOVE_NEAR } from './defaults.ts';
 import { hoursByScope, type HoursOf } from './hours.ts';
@@ -49,7 +49,7 @@ export interface PlanBasis {
   terms: PlanTermsStated;
   settings: Settings;
   absences: AbsenceRow[];
-  kits: Map<string, number>;
+  kitsAt: KitDays;
   hoursOf: HoursOf;
   /** What a job of a vehicle would do at each axle; asked once of each. */
   scopeOf: (unit: string) => Promise<ReadonlyMap<number, readonly JobAction[]>>;
@@ -64,7 +64,7 @@ export async function planBasis(em: EntityManager, today: string): Promise<PlanB
     terms: await planTerms(em),
     settings: await readSettings(em),
     absences: await absencesFrom(em, today),
-    kits: await kitDays(em, today),
+    kitsAt: await kitDays(em, today),
     hoursOf: await hoursByScope(em),
     scopeOf: (unit) => {
       const known = scopes.get(unit) ?? expectedActions(em.fork({ keepTransactionContext: true }), unit, today);
@@ -121,7 +121,8 @@ export async function depotGround(
   const guests = loans.filter(({ to }) => to === depotId);
   const idsOf = (some: readonly KeptLoan[]) => some.map(({ vehicle }) => vehicle);
   const rows = await withScopes(await axlesByVehicle(em, depotId, idsOf(lent), idsOf(guests)), basis, ask);
-  const around = { dates, basis, ask, jobs, ...(await plannedBefore(em, depotId, [...rows.keys()])) };
+  const kits = basis.kitsAt(new Map(loans.map(({ vehicle, to }) => [vehicle, to])));
+  const around = { dates, basis, kits, ask, jobs, ...(await plannedBefore(em, depotId, [...rows.keys()])) };
   const dayOf = (date: string) => dayNumber(date) - dayNumber(ask.today);
   const onlyOf = ({ only }: KeptLoan) => only?.map(dayOf);
   const vehicles = [...rows.values()]

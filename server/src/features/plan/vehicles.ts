@@ -84,6 +84,8 @@ const MINOR = 100;
 export interface Around {
   dates: readonly string[];
   basis: PlanBasis;
+  /** Days on which kits are there, by vehicle and axle. */
+  kits: ReadonlyMap<string, number>;
   ask: PlanAsk;
   jobs: readonly OpenJob[];
   published: readonly z.output<typeof VisitSql>[];
@@ -136,7 +138,7 @@ export function vehicleOf(rows: readonly AxleRow[], depot: string, around: Aroun
   const urgent = ask.urgent.find(({ unit }) => unit.toUpperCase() === first.unit);
   // What is booked for a day after the plan's end is done by then, and not planned here.
   const beyond = job && !job.planned && job.day !== null && indexOf(dates, job.day) === undefined ? job.axles : [];
-  const axles = rows.filter(({ axle }) => !beyond.includes(axle)).map((row) => axleOf(row, basis, ask));
+  const axles = rows.filter(({ axle }) => !beyond.includes(axle)).map((row) => axleOf(row, around));
   if (axles.length === 0) return [];
   const names = axles.map(({ axle }) => axle);
   const own = around.published.filter(({ vehicle }) => vehicle === first.vehicle);
@@ -204,8 +206,7 @@ function lockOf(
 
 function axleOf(
   row: AxleRow,
-  { settings, kits, terms, hoursOf }: PlanBasis,
-  { today, hours: before }: PlanAsk,
+  { basis: { settings, terms, hoursOf }, kits, ask: { today, hours: before } }: Around,
 ): PlanAxle {
   const now = dayNumber(today);
   const known = row.actions === null ? before?.get(`${row.vehicle}/${row.axle}`) : undefined;

@@ -13,30 +13,41 @@ const PUT_AWAY_DAYS = 1;
  * Days from today on which the kit of each axle with a mark is there, by `vehicle/axle`: 0 where it lies there after the
  * jobs and marks before it, the promised day where it is on order, the lead time where it would have to be ordered, and
  * Infinity where nobody on record sells what fits. Without a catalogue every kit is taken to be there.
+ *
+ * @param at the depot at which a vehicle is done, where that is not its own: shelves and orders are a depot's
  */
-export async function kitDays(em: EntityManager, today: string): Promise<Map<string, number>> {
+export type KitDays = (at?: ReadonlyMap<string, string>) => ReadonlyMap<string, number>;
+
+/** What lies there, is on order and is asked for, read once. */
+export async function kitDays(em: EntityManager, today: string): Promise<KitDays> {
   const standing = await standingOf(em, today);
   const rows = await axlesAhead(em);
-  const days = new Map<string, number>();
-  if (standing.catalogue.parts.length === 0) return days;
+  if (standing.catalogue.parts.length === 0) return () => new Map();
   const needsOf = await needsByPlace(em, standing, rows);
   const wanting = rows.filter(({ job_id }) => job_id === null);
-  const own = wanting.map((row) => ({
-    job: `${row.vehicle_id}/${row.axle}`,
-    depot: row.depot_id,
-    day: row.mark < today ? today : row.mark,
-    booked: false,
-    needs: needsOf(row),
-  }));
-  const states = new Map(
-    allocate([...standing.jobs.map(kitJob), ...own], standing.stock, standing.incoming).map((one) => [one.job, one]),
-  );
-  for (const row of rows) {
-    const key = `${row.vehicle_id}/${row.axle}`;
-    const state = states.get(row.job_id ?? key);
-    days.set(key, state ? dayThere(state, standing, today) : 0);
-  }
-  return days;
+  return (at = new Map()) => {
+    const placeOfRow = (row: AxleAhead) => at.get(row.vehicle_id) ?? row.depot_id;
+    // A job that is booked goes along with its vehicle.
+    const jobsAt = new Map(
+      rows.flatMap((row) => (row.job_id === null ? [] : [[row.job_id, placeOfRow(row)] as const])),
+    );
+    const own = wanting.map((row) => ({
+      job: `${row.vehicle_id}/${row.axle}`,
+      depot: placeOfRow(row),
+      day: row.mark < today ? today : row.mark,
+      booked: false,
+      needs: needsOf(row),
+    }));
+    const jobs = standing.jobs.map(kitJob).map((job) => ({ ...job, depot: jobsAt.get(job.job) ?? job.depot }));
+    const states = new Map(allocate([...jobs, ...own], standing.stock, standing.incoming).map((one) => [one.job, one]));
+    return new Map(
+      rows.map((row) => {
+        const key = `${row.vehicle_id}/${row.axle}`;
+        const state = states.get(row.job_id ?? key);
+        return [key, state ? dayThere(state, standing, today) : 0];
+      }),
+    );
+  };
 }
 
 async function needsByPlace(em: EntityManager, { catalogue }: Standing, rows: readonly AxleAhead[]) {
