@@ -100,8 +100,8 @@ export interface LendQuestion extends LendAsk {
 }
 
 /**
- * The depots of a plan with who could be lent between them; undefined where no two of them have a way stated. What may not
- * be driven, is locked, in work, or due beyond the plan stays.
+ * The depots of a plan that have a way to another, with who could be lent between them; nobody where no way is stated. What
+ * may not be driven, is locked, in work, or due beyond the plan stays.
  */
 export async function lendQuestion(
   em: EntityManager,

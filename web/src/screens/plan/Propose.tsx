@@ -156,7 +156,8 @@ function DoneAt({
   return (
     <>
       <Field
-        label="Have it done at a depot (a unit; blank: as it costs least)"
+        label="Have it done at a depot (a unit)"
+        hint="Blank: each where it costs least, the way counted."
         value={sent}
         onChange={(event) => onChange({ sent: event.target.value })}
         error={problem?.of('doneAt.0.unit')}

@@ -74,8 +74,9 @@ export function Elsewhere({ plan, depot }: { plan: Plan; depot: string }) {
 function stayingInWords({ againstPublished, currency }: Plan): string {
   if (!againstPublished) return '';
   const { saves, breaks } = againstPublished;
-  const costs = saves >= 0.5 ? `would cost ${sum(saves, currency)} more` : 'would cost no more';
-  return `Staying with the published plan, at all depots, ${costs}${breaks > 0 ? ` and break ${countInWords(breaks, 'rule')}` : ''}.`;
+  const costs = saves >= 0.5 ? [`cost ${sum(saves, currency)} more`] : breaks > 0 ? [] : ['cost no more'];
+  const would = [...costs, ...(breaks > 0 ? [`break ${countInWords(breaks, 'rule')} as things stand`] : [])];
+  return `Staying with the published plan, at all depots, would ${would.join(' and ')}.`;
 }
 
 /** What publishing would change against the plan that counts. */
