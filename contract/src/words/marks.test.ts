@@ -33,6 +33,7 @@ function mark(markDate: string, more: Partial<MileMark> = {}): MileMark {
 
 describe('the one thing to do next', () => {
   const what = (markDate: string, more: Partial<MileMark> = {}) => nextThing(mark(markDate, more), TODAY, 0.05).what;
+  const wide = { fromMi: 0, toMi: 0, fromDate: '2027-02-01', toDate: '2027-06-01' };
   const none = { readings: 0, technicians: 0, lastDate: null, earlierReadings: 0 };
   it.each([
     ['a pad likelier below the limit than not', what('2026-10-01', { probabilityBelowNow: 0.6 }), 'Do it now.'],
@@ -50,6 +51,10 @@ describe('the one thing to do next', () => {
       'Measure it at the next stop.',
     ],
     ['a mark far ahead', what('2027-09-01'), 'Nothing yet.'],
+    ['a mark in four weeks to the day', what(later(28)), 'Book it.'],
+    ['a mark a day after', what(later(29)), 'Nothing yet.'],
+    ['a wide interval at three months', what(later(92), { interval80: wide }), 'Measure it at the next stop.'],
+    ['a wide interval a day after', what(later(93), { interval80: wide }), 'Nothing yet.'],
   ])('for %s', (_name, got, expected) => expect(got).toBe(expected));
 
   it.each([
