@@ -61,6 +61,8 @@ test('a pickup: from a complaint to a closed card, with a seized pin found on th
   await row.getByRole('button', { name: 'Settle …' }).click();
   await page.getByLabel('Reason').fill('a stuck slide pin; freed and greased');
   await page.getByRole('button', { name: 'Close it' }).click();
+  // Behind the dialog nothing is seen: it is settled once that has gone.
+  await expect(page.getByRole('dialog')).toBeHidden();
   await expect(row).toBeHidden();
   await page.goto(`${app.url}/jobs/${id}/card?step=end`);
   await signAndClose(page, await odometerOf(page, app, 'P18'));
