@@ -32,14 +32,16 @@ describe('minutes of work', () => {
 });
 
 describe('a line of a kit', () => {
-  const line = { part: 'brake pad', quantity: 1, side: 'both' as const, amount: null };
-  it.each([
+  type Line = Parameters<typeof kitLineInWords>[0];
+  const line: Line = { part: 'brake pad', quantity: 1, side: 'both', amount: null };
+  const lines: [Line, string][] = [
     [line, '1 brake pad'],
     [{ ...line, quantity: 4 }, '4 brake pads'],
-    [{ ...line, quantity: 2, side: 'left' as const }, '2 brake pads, left'],
+    [{ ...line, quantity: 2, side: 'left' }, '2 brake pads, left'],
     [{ ...line, part: 'brake cleaner', quantity: null }, 'brake cleaner'],
-  ])('%j is %s', (told, words) => {
-    expect(kitLineInWords({ axle: 1, ...told } as Parameters<typeof kitLineInWords>[0])).toBe(words);
+  ];
+  it.each(lines)('%j is %s', (told, words) => {
+    expect(kitLineInWords(told)).toBe(words);
   });
 });
 
