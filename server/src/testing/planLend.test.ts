@@ -282,6 +282,19 @@ describe('once such a plan is published', () => {
   });
 });
 
+it('a depot whose vehicles all went elsewhere has no visit of the plan before', async () => {
+  const next = await app.propose();
+  const left = next.items.find(({ lentFrom }) => lentFrom === null)?.depot ?? '';
+  expect((await published()).items.some(({ depot }) => depot === left)).toBe(true);
+  await app.sql('delete from plan_visit where plan_id = ? and depot_id = (select id from depot where name = ?)', [
+    next.id,
+    left,
+  ]);
+  await app.publish(next).expect(201);
+  expect((await published()).items.filter(({ depot }) => depot === left)).toEqual([]);
+  await app.publish(await app.propose()).expect(201);
+});
+
 describe('a depot’s calendar', () => {
   const feedOf = async (depot: string) => {
     const link = await app.coordinator

@@ -86,17 +86,19 @@ export const publishPlan = command({
 async function keepOtherDepots(em: EntityManager, from: string, to: string): Promise<void> {
   const columns =
     'state, attempt, heartbeat_at, problem, dates, cost, bound, proved_gap, seconds, earliest_cost, interval_cost, unplaced, failure';
-  await em.execute(
+  const kept = await rowsOf(
+    em,
+    z.object({ depot: z.string() }),
     `insert into plan_depot (plan_id, depot_id, ${columns}) select ?, o.depot_id, ${columns} from plan_depot o
-     where o.plan_id = ? and not exists (select 1 from plan_depot n where n.plan_id = ? and n.depot_id = o.depot_id)`,
+     where o.plan_id = ? and not exists (select 1 from plan_depot n where n.plan_id = ? and n.depot_id = o.depot_id)
+     returning depot_id as depot`,
     [to, from, to],
   );
   await em.execute(
     `insert into plan_visit (id, uid, plan_id, depot_id, vehicle_id, axles, day, bay, hours, outside, locked, by_hand, why, job_id)
      select gen_random_uuid(), v.uid, ?, v.depot_id, v.vehicle_id, v.axles, v.day, v.bay, v.hours, v.outside, v.locked, v.by_hand, v.why, v.job_id
-     from plan_visit v where v.plan_id = ? and not exists (select 1 from plan_visit n where n.plan_id = ? and n.depot_id = v.depot_id)
-       and exists (select 1 from plan_depot d where d.plan_id = ? and d.depot_id = v.depot_id)`,
-    [to, from, to, to],
+     from plan_visit v where v.plan_id = ? and v.depot_id = any(?::uuid[])`,
+    [to, from, `{${kept.map(({ depot }) => depot).join()}}`],
   );
   // Who is lent to them stays lent; a loan between one of them and one that was planned is in both already.
   await em.execute(
