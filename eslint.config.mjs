@@ -240,6 +240,7 @@ export default tseslint.config(
   },
   ...coreModules,
   ...featureOrder.filter(({ rules }) => rules['no-restricted-imports'][1].patterns.length > 0),
+  { files: ['{contract,core,server,standins,scripts,e2e}/**/*.{ts,mjs}'], rules: { 'max-lines': ['error', 350] } },
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },

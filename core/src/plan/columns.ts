@@ -1,4 +1,5 @@
-import { valueAt } from '../numeric/index.ts';
+import { itemAt, valueAt } from '../numeric/index.ts';
+import type { DepotPlan, DepotShop } from './search.ts';
 import type { Visit } from './visits.ts';
 
 /** A visit as columns are told apart by. */
@@ -38,4 +39,19 @@ export function packed(columns: readonly (readonly [number, number][])[]) {
     indices: Int32Array.from(flat, ([row]) => row),
     values: Float64Array.from(flat, ([, value]) => value),
   };
+}
+
+/** What the solver gave, put into the shop anew: a plan only where it fits. */
+export function checkedPlan(shop: DepotShop, visits: Visit[][]): DepotPlan | undefined {
+  const load = shop.load();
+  for (const [v, own] of visits.entries()) {
+    let bits = 0;
+    for (const visit of own) {
+      const costs = itemAt(shop.vehicles, v);
+      if (bits & visit.set || load.costOf(costs, visit) === Infinity) return undefined;
+      bits |= visit.set;
+      load.put(costs, visit, 1);
+    }
+  }
+  return { visits, cost: shop.costOf(visits, load) };
 }

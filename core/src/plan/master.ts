@@ -1,8 +1,9 @@
 import { itemAt, valueAt } from '../numeric/index.ts';
-import { isLarge, keyOf, leastSplit, packed } from './columns.ts';
+import { checkedPlan, isLarge, keyOf, leastSplit, packed } from './columns.ts';
 import { hoursCuts } from './cuts.ts';
 import { DayCuts, type DayBounds, type DayPart } from './dayCuts.ts';
 import { patternCut } from './patternCuts.ts';
+import { priceVisits, type Duals, type MasterRows, type TellVisit } from './pricing.ts';
 import type { DepotPlan, DepotShop } from './search.ts';
 import { DUAL, PRIMAL, WITHOUT_SEARCH, type Highs, type Model } from './solver.ts';
 import { inOwnBays, neverCost, type Visit } from './visits.ts';
@@ -20,12 +21,6 @@ interface BranchUntil {
   stop?: (() => boolean) | undefined;
 }
 
-/** Told of each visit there could be: what it costs, and its reduced cost. */
-type TellVisit = (vehicle: number, set: number, day: number, outside: boolean, cost: number, reduced: number) => void;
-
-/** A dual for each row, and where the rows of a kind begin. */
-type Duals = Float64Array;
-
 /** The linear programme over visits, to which columns and cuts are added; and the branching on it. */
 export class Master {
   readonly columns: Visit[] = [];
@@ -39,8 +34,7 @@ export class Master {
    * one of them is done; halves of three pairs are no plan.
    */
   private readonly largeRow: (number | undefined)[];
-  /** Rows of hours by day: technicians, certified, each kind of bay; and of classes off the road. */
-  private readonly rows: { technician: number; certified: number; bays: Map<string, number>; off: Map<string, number> };
+  private readonly rows: MasterRows;
   private readonly cuts: DayCuts;
   /** Rows as it was solved last. */
   private solvedRows = 0;
@@ -247,39 +241,8 @@ export class Master {
 
   /** Reduced cost of every visit there could be, told one after the other. */
   private reduced(duals: Duals, tell: TellVisit): void {
-    const { shop, rows } = this;
-    const priceOf = this.cuts.prices(duals);
-    shop.vehicles.forEach((own, vehicle) => {
-      const axles = itemAt(this.axleRow, vehicle);
-      const off = rows.off.get(own.vehicle.class);
-      const bay = rows.bays.get(own.vehicle.bay);
-      for (let set = 1; set < own.sets.length; set += 1) {
-        const byDay = shop.costsByDay(vehicle, set);
-        const outsideCost = shop.outsideCost(vehicle, set);
-        const large = this.largeRow[vehicle];
-        const gained = axles.reduce(
-          (sum, row, i) => sum + ((set >> i) & 1 ? valueAt(duals, row) : 0),
-          large !== undefined && isLarge(set, axles.length) ? valueAt(duals, large) : 0,
-        );
-        const { uses } = itemAt(own.sets, set);
-        for (let day = 0; day < byDay.length; day += 1) {
-          const cost = valueAt(byDay, day);
-          if (cost === Infinity) continue;
-          let [hours, away] = [0, 0];
-          for (const use of uses) {
-            const at = day + use.day;
-            if (off !== undefined) away -= valueAt(duals, off + at);
-            hours -= use.hours * valueAt(duals, rows.technician + at);
-            hours -= use.certifiedHours * valueAt(duals, rows.certified + at);
-            if (bay !== undefined) hours -= use.hours * valueAt(duals, bay + at);
-            hours -= priceOf(at, own.vehicle.bay, use);
-          }
-          if (inOwnBays(own, set, day)) tell(vehicle, set, day, false, cost, cost - gained + hours + away);
-          if (outsideCost < Infinity)
-            tell(vehicle, set, day, true, cost + outsideCost, cost + outsideCost - gained + away);
-        }
-      }
-    });
+    const { shop, rows, axleRow, largeRow, cuts } = this;
+    priceVisits({ shop, rows, axleRow, largeRow, cuts }, duals, tell);
   }
 
   /**
@@ -367,22 +330,7 @@ export class Master {
     this.columns.forEach((visit, i) => {
       if (valueAt(colValue, this.fixed + i) > 0.5) itemAt(chosen, visit.vehicle).push(visit);
     });
-    return { plan: this.checked(chosen), bound };
-  }
-
-  /** What the solver gave, put into the shop anew: a plan only where it fits. */
-  private checked(visits: Visit[][]): DepotPlan | undefined {
-    const load = this.shop.load();
-    for (const [v, own] of visits.entries()) {
-      let bits = 0;
-      for (const visit of own) {
-        const costs = itemAt(this.shop.vehicles, v);
-        if (bits & visit.set || load.costOf(costs, visit) === Infinity) return undefined;
-        bits |= visit.set;
-        load.put(costs, visit, 1);
-      }
-    }
-    return { visits, cost: this.shop.costOf(visits, load) };
+    return { plan: checkedPlan(this.shop, chosen), bound };
   }
 
   dispose(): void {

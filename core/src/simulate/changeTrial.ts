@@ -1,6 +1,6 @@
 import { runWithChanges, withDrift, type WearChange } from '../wear/index.ts';
 import { vehicleOn } from './forecastTrial.ts';
-import type { FleetVehicle, VirtualFleet } from './fleet.ts';
+import type { FleetVehicle, VirtualFleet } from './fleetPapers.ts';
 import { fleetInput, learnFleet } from './trial.ts';
 
 /** How changes of wear were found in a virtual fleet, inspection by inspection. */

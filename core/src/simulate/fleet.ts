@@ -1,111 +1,12 @@
-import type { DutyProcess, DutySpan } from '../duty/index.ts';
+import type { DutySpan } from '../duty/index.ts';
 import { padPlaces, type PadPlace } from '../measure/index.ts';
 import { itemAt, randomNormal, seededRandom, shuffled, type Random } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, MM_PER_INCH, type IsoDate } from '../units/index.ts';
-import { driftOn, isLookedAt, seasonOn, shockOf, type Habits } from './habits.ts';
+import { TRUTH, type FleetAppraiser, type FleetOptions, type FleetVehicle, type VirtualFleet } from './fleetPapers.ts';
+import { inspect } from './fleetLooks.ts';
+import { isLookedAt, seasonOn, shockOf, type Habits } from './habits.ts';
 
-/** A technician of the fleet with the truth about the appraiser. */
-export interface FleetAppraiser {
-  name: string;
-  biasMm: number;
-  repeatabilityMm: number;
-  resolutionMm: number;
-}
-
-/** A gross error of a virtual reading: plate included, inches for mm, digits swapped, anything. */
-export type GrossKind = 'plate' | 'inches' | 'digits' | 'stray';
-
-/** A virtual reading with its truth. */
-export interface FleetReading extends PadPlace {
-  id: string;
-  /** As it was written down, mm; a mistaken unit or swapped digits included. */
-  mm: number;
-  trueMm: number;
-  gross?: GrossKind | undefined;
-}
-
-/** A virtual look at a vehicle by one appraiser. */
-export interface FleetInspection {
-  date: IsoDate;
-  miles: number;
-  appraiser: FleetAppraiser;
-  readings: FleetReading[];
-  /** True thickness of every pad when the visit was over, in the order of `padPlaces`, mm. */
-  leftMm: number[];
-}
-
-/** A stretch of the road as it was, or would have been, driven. */
-export interface FleetStretch {
-  /** Day number of its end, and odometer there, miles. */
-  day: number;
-  miles: number;
-  /** Severity as it really was, without the scatter of its 28 days. */
-  severity: number;
-  /** Wear of each pad as if no slide had seized, in the order of `padPlaces`, mm. */
-  wearMm: number[];
-}
-
-/** A virtual vehicle with its papers and its truth. */
-export interface FleetVehicle {
-  id: string;
-  /** Model-axle group of each axle. */
-  groups: Record<number, string>;
-  axles: { axle: number; newMm: number; plateMm: number; limitMm: number }[];
-  /** Severity as the planner knows it. */
-  duty: DutySpan[];
-  inspections: FleetInspection[];
-  fittings: { date: IsoDate; miles: number; axle: number }[];
-  startMiles: number;
-  /** The wheel whose slide seized, where one did. */
-  seized?: { axle: number; side: 'left' | 'right'; from: IsoDate; freed?: IsoDate | undefined } | undefined;
-  /** A route that changed without anybody saying so, by how many times it wears more. */
-  unstated?: { from: IsoDate; factor: number } | undefined;
-  /** True wear of each pad at severity 1, mm per 1,000 miles, as if no slide had seized. */
-  ratesMm: number[];
-  /** The whole road, past the last inspection, until every pad would have worn through. */
-  road: FleetStretch[];
-}
-
-/** A virtual fleet with its appraisers. */
-export interface VirtualFleet {
-  appraisers: FleetAppraiser[];
-  vehicles: FleetVehicle[];
-  from: IsoDate;
-  to: IsoDate;
-  /** How its measured duty behaves, where duty was measured and that was learnt. */
-  process?: DutyProcess | undefined;
-}
-
-/** What a virtual fleet is to be; the same seed gives the same fleet. */
-export interface FleetOptions {
-  vehicles: number;
-  technicians: number;
-  seed: number;
-  from: IsoDate;
-  days: number;
-  /** Share of vehicles whose route changes, once, without the papers saying so; 0 where left out. */
-  unstatedRoutes?: number | undefined;
-  /** Ways in which it breaks what forecasts assume. */
-  habits?: Habits | undefined;
-}
-
-/** Truth of the fleet on which the forecasting method was measured (design of this product; invented). */
-export const TRUTH = {
-  groups: 12,
-  groupSpread: 0.35,
-  vehicleSpread: 0.25,
-  padSpread: 0.08,
-  shock: 0.2,
-  severityOff: 0.15 / Math.SQRT2,
-  routeChange: 0.15,
-  seized: 0.04,
-  grossChance: 0.02,
-  skipAxle: 0.1,
-  biasSd: 0.35,
-  toleranceMm: 0.1,
-};
 const STEPS = [0.1, 0.1, 0.1, 0.5, 0.1, MM_PER_INCH / 32, 0.1, 1];
-const GROSS: readonly GrossKind[] = ['plate', 'plate', 'inches', 'digits', 'stray'];
 const PERIOD_DAYS = 28;
 
 /**
@@ -303,49 +204,4 @@ export function seizedFactor(
 
 function specOf({ newMm, plateMm, limitMm }: Group): { newMm: number; plateMm: number; limitMm: number } {
   return { newMm, plateMm, limitMm };
-}
-
-function inspect(
-  vehicle: FleetVehicle,
-  places: readonly PadPlace[],
-  thickness: readonly number[],
-  { day, daysIn, miles }: { day: number; daysIn: number; miles: number },
-  appraisers: readonly FleetAppraiser[],
-  { random, habits }: { random: Random; habits: Habits },
-): void {
-  const date = dateOfDay(day);
-  const appraiser = appraisers[Math.floor(random() * appraisers.length)] as FleetAppraiser;
-  const skipped = vehicle.axles.filter(() => random() < TRUTH.skipAxle).map(({ axle }) => axle);
-  const only =
-    habits.oneSided !== undefined && random() < habits.oneSided ? (random() < 0.5 ? 'left' : 'right') : undefined;
-  const bias = appraiser.biasMm + driftOn(habits, appraisers.indexOf(appraiser), daysIn);
-  const readings = places.flatMap((place, p): FleetReading[] => {
-    if (skipped.includes(place.axle) || (only && place.side !== only)) return [];
-    const trueMm = itemAt(thickness, p);
-    const grid = Math.max(appraiser.resolutionMm, habits.roundToMm ?? 0);
-    const step = (mm: number) => Math.round(mm / grid) * grid;
-    const clean = Math.max(0, step(trueMm + bias + appraiser.repeatabilityMm * randomNormal(random)));
-    const wanted = random() < TRUTH.grossChance ? GROSS[Math.floor(random() * GROSS.length)] : undefined;
-    const plateMm = vehicle.axles.find(({ axle }) => axle === place.axle)?.plateMm ?? 0;
-    const mistaken = wanted && mistake(wanted, clean, plateMm, step, random);
-    const id = `${vehicle.id}/${vehicle.inspections.length}/${place.axle}${place.side}${place.pad}`;
-    const gross = mistaken === undefined || Math.abs(mistaken - clean) < 0.5 ? undefined : wanted;
-    return [{ ...place, id, mm: gross ? (mistaken as number) : clean, trueMm, gross }];
-  });
-  if (readings.length > 0) vehicle.inspections.push({ date, miles, appraiser, readings, leftMm: [...thickness] });
-}
-
-/** A gross error on a clean figure, mm. A figure without two different digits before the step can't be swapped. */
-function mistake(
-  kind: GrossKind,
-  clean: number,
-  plateMm: number,
-  step: (mm: number) => number,
-  random: Random,
-): number | undefined {
-  if (kind === 'plate') return step(clean + plateMm);
-  if (kind === 'inches') return Math.round((clean / MM_PER_INCH) * 100) / 100;
-  if (kind === 'stray') return step(20 * random());
-  const [whole, tenth] = clean.toFixed(1).split('.') as [string, string];
-  return whole.length === 1 ? Number(`${tenth}.${whole}`) : Number(`${whole[1]}${whole[0]}.${tenth}`);
 }

@@ -15,7 +15,8 @@ import {
   type VehicleInput,
   type Widening,
 } from '../wear/index.ts';
-import { seizedFactor, TRUTH, type FleetVehicle, type VirtualFleet } from './fleet.ts';
+import { seizedFactor } from './fleet.ts';
+import { TRUTH, type FleetVehicle, type VirtualFleet } from './fleetPapers.ts';
 import { fleetInput, learnFleet, type LearntFleet } from './trial.ts';
 
 /** How forecasts of a virtual fleet came out against its truth. */

@@ -8,9 +8,8 @@ export {
   type VirtualSeizure,
   type VirtualVehicle,
 } from './vehicle.ts';
+export { seizedFactor, virtualFleet } from './fleet.ts';
 export {
-  seizedFactor,
-  virtualFleet,
   type FleetAppraiser,
   type FleetInspection,
   type FleetOptions,
@@ -19,7 +18,7 @@ export {
   type FleetVehicle,
   type GrossKind,
   type VirtualFleet,
-} from './fleet.ts';
+} from './fleetPapers.ts';
 export { FAMILIES, SEEDS, type Habits } from './habits.ts';
 export { tryChanges, type ChangeTrial } from './changeTrial.ts';
 export { knownOn, tryForecasts, type ForecastTrial } from './forecastTrial.ts';

@@ -19,7 +19,7 @@ import {
   type VehicleInput,
   type WearPrior,
 } from '../wear/index.ts';
-import type { FleetVehicle, GrossKind, VirtualFleet } from './fleet.ts';
+import type { FleetVehicle, GrossKind, VirtualFleet } from './fleetPapers.ts';
 
 /** A vehicle's papers as the filter takes them; appraisers and groups as learnt so far. */
 export function fleetInput(

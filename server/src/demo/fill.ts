@@ -19,15 +19,13 @@ import {
   DEMO_PASSWORD,
   DEMO_TODAY,
   type DemoAppraiser,
-  type DemoFitting,
-  type DemoModel,
   DEPOTS,
   DUTIES,
   appraisersOf,
-  MODELS,
   STAFF,
   TECHNICIANS,
 } from './cast.ts';
+import { type DemoFitting, type DemoModel, MODELS } from './castModels.ts';
 import { insertCameBack, insertDefects } from './fillDefects.ts';
 import { insertJobs } from './fillJobs.ts';
 import { insertParts } from './fillParts.ts';

@@ -1,6 +1,7 @@
 import { dateOfDay, dayNumber } from '@mile-mark/core';
 import type { EntityManager } from '../platform/db/orm.ts';
-import { DEMO_TODAY, STAFF, type DemoFitting } from './cast.ts';
+import { DEMO_TODAY, STAFF } from './cast.ts';
+import type { DemoFitting } from './castModels.ts';
 import { idOf, insert, personId } from './rows.ts';
 
 const COORDINATOR = personId(STAFF[0].name);

@@ -1,5 +1,6 @@
 import type { EntityManager } from '../platform/db/orm.ts';
-import { DEPOTS, DUTIES, GAUGES, MODELS, rotorDiameterMm, STAFF, TECHNICIANS } from './cast.ts';
+import { DEPOTS, DUTIES, GAUGES, STAFF, TECHNICIANS } from './cast.ts';
+import { MODELS, rotorDiameterMm } from './castModels.ts';
 import { gaugeId, idOf, insert, personId } from './rows.ts';
 
 /** Staff, technicians without a sign-in, and their gauges. */

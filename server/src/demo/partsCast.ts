@@ -1,4 +1,5 @@
 import type { KitPart } from '@mile-mark/core';
+import type { DemoModel } from './castModels.ts';
 
 /** Suppliers and makers of the demo: every one is made up. Money in cents. */
 export const SUPPLIERS = [
@@ -189,3 +190,11 @@ export const CONSUMABLES: DemoConsumable[] = [
   },
   { kind: 'sealing washer', number: 'SW-10', name: 'Sealing washers, pair', price: 60, pack: 10, stock: 24, pieces: 2 },
 ];
+
+/** The letters of a model in the numbers of its parts. */
+export const codeOf = ({ name }: DemoModel) =>
+  name
+    .split(' ')
+    .map((word) => word[0] ?? '')
+    .join('')
+    .toUpperCase();

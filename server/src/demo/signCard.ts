@@ -1,6 +1,7 @@
 import type { BenchJoint, BenchModel, TorqueTool } from '@mile-mark/contract/specifications';
 import { torqueIn, torqueToNm, type CardStep } from '@mile-mark/core';
-import { DEMO_TODAY, type DemoFitting } from './cast.ts';
+import { DEMO_TODAY } from './cast.ts';
+import type { DemoFitting } from './castModels.ts';
 
 type Row = Record<string, unknown>;
 
