@@ -102,6 +102,77 @@ describe('a page of driven days', () => {
     expect(vehicles[0]?.days).toBe(5);
   });
 
+  it('takes a line whose characters or depth no database keeps as a fault, and the others as ever', async () => {
+    const deep = JSON.parse(`${'['.repeat(20_000)}${']'.repeat(20_000)}`) as unknown;
+    const far = { odometerMi: startMiles + 3100 };
+    const days = [
+      { ...day('2026-11-20', far), unit: `${unit}\u0000` },
+      { ...day('2026-11-20', far), note: 'half of one: \ud83d' },
+      { ...day('0004-11-02'), ['\u0000']: 1 },
+      { unit, day: '2026-13-41', deep },
+      day('2026-11-21', far),
+    ];
+    await takeFeedPage(test.orm.em.fork(), events, { days, next: '1' }, '');
+    const { faults, vehicles } = await view();
+    expect(faults.map(({ fault, note }) => [fault, note.replace(/\ufffd/g, '?')]).sort()).toEqual([
+      ['unknown', `There is no vehicle ${unit}? on record.`],
+      ['unreadable', 'day: "0004-11-02" is none that a day can have.'],
+      ['unreadable', 'day: "2026-13-41" is none that a day can have.'],
+    ]);
+    expect(vehicles).toEqual([{ unit, lastDay: '2026-11-21', days: 2 }]);
+  });
+
+  it('says the same of each day, whether days come in one page or one by one', async () => {
+    const em = () => test.orm.em.fork();
+    const vehiclesFile = `unit,model,depot,duty,duty_from,odometer_mi_at_start
+P3,Fenby Hauler,Hill depot,herd rounds,2025-08-04,26031
+P4,Fenby Hauler,Hill depot,herd rounds,2025-08-04,26031
+`;
+    const coordinator = await test.as('coordinator');
+    await coordinator.post('/api/imports').send({ fileName: 'vehicles.csv', text: vehiclesFile }).expect(200);
+    // Days of several vehicles as if they were one's: they come again, fall and leap in every way, and out of order.
+    const mixed = playDays({
+      vehicles: Array.from({ length: 5 }, (_, k) => ({
+        unit: `U${k}`,
+        points: [
+          { date: '2026-08-01', miles: 27_000 + 300 * k },
+          { date: '2026-11-01', miles: 32_000 },
+        ],
+        massKg: 2900,
+        stopsPerMile: 2,
+        mphBeforeStop: 30,
+        descentMPerMile: 5,
+      })),
+      from: '2026-08-10',
+      through: '2026-10-20',
+      seed: 5,
+    }).filter((_day, k) => k % 3 !== 1) as FeedDay[];
+    const days = (name: string) => [...mixed.slice(60), ...mixed.slice(0, 60)].map((one) => ({ ...one, unit: name }));
+    const one = days('P3');
+    for (const [k, sent] of one.entries())
+      await takeFeedPage(em(), events, { days: [sent], next: String(k + 1) }, k === 0 ? '' : String(k));
+    await takeFeedPage(em(), events, { days: days('P4'), next: 'all' }, String(one.length));
+    const told = async (name: string) => ({
+      days: await em().execute(
+        `select day::text, odometer_m, fault, fault_note from feed_day where unit = ? order by 1, 2, 3, 4`,
+        [name],
+      ),
+      odometers: await em().execute(
+        `select o.read_on::text as day, o.odometer_m from odometer o join vehicle v on v.id = o.vehicle_id where v.unit = ? order by 1`,
+        [name],
+      ),
+      blocks: await em().execute(
+        `select m.from_date::text, m.days, m.miles, m.duty from measured_duty m join vehicle v on v.id = m.vehicle_id where v.unit = ? order by 1`,
+        [name],
+      ),
+    });
+    const oneByOne = await told('P3');
+    expect(await told('P4')).toEqual(oneByOne);
+    expect(new Set(oneByOne.days.map(({ fault }) => fault)).size).toBeGreaterThan(3);
+    expect(oneByOne.odometers.length).toBeGreaterThan(3);
+    expect(oneByOne.blocks.length).toBeGreaterThan(1);
+  });
+
   it('never goes ahead of what was read on a later day', async () => {
     const em = test.orm.em.fork();
     const [last] = await em.execute<{ miles: number; day: string }[]>(

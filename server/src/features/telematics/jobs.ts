@@ -31,22 +31,32 @@ export function feedJob(fork: () => EntityManager, events: EventBus, feedUrl: st
 /**
  * Reads the telematics service from where it was read last, page after page, until nothing new comes; whoever
  * subscribed is told what was driven. A failure is noted and leaves the cursor where it was.
+ *
+ * @throws Error where a page that was read can't be taken in: that is no fault of the service
  */
 export async function pollFeed(fork: () => EntityManager, events: EventBus, feedUrl: string): Promise<void> {
-  try {
-    for (let page = 0; page < MOST_PAGES; page += 1) {
-      const cursor = await feedCursor(fork());
-      const url = new URL('/days', feedUrl);
-      url.searchParams.set('after', cursor);
-      url.searchParams.set('limit', String(PAGE));
-      const response = await fetch(url, { signal: AbortSignal.timeout(TIMEOUT_MS) });
-      if (!response.ok) throw new Error(`the feed answered ${response.status}`);
-      const answer = FeedPage.parse(await response.json());
+  for (let page = 0; page < MOST_PAGES; page += 1) {
+    const cursor = await feedCursor(fork());
+    const answer = await pageAfter(feedUrl, cursor).catch(async (error: unknown) => {
+      await noteFeedFailure(fork(), error instanceof Error ? error.message : String(error));
+    });
+    if (!answer) break;
+    try {
       await takeFeedPage(fork(), events, answer, cursor);
-      if (answer.days.length === 0) break;
+    } catch (error) {
+      await noteFeedFailure(fork(), 'What the feed sent could not be entered; the log says why.');
+      throw error;
     }
-  } catch (error) {
-    await noteFeedFailure(fork(), error instanceof Error ? error.message : String(error));
+    if (answer.days.length === 0) break;
   }
   await events.deliver();
+}
+
+async function pageAfter(feedUrl: string, cursor: string) {
+  const url = new URL('/days', feedUrl);
+  url.searchParams.set('after', cursor);
+  url.searchParams.set('limit', String(PAGE));
+  const response = await fetch(url, { signal: AbortSignal.timeout(TIMEOUT_MS) });
+  if (!response.ok) throw new Error(`the feed answered ${response.status}`);
+  return FeedPage.parse(await response.json());
 }

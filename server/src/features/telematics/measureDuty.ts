@@ -2,47 +2,66 @@ import { dateOfDay, dayNumber, type DrivenDay, dutyOfDays } from '@mile-mark/cor
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
+import { uuidArray } from '../../platform/db/uuidArray.ts';
+import { groupBy } from '../../platform/groupBy.ts';
 import { MeasuredDutyEntity } from './entities.ts';
 
 /** Days of one block of measured duty, and how many of them must be there to count. */
 const BLOCK_DAYS = 28;
 const LEAST_DAYS = 8;
+/** So many vehicles' days are held at once. */
+const AT_ONCE = 40;
 
-/** Sums a vehicle's days up to duties by blocks of four weeks. */
-export async function measureDuty(em: EntityManager, vehicleId: string): Promise<void> {
-  const days = await rowsOf(
-    em,
-    z.object({ day: z.string(), detail: z.custom<DrivenDay>() }),
-    `select day::text, detail from feed_day where vehicle_id = ? and (fault is null or fault = 'gap') order by day`,
-    [vehicleId],
-  );
-  const [masses] = await rowsOf(
-    em,
-    z.object({ tareKg: z.number(), gvwrKg: z.number() }),
-    `select m.tare_kg as "tareKg", m.gvwr_kg as "gvwrKg" from vehicle v join model m on m.id = v.model_id where v.id = ?`,
-    [vehicleId],
-  );
-  const stated = await rowsOf(
-    em,
-    z.object({ from: z.string(), retarderShare: z.number(), towedKg: z.number() }),
-    `select p.from_date::text as "from", d.retarder_share as "retarderShare", d.towed_kg as "towedKg"
-     from duty_period p join duty d on d.id = p.duty_id where p.vehicle_id = ? order by p.from_date`,
-    [vehicleId],
-  );
-  if (!masses) return;
-  const blocks = new Map<number, typeof days>();
-  for (const day of days) {
-    const block = Math.floor(dayNumber(day.day) / BLOCK_DAYS);
-    blocks.set(block, [...(blocks.get(block) ?? []), day]);
+const Masses = z.object({ id: z.string(), tareKg: z.number(), gvwrKg: z.number() });
+type Masses = z.output<typeof Masses>;
+const Stated = z.object({ id: z.string(), from: z.string(), retarderShare: z.number(), towedKg: z.number() });
+type Stated = z.output<typeof Stated>;
+const Driven = z.object({ id: z.string(), day: z.string(), detail: z.custom<DrivenDay>() });
+type Driven = z.output<typeof Driven>;
+
+/** Sums vehicles' days up to duties by blocks of four weeks. */
+export async function measureDuties(em: EntityManager, vehicleIds: readonly string[]): Promise<void> {
+  for (let at = 0; at < vehicleIds.length; at += AT_ONCE) {
+    const of = [uuidArray(vehicleIds.slice(at, at + AT_ONCE))];
+    const days = await rowsOf(
+      em,
+      Driven,
+      `select vehicle_id as id, day::text, detail from feed_day
+       where vehicle_id = any(?::uuid[]) and (fault is null or fault = 'gap') order by vehicle_id, day`,
+      of,
+    );
+    const masses = await rowsOf(
+      em,
+      Masses,
+      `select v.id, m.tare_kg as "tareKg", m.gvwr_kg as "gvwrKg" from vehicle v join model m on m.id = v.model_id
+       where v.id = any(?::uuid[])`,
+      of,
+    );
+    const stated = await rowsOf(
+      em,
+      Stated,
+      `select p.vehicle_id as id, p.from_date::text as "from", d.retarder_share as "retarderShare", d.towed_kg as "towedKg"
+       from duty_period p join duty d on d.id = p.duty_id where p.vehicle_id = any(?::uuid[]) order by p.from_date`,
+      of,
+    );
+    const statedBy = groupBy(stated, ({ id }) => id);
+    const daysBy = groupBy(days, ({ id }) => id);
+    const blocks = masses.flatMap((own) => blocksOf(own, daysBy.get(own.id) ?? [], statedBy.get(own.id) ?? []));
+    if (blocks.length > 0) await em.upsertMany(MeasuredDutyEntity, blocks);
   }
-  for (const [block, own] of blocks) {
-    if (own.length < LEAST_DAYS) continue;
-    const [from, to] = [dateOfDay(block * BLOCK_DAYS), dateOfDay((block + 1) * BLOCK_DAYS)];
-    const unseen = stated.filter((one) => one.from < to).at(-1) ?? { retarderShare: 0, towedKg: 0 };
+}
+
+/** A vehicle's blocks that have enough days, each as a duty. */
+function blocksOf(masses: Masses, days: readonly Driven[], stated: readonly Stated[]) {
+  const blocks = groupBy(days, ({ day }) => Math.floor(dayNumber(day) / BLOCK_DAYS));
+  return [...blocks].flatMap(([block, own]) => {
+    if (own.length < LEAST_DAYS) return [];
+    const [fromDate, toDate] = [dateOfDay(block * BLOCK_DAYS), dateOfDay((block + 1) * BLOCK_DAYS)];
+    const unseen = stated.filter(({ from }) => from < toDate).at(-1) ?? { retarderShare: 0, towedKg: 0 };
     const details = own.map(({ detail }) => detail);
     const duty = dutyOfDays(details, masses, unseen);
-    if (!duty) continue;
+    if (!duty) return [];
     const miles = details.reduce((sum, one) => sum + one.miles, 0);
-    await em.upsert(MeasuredDutyEntity, { vehicleId, fromDate: from, toDate: to, days: own.length, miles, duty });
-  }
+    return [{ vehicleId: masses.id, fromDate, toDate, days: own.length, miles, duty }];
+  });
 }
