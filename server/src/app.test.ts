@@ -26,7 +26,7 @@ beforeAll(async () => {
   await mkdir(path.join(folder, '.vite'));
   await writeFile(path.join(folder, '.vite', 'manifest.json'), JSON.stringify(MANIFEST));
   await writeFile(path.join(folder, 'mark.svg'), '<svg/>');
-  test = await createTestApp(folder);
+  test = await createTestApp({ webFolder: folder });
 });
 afterAll(async () => {
   await test.close();

@@ -114,7 +114,7 @@ describe('a page of driven days', () => {
     ];
     await takeFeedPage(test.orm.em.fork(), events, { days, next: '1' }, '');
     const { faults, vehicles } = await view();
-    expect(faults.map(({ fault, note }) => [fault, note.replace(/\ufffd/g, '?')]).sort()).toEqual([
+    expect(faults.map(({ fault, note }) => [fault, note?.replace(/\ufffd/g, '?')]).sort()).toEqual([
       ['unknown', `There is no vehicle ${unit}? on record.`],
       ['unreadable', 'day: "0004-11-02" is none that a day can have.'],
       ['unreadable', 'day: "2026-13-41" is none that a day can have.'],

@@ -11,7 +11,7 @@ const SECRET = 'curdled-4711';
 const lines: string[] = [];
 let test: TestApp;
 beforeAll(async () => {
-  test = await createTestApp(undefined, 0, false, createLogger('debug', { write: (line) => void lines.push(line) }));
+  test = await createTestApp({ logger: createLogger('debug', { write: (line) => void lines.push(line) }) });
 });
 afterAll(async () => test.close());
 

@@ -1,29 +1,22 @@
 import type { Express } from 'express';
-import { randomBytes, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import supertest from 'supertest';
 import type { Role } from '@mile-mark/contract';
 import { createApp } from '../app.ts';
-import { fillDemo } from '../demo/fill.ts';
 import { computePool } from '../compute.ts';
-import {
-  createComputer,
-  forecastSubscriber,
-  refreshFleet,
-  type RefreshQueue,
-  refreshVehicles,
-} from '../features/forecasts/index.ts';
+import { forecastSubscriber, refreshFleet, type RefreshQueue, refreshVehicles } from '../features/forecasts/index.ts';
 import { defectSubscriber } from '../features/jobs/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from '../features/people/index.ts';
-import { ensureShippedLimits } from '../features/register/index.ts';
-import { ensureShippedJoints } from '../features/specifications/index.ts';
-import { checkedAnswers } from './checkedAnswers.ts';
 import { hashPassword } from '../platform/auth/password.ts';
-import { migrate, type Orm } from '../platform/db/orm.ts';
+import type { Orm } from '../platform/db/orm.ts';
 import { createLogger } from '../platform/log.ts';
+import type { Logger } from 'pino';
 import { createBus, type EventBus } from '../platform/events/bus.ts';
 import { connect } from '../schema.ts';
+import { checkedAnswers } from './checkedAnswers.ts';
+import { createTestDatabase, localComputer, TODAY, type Beginning } from './databases.ts';
 
-export const TODAY = '2026-11-20';
+export { localComputer, TODAY };
 export const PASSWORD = 'a long enough password';
 
 /** The application on a database of its own, forecasts computed at once instead of by a job. */
@@ -38,46 +31,10 @@ export interface TestApp {
   close: () => Promise<void>;
 }
 
-async function createTestDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
-  const admin = process.env.TEST_DATABASE_URL;
-  if (!admin) throw new Error('TEST_DATABASE_URL is not set: run these tests through npm test.');
-  const name = `test_${randomBytes(6).toString('hex')}`;
-  const run = async (sql: string) => {
-    const orm = await connect(admin);
-    try {
-      await orm.em.getConnection().execute(sql);
-    } finally {
-      await orm.close(true);
-    }
-  };
-  await run(`create database ${name} template ${await templateDatabase(admin, run)}`);
-  return { url: admin.replace(/\/[^/]*$/, `/${name}`), drop: () => run(`drop database ${name} with (force)`) };
-}
-
-let template: Promise<string> | undefined;
-
-/**
- * A database with every migration and what the application ships, made once a process: the others are copies of it.
- */
-function templateDatabase(admin: string, run: (sql: string) => Promise<void>): Promise<string> {
-  template ??= (async () => {
-    const name = `template_${randomBytes(6).toString('hex')}`;
-    await run(`create database ${name}`);
-    const orm = await connect(admin.replace(/\/[^/]*$/, `/${name}`));
-    await migrate(orm);
-    await ensureShippedLimits(orm.em.fork());
-    await ensureShippedJoints(orm.em.fork());
-    await orm.close(true);
-    return name;
-  })();
-  return template;
-}
-
 /** A database filled with the demo fleet, forecasts not computed yet. */
 export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; close: () => Promise<void> }> {
-  const { url, drop } = await createTestDatabase();
+  const { url, drop } = await createTestDatabase({ vehicles });
   const orm = await connect(url);
-  await fillDemo(orm.em.fork(), vehicles);
   return {
     orm,
     close: async () => {
@@ -86,9 +43,6 @@ export async function createDemoDatabase(vehicles: number): Promise<{ orm: Orm; 
     },
   };
 }
-
-/** Computes in the caller's thread. */
-export const localComputer = () => createComputer(computePool(0));
 
 /** A queue that does at once what it is asked. */
 function refreshAtOnce(orm: Orm): RefreshQueue {
@@ -101,13 +55,23 @@ function refreshAtOnce(orm: Orm): RefreshQueue {
   };
 }
 
-export async function createTestApp(
-  webFolder?: string,
+interface TestAppOptions {
+  /** What its database begins with: what is shipped alone where nothing is said. */
+  demo?: Beginning;
+  webFolder?: string;
+  trustProxy?: number;
+  secure?: boolean;
+  logger?: Logger;
+}
+
+export async function createTestApp({
+  demo,
+  webFolder,
   trustProxy = 0,
   secure = trustProxy > 0,
   logger = createLogger(process.env.TEST_LOG ?? 'silent'),
-): Promise<TestApp> {
-  const database = await createTestDatabase();
+}: TestAppOptions = {}): Promise<TestApp> {
+  const database = await createTestDatabase(demo);
   const orm = await connect(database.url);
   const fork = () => orm.em.fork();
   const events = createBus(fork, [forecastSubscriber(refreshAtOnce(orm)), defectSubscriber]);

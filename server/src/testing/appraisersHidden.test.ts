@@ -3,8 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { callersOf, type Endpoint, ENDPOINTS, type Role } from '@mile-mark/contract';
 import type { ForecastInput, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { StudyDetail } from '@mile-mark/contract/gauges';
-import { fillDemo } from '../demo/fill.ts';
-import { refreshFleet, refreshVehicles } from '../features/forecasts/jobs/refresh.ts';
+import { refreshVehicles } from '../features/forecasts/jobs/refresh.ts';
 import { createTestApp, localComputer, type TestApp, TODAY } from './app.ts';
 
 /**
@@ -21,12 +20,10 @@ let test: TestApp;
 let studyId: string;
 const agents = new Map<Role, Awaited<ReturnType<TestApp['as']>>>();
 beforeAll(async () => {
-  test = await createTestApp();
+  test = await createTestApp({ demo: { vehicles: 20, marks: 'learnt' } });
   for (const role of ['coordinator', 'technician', 'parts keeper', 'viewer'] as const)
     agents.set(role, await test.as(role));
   const em = test.orm.em.fork();
-  await fillDemo(em, 20);
-  await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
   studyId = randomUUID();
   const rows = ['a', 'b'].flatMap((part, i) =>
     ['Ash', 'Birch'].flatMap((technician, j) =>

@@ -4,7 +4,6 @@ import { parse } from 'csv-parse/sync';
 import type { IncomingMessage } from 'node:http';
 import supertest from 'supertest';
 import type { Trail } from '@mile-mark/contract/archive';
-import { fillDemo } from '../demo/fill.ts';
 import { refreshFleet } from '../features/forecasts/jobs/refresh.ts';
 import { createTestApp, localComputer, PASSWORD, type TestApp, TODAY } from './app.ts';
 
@@ -40,9 +39,7 @@ const PHOTO = Buffer.from([
 ]);
 
 beforeAll(async () => {
-  full = await createTestApp();
-  await fillDemo(full.orm.em.fork(), 12);
-  await refreshFleet(full.orm.em.fork(), localComputer(), TODAY);
+  full = await createTestApp({ demo: { vehicles: 12, marks: 'learnt' } });
   coordinator = await full.as('coordinator');
   await sql(
     full,

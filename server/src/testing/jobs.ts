@@ -2,25 +2,15 @@ import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import type { CardStep, JobCard, JobEntry } from '@mile-mark/contract/jobs';
 import { torqueIn, torqueToNm } from '@mile-mark/core';
-import { fillDemo } from '../demo/fill.ts';
-import { refreshVehicles } from '../features/forecasts/index.ts';
-import { localComputer, type TestApp, TODAY } from './app.ts';
+import type { TestApp } from './app.ts';
+import { TODAY, type Beginning } from './databases.ts';
 
 type Agent = ReturnType<typeof supertest.agent>;
 type WithoutId<T> = T extends unknown ? Omit<T, 'id' | 'doneAt'> : never;
 export type EntryBody = WithoutId<JobEntry>;
 
 /** The demo's fleet in small, its forecasts made under the assumed priors. */
-export async function fillWorkshop(test: TestApp): Promise<void> {
-  await fillDemo(test.orm.em.fork(), 30);
-  const rows = await test.orm.em.fork().execute<{ id: string }[]>('select id from vehicle');
-  await refreshVehicles(
-    test.orm.em.fork(),
-    localComputer(),
-    rows.map(({ id }) => id),
-    TODAY,
-  );
-}
+export const WORKSHOP: Beginning = { vehicles: 30, marks: 'assumed' };
 
 /** What a unit's odometer is expected to show today, and some miles more. */
 export async function odometerOf(test: TestApp, unit: string, more = 1): Promise<string> {

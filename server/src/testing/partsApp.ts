@@ -1,10 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { JobKit, Part, StockRow } from '@mile-mark/contract/parts';
 import { computePool } from '../compute.ts';
-import { fillDemo } from '../demo/fill.ts';
-import { refreshFleet } from '../features/forecasts/index.ts';
 import { planParts } from '../features/parts/index.ts';
-import { createTestApp, localComputer, TODAY, type TestApp } from './app.ts';
+import { createTestApp, TODAY, type TestApp } from './app.ts';
 
 export const DEPOT = 'Creamery yard';
 
@@ -17,16 +15,13 @@ export type PartsApp = Awaited<ReturnType<typeof createPartsApp>>;
 
 /** The application with the demo fleet, its parts and a plan; with what tests of parts do again and again. */
 export async function createPartsApp() {
-  const test = await createTestApp();
+  const test = await createTestApp({ demo: { vehicles: 60, marks: 'learnt', parts: true } });
   const [keeper, technician, viewer] = await Promise.all([
     test.as('parts keeper'),
     test.as('technician'),
     test.as('viewer'),
   ]);
-  await fillDemo(test.orm.em.fork(), 60);
-  await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
   const plan = () => planParts(test.orm.em.fork(), computePool(0), TODAY);
-  await plan();
   const items = async <T>(path: string, who: Agent = keeper) => (await who.get(path).expect(200)).body.items as T[];
   const sql = async <T>(text: string, values: unknown[] = []) => test.orm.em.fork().execute<T[]>(text, values);
   const move = (body: Record<string, unknown>, who: Agent = keeper) =>

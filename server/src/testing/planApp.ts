@@ -1,10 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Plan, PlanItem } from '@mile-mark/contract/plan';
 import { computePool } from '../compute.ts';
-import { fillDemo } from '../demo/fill.ts';
-import { refreshFleet } from '../features/forecasts/index.ts';
 import { solveDepot } from '../features/plan/jobs/solve.ts';
-import { createTestApp, localComputer, TODAY } from './app.ts';
+import { createTestApp, TODAY } from './app.ts';
 
 /**
  * The application with the demo fleet and its shops; with what tests of plans do again and again.
@@ -12,15 +10,13 @@ import { createTestApp, localComputer, TODAY } from './app.ts';
  * @param ways whether depots do each other's vehicles
  */
 export async function createPlanApp({ ways = false } = {}) {
-  const test = await createTestApp();
+  const test = await createTestApp({ demo: { vehicles: 60, marks: 'learnt' } });
   const [coordinator, technician, viewer] = await Promise.all([
     test.as('coordinator'),
     test.as('technician'),
     test.as('viewer'),
   ]);
-  await fillDemo(test.orm.em.fork(), 60);
   if (!ways) await test.orm.em.fork().execute(`update plan_terms set terms = terms || '{"travel": []}'`);
-  await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
   const fork = () => test.orm.em.fork();
   const pool = computePool(0);
   const sql = async <T>(text: string, values: unknown[] = []) => fork().execute<T[]>(text, values);

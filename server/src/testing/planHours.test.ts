@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { fillDemo } from '../demo/fill.ts';
 import { hoursByScope } from '../features/plan/hours.ts';
 import { createTestApp } from './app.ts';
 
@@ -13,8 +12,7 @@ const sql = async (text: string, values: unknown[] = []) =>
 const hours = () => hoursByScope(test.orm.em.fork());
 
 beforeAll(async () => {
-  test = await createTestApp();
-  await fillDemo(test.orm.em.fork(), 60);
+  test = await createTestApp({ demo: { vehicles: 60 } });
   await sql(`update job set worked_min = null`);
 }, 120_000);
 afterAll(async () => test.close());

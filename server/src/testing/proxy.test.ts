@@ -7,7 +7,7 @@ import { createTestApp, PASSWORD, type TestApp } from './app.ts';
 let direct: TestApp;
 let behind: TestApp;
 beforeAll(async () => {
-  [direct, behind] = [await createTestApp(), await createTestApp(undefined, 1)];
+  [direct, behind] = [await createTestApp(), await createTestApp({ trustProxy: 1 })];
 });
 afterAll(async () => Promise.all([direct.close(), behind.close()]));
 

@@ -5,15 +5,14 @@ import type { JobProposal } from '@mile-mark/contract/jobs';
 import type { Model } from '@mile-mark/contract/register';
 import type { Person } from '@mile-mark/contract/people';
 import { createTestApp, PASSWORD, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, fillWorkshop, odometerOf, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, odometerOf, workThrough, write, WORKSHOP } from '../../testing/jobs.ts';
 
 type Agent = ReturnType<typeof supertest.agent>;
 let test: TestApp;
 let coordinator: Agent;
 let technician: Agent;
 beforeAll(async () => {
-  test = await createTestApp();
-  await fillWorkshop(test);
+  test = await createTestApp({ demo: WORKSHOP });
   coordinator = await test.as('coordinator');
   technician = await test.as('technician');
 }, 120_000);

@@ -3,14 +3,13 @@ import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import { JOB_MOVES, JOB_STATES } from '@mile-mark/core';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, entry, fillWorkshop, odometerOf, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, entry, odometerOf, workThrough, write, WORKSHOP } from '../../testing/jobs.ts';
 
 let test: TestApp;
 let coordinator: ReturnType<typeof supertest.agent>;
 let technician: ReturnType<typeof supertest.agent>;
 beforeAll(async () => {
-  test = await createTestApp();
-  await fillWorkshop(test);
+  test = await createTestApp({ demo: WORKSHOP });
   coordinator = await test.as('coordinator');
   technician = await test.as('technician');
 }, 120_000);

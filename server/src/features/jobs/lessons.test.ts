@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import type { JobLessons } from '@mile-mark/contract/jobs';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, entry, fillWorkshop, odometerOf, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, entry, odometerOf, workThrough, write, WORKSHOP } from '../../testing/jobs.ts';
 import { bookTimes, timesOf } from './times.ts';
 
 type Agent = ReturnType<typeof supertest.agent>;
@@ -11,8 +11,7 @@ let test: TestApp;
 let coordinator: Agent;
 let technician: Agent;
 beforeAll(async () => {
-  test = await createTestApp();
-  await fillWorkshop(test);
+  test = await createTestApp({ demo: WORKSHOP });
   coordinator = await test.as('coordinator');
   technician = await test.as('technician');
 }, 120_000);

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type supertest from 'supertest';
 import { createTestApp, type TestApp, TODAY } from '../../testing/app.ts';
-import { cardOf, fillWorkshop, workThrough, write } from '../../testing/jobs.ts';
+import { cardOf, workThrough, write, WORKSHOP } from '../../testing/jobs.ts';
 import { greyPicture } from '../../testing/picture.ts';
 import { readPdf } from '../../testing/pdf.ts';
 
@@ -10,8 +10,7 @@ let test: TestApp;
 let coordinator: ReturnType<typeof supertest.agent>;
 let technician: ReturnType<typeof supertest.agent>;
 beforeAll(async () => {
-  test = await createTestApp();
-  await fillWorkshop(test);
+  test = await createTestApp({ demo: WORKSHOP });
   coordinator = await test.as('coordinator');
   technician = await test.as('technician');
 }, 120_000);

@@ -9,7 +9,7 @@ type Agent = ReturnType<typeof supertest.agent>;
 let test: TestApp;
 let coordinator: Agent;
 beforeAll(async () => {
-  test = await createTestApp(undefined, 1, false);
+  test = await createTestApp({ trustProxy: 1, secure: false });
   coordinator = supertest.agent(test.app);
   await coordinator
     .post('/api/session')
