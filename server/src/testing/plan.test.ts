@@ -15,7 +15,7 @@ let app: PlanApp;
 let first: Plan;
 beforeAll(async () => {
   app = await createPlanApp();
-  first = await app.propose();
+  first = await app.propose({ seconds: 30, gap: 0.015 });
 }, 240_000);
 afterAll(async () => app.test.close());
 

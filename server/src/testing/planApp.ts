@@ -30,7 +30,7 @@ export async function createPlanApp({ ways = false } = {}) {
     const id = randomUUID();
     await coordinator
       .post('/api/plans')
-      .send({ id, weeks: 26, seconds: 4, gap: 0.01, ...body })
+      .send({ id, weeks: 26, seconds: 1.5, gap: 0.02, ...body })
       .expect(201);
     return id;
   };
