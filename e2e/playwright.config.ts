@@ -1,8 +1,13 @@
+import { randomBytes } from 'node:crypto';
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './support/chromium.mjs';
 
+/** Names what the workers of one run share on their database cluster. */
+process.env.TEST_RUN ??= randomBytes(4).toString('hex');
+
 export default defineConfig({
   testDir: './tests',
+  globalTeardown: '../server/src/testing/dropTemplates.mjs',
   timeout: 120_000,
   expect: { timeout: 20_000 },
   workers: 2,

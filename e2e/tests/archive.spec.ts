@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, signIn, startServer, stop, test, withDatabase } from '../support/app.ts';
+import { expect, signIn, startServer, stop, test } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 
 /** The whole record out of one installation, and into a second one that has nothing on record. */
 
@@ -27,7 +28,7 @@ test('the archive goes into an empty installation, and Ahead shows the same mark
   const file = await download.path();
   expect(readFileSync(file).subarray(0, 2).toString()).toBe('PK');
 
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase({ demo: false, today: '2026-11-20' }, async (databaseUrl) => {
     const second = await startServer(databaseUrl, { demo: false, today: '2026-11-20' });
     const context = await browser.newContext();
     try {

@@ -2,7 +2,8 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, signInAtOnce, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
+import { expect, signInAtOnce, startServer, stop, test, type App } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 
 /** A backup of a running installation, put back into an empty database: everything that can be asked of it is equal. */
 
@@ -39,7 +40,7 @@ test('a backup is put back into an empty database, to equal marks and exports; i
     }
     return answers;
   };
-  await withDatabase(async (first) => {
+  await withDatabase(OPTIONS, async (first) => {
     const app = await startServer(first, OPTIONS);
     const before = await exportsOf(app);
     expect(Object.keys(before)).toEqual(expect.arrayContaining(['mile-marks', 'readings.csv', 'vehicles', 'jobs']));
@@ -53,7 +54,7 @@ test('a backup is put back into an empty database, to equal marks and exports; i
     ]);
     await stop(app);
 
-    await withDatabase(async (second) => {
+    await withDatabase({ ...OPTIONS, demo: false }, async (second) => {
       const short = path.join(folder, 'short.dump');
       writeFileSync(short, readFileSync(file));
       truncateSync(short, 2000);

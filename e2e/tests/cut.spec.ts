@@ -1,7 +1,8 @@
 import { createServer } from 'node:net';
 import pg from 'pg';
 import { seededRandom } from '@mile-mark/core';
-import { expect, signIn, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
+import { expect, signIn, startServer, stop, test, type App } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 import type { Page } from '@playwright/test';
 
 /**
@@ -49,7 +50,7 @@ test('200 inspections, a network cut at random and a server killed: all readings
   browser,
 }) => {
   test.setTimeout(600_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase({ demo: true, today: '2026-11-20' }, async (databaseUrl) => {
     const random = seededRandom(200);
     const options = { demo: true, today: '2026-11-20', port: await freePort() };
     let app = await startServer(databaseUrl, options);

@@ -4,7 +4,8 @@ import type { Page } from '@playwright/test';
 import pg from 'pg';
 import writeWorkbook from 'write-excel-file/node';
 import { choose } from '../support/choose.mjs';
-import { expect, fixture, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
+import { expect, fixture, startServer, stop, test, type App } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 import { checksOf, workbookRows, yardSheet } from '../support/sheets.ts';
 
 /**
@@ -263,7 +264,7 @@ test('the whole record goes into a second place, to equal marks', async ({ app, 
   const waiting = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download the archive' }).click();
   const file = await (await waiting).path();
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase({ demo: false, today: '2026-11-20' }, async (databaseUrl) => {
     const second = await startServer(databaseUrl, { demo: false, today: '2026-11-20' });
     const other = await browser.newPage();
     try {

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { seededRandom } from '@mile-mark/core';
-import { expect, startServer, stop, test, withDatabase, type App } from '../support/app.ts';
+import { expect, startServer, stop, test, type App } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 import { kill, signedIn } from '../support/client.ts';
 
 /**
@@ -47,7 +48,7 @@ async function sendThroughKills(
 
 test('every reading is there exactly once, however often the server is killed', async () => {
   test.setTimeout(240_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase(OPTIONS, async (databaseUrl) => {
     const random = seededRandom(31);
     let app = await startServer(databaseUrl, OPTIONS);
     let client = await signedIn(app);
@@ -85,7 +86,7 @@ test('every reading is there exactly once, however often the server is killed', 
 
 test('stock reconciles however often the server is killed: every movement once, every bin the sum of its own', async () => {
   test.setTimeout(240_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase(OPTIONS, async (databaseUrl) => {
     const started = await startServer(databaseUrl, OPTIONS);
     const movements = Array.from({ length: 60 }, (_, i) => ({
       id: randomUUID(),
@@ -132,7 +133,7 @@ test('stock reconciles however often the server is killed: every movement once, 
 
 test('a file on its way when the server is killed is in whole or not at all, and once when sent again', async () => {
   test.setTimeout(240_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase(OPTIONS, async (databaseUrl) => {
     let app = await startServer(databaseUrl, OPTIONS);
     let client = await signedIn(app);
     const vehicles = await client.items<{ unit: string; odometerMi: number }>('/api/vehicles');
@@ -175,7 +176,7 @@ test('a file on its way when the server is killed is in whole or not at all, and
 
 test('a specification is released whole or not at all, however often the server is killed', async () => {
   test.setTimeout(240_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase(OPTIONS, async (databaseUrl) => {
     const random = seededRandom(77);
     let app = await startServer(databaseUrl, OPTIONS);
     let people = { coordinator: await signedIn(app), technician: await signedIn(app, 'technician') };

@@ -5,7 +5,8 @@
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { seededRandom } from '@mile-mark/core';
-import { type App, expect, startServer, stop, test, withDatabase } from '../support/app.ts';
+import { type App, expect, startServer, stop, test } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 import { type Client, kill, signedIn } from '../support/client.ts';
 
 const OPTIONS = { demo: true, today: '2026-11-20' };
@@ -85,7 +86,7 @@ async function write(site: Site, client: Client, next: () => Entry, until: () =>
 
 test('two that answer and three that work lose nothing and do nothing twice, whichever is killed', async () => {
   test.setTimeout(480_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase(OPTIONS, async (databaseUrl) => {
     const random = seededRandom(1129);
     const first = await startServer(databaseUrl, OPTIONS);
     const client = await signedIn(first);

@@ -1,14 +1,15 @@
 /** Three processes on one database solve plans; one is killed in the middle: every depot's plan arrives, once. */
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
-import { expect, startServer, stop, test, withDatabase } from '../support/app.ts';
+import { expect, startServer, stop, test } from '../support/app.ts';
+import { withDatabase } from '../support/databases.ts';
 
 const OPTIONS = { demo: true, today: '2026-11-20' };
 const PLANS = 4;
 
 test('a process that dies over a plan leaves nothing undone and nothing double', async () => {
   test.setTimeout(300_000);
-  await withDatabase(async (databaseUrl) => {
+  await withDatabase(OPTIONS, async (databaseUrl) => {
     const first = await startServer(databaseUrl, OPTIONS);
     const others = [await startServer(databaseUrl, OPTIONS), await startServer(databaseUrl, OPTIONS)];
     const database = new pg.Client({ connectionString: databaseUrl });

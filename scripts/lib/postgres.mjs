@@ -56,7 +56,7 @@ export async function startCluster(name, { throwaway = false } = {}) {
       `-c listen_addresses=127.0.0.1`,
       `-c port=${port}`,
       `-c unix_socket_directories=`,
-      `-c max_connections=60`,
+      `-c max_connections=${throwaway ? 200 : 100}`,
       ...(throwaway ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
     ].join(' ');
     return run('pg_ctl', ['-D', data, '-l', path.join(home, 'log'), '-w', '-t', '30', '-o', settings, 'start'], {

@@ -29,6 +29,7 @@ import { Migration20261203100000_sessions_used } from './Migration20261203100000
 import { Migration20261203110000_sign_in_pace } from './Migration20261203110000_sign_in_pace.ts';
 import { Migration20261204090000_judged_readings } from './Migration20261204090000_judged_readings.ts';
 import { Migration20261205090000_lent_vehicles } from './Migration20261205090000_lent_vehicles.ts';
+import { Migration20261206090000_judged_rev } from './Migration20261206090000_judged_rev.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -62,4 +63,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261203110000_sign_in_pace', class: Migration20261203110000_sign_in_pace },
   { name: 'Migration20261204090000_judged_readings', class: Migration20261204090000_judged_readings },
   { name: 'Migration20261205090000_lent_vehicles', class: Migration20261205090000_lent_vehicles },
+  { name: 'Migration20261206090000_judged_rev', class: Migration20261206090000_judged_rev },
 ];

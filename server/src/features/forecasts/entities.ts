@@ -101,6 +101,7 @@ export const VehicleForecastEntity = defineEntity({
     computedAt: p.datetime().onCreate(() => new Date()),
     detail: p.json<unknown>(),
     judged: p.json<unknown>().nullable(),
+    judgedRev: p.integer().nullable(),
   },
 });
 export type VehicleForecastRow = InferEntity<typeof VehicleForecastEntity>;

@@ -1,3 +1,4 @@
+export { keepJudged } from './commands/keepJudged.ts';
 export { createComputer } from './computer.ts';
 export { readingInputOf, vehicleInputOf } from './input.ts';
 export { catchUp, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/definitions.ts';

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
-import { entryNow, instrumentsOf, odometersOnRecord } from '../register/index.ts';
+import { entryNow, type OdometersKnown } from '../register/index.ts';
 
 /** Miles a day each of these vehicles drives as usual, as its forecast knows it; none of one that has no forecast. */
 export async function usualPaces(em: EntityManager, vehicleIds: readonly string[]): Promise<Map<string, number>> {
@@ -33,10 +33,9 @@ export function paceAmong(
 export async function paceOf(
   em: EntityManager,
   vehicleId: string,
-  date: string,
-  odometerM: number,
+  { date, odometerM }: { date: string; odometerM: number },
+  { known, now }: OdometersKnown,
 ): Promise<PaceDoubt | undefined> {
-  const known = await odometersOnRecord(em, vehicleId);
-  const entry = entryNow(await instrumentsOf(em, [vehicleId]), vehicleId, { date, metres: odometerM });
+  const entry = entryNow(now, vehicleId, { date, metres: odometerM });
   return paceAmong(known, entry, (await usualPaces(em, [vehicleId])).get(vehicleId));
 }

@@ -26,7 +26,8 @@ async function stateOf(em: EntityManager, context: AppContext, person: PersonRow
 }
 
 export function mountPeople(app: Express, context: AppContext): void {
-  const document = openApiDocument(context.version);
+  // Made when it is first asked for: it is long, and few ask.
+  let document: ReturnType<typeof openApiDocument> | undefined;
   const signIn = async (em: EntityManager, person: PersonRow, response: Response) => {
     const name = response.req.get('user-agent') ?? '';
     const deviceToken = cookieOf(response.req, DEVICE_COOKIE) ?? randomBytes(32).toString('base64url');
@@ -47,7 +48,7 @@ export function mountPeople(app: Express, context: AppContext): void {
     return body;
   });
   mount(app, context, 'live', async () => ({ status: 'ok' as const }));
-  mount(app, context, 'openapi', async () => document);
+  mount(app, context, 'openapi', async () => (document ??= openApiDocument(context.version)));
   mount(app, context, 'sessionState', async ({ em, token }) => stateOf(em, context, await personOfToken(em, token)));
   mount(app, context, 'signIn', async ({ em, body }, response) =>
     signIn(

@@ -4,8 +4,9 @@ import type { OwnSession } from '@mile-mark/contract/people';
 import { z } from 'zod';
 import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { firstRow, rowsOf } from '../../platform/db/rows.ts';
+import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
+import { togetherOn } from '../../platform/together.ts';
 import { KnownDeviceEntity, PasswordResetEntity, PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
 
 const HOUR_MS = 3600 * 1000;
@@ -113,20 +114,26 @@ export async function personOfToken(em: EntityManager, token: string | undefined
   return session && em.findOne(PersonEntity, { id: session.personId, leftOn: null });
 }
 
-const ActorSql = z.object({ id: z.string(), name: z.string(), role: Role, stale: z.boolean() });
+const ActorSql = z.object({ hash: z.string(), id: z.string(), name: z.string(), role: Role, stale: z.boolean() });
 
-/** The same as an actor: every request asks, so that it is one statement. That the session was used is noted. */
+/** Who is behind hashes of tokens; every request asks, so that those that come at once ask together. */
+const actorBehind = togetherOn(async (em, hashes: string[]) => {
+  const found = await rowsOf(
+    em,
+    ActorSql,
+    `select s.token_hash as hash, p.id, p.name, p.role, s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
+     from session s join person p on p.id = s.person_id
+     where s.token_hash in (select jsonb_array_elements_text(?::jsonb)) and ${OPEN_SESSION} and p.left_on is null`,
+    [JSON.stringify(hashes)],
+  );
+  return new Map(found.map(({ hash, ...one }) => [hash, one]));
+});
+
+/** The same as an actor, outside a transaction. That the session was used is noted. */
 export async function actorOf(em: EntityManager, token: string | undefined): Promise<Actor | null> {
   if (!token) return null;
   const tokenHash = hashToken(token);
-  const found = await firstRow(
-    em,
-    ActorSql,
-    `select p.id, p.name, p.role, s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
-     from session s join person p on p.id = s.person_id
-     where s.token_hash = ? and ${OPEN_SESSION} and p.left_on is null`,
-    [tokenHash],
-  );
+  const found = await actorBehind(em, tokenHash);
   if (!found) return null;
   const { stale, ...actor } = found;
   if (stale) await em.execute('update session set used_at = now() where token_hash = ?', [tokenHash]);

@@ -21,14 +21,23 @@ export {
   lockVehicle,
   normaliseUnit,
   odometersOfMany,
-  odometersOnRecord,
+  odometersKnown,
+  type OdometersKnown,
   parseOdometer,
   refuseAfterDeparture,
   refuseDeparted,
   refuseFuture,
   vehicleOfUnit,
 } from './lookups.ts';
-export { entryNow, instrumentsOf, onInstrumentNow, type OnInstrumentNow } from './instruments.ts';
+export {
+  entryNow,
+  INSTRUMENT_STEPS,
+  instrumentsOf,
+  InstrumentStep,
+  onInstrumentNow,
+  type OnInstrumentNow,
+  onInstrumentOf,
+} from './instruments.ts';
 export { dutyOf, limitOf, limitRuleOf, limitsInForce } from './mappers.ts';
 export { axleOf, dutyDto } from './queries/lists.ts';
 export { mountRegister } from './routes.ts';

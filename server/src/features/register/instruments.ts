@@ -22,14 +22,18 @@ export async function instrumentsOf(
   vehicleIds: readonly string[] | 'all',
 ): Promise<OnInstrumentNow> {
   const all = vehicleIds === 'all';
-  const rows = await rowsOf(
-    em,
-    z.object({ id: z.string(), on: z.string(), step: z.number() }),
-    `select vehicle_id as id, replaced_on::text as "on", old_m - new_m as step from instrument_change
-     where withdrawn_at is null and (? or vehicle_id = any(?::uuid[]))`,
-    [all, uuidArray(all ? [] : vehicleIds)],
-  );
-  const steps = groupBy(rows, ({ id }) => id);
+  return onInstrumentOf(await rowsOf(em, InstrumentStep, INSTRUMENT_STEPS, [all, uuidArray(all ? [] : vehicleIds)]));
+}
+
+/** How far an instrument was off the one that came after it, metres, and the day it was replaced. */
+export const InstrumentStep = z.object({ id: z.string(), on: z.string(), step: z.number() });
+export const INSTRUMENT_STEPS = `
+  select vehicle_id as id, replaced_on::text as "on", old_m - new_m as step from instrument_change
+  where withdrawn_at is null and (? or vehicle_id = any(?::uuid[]))`;
+
+/** The same from steps at hand. */
+export function onInstrumentOf(found: readonly z.output<typeof InstrumentStep>[]): OnInstrumentNow {
+  const steps = groupBy(found, ({ id }) => id);
   return (vehicleId, day, metres) =>
     (steps.get(vehicleId) ?? []).reduce((sum, { on, step }) => (on > day ? sum - step : sum), metres);
 }

@@ -11,11 +11,19 @@ import {
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
+import { setsOf } from '../../platform/db/sets.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { groupBy } from '../../platform/groupBy.ts';
 import { invalidField } from '../../platform/errors.ts';
 import { VehicleEntity, type VehicleRow } from './entities.ts';
-import { entryNow, instrumentsOf, onInstrumentNow } from './instruments.ts';
+import {
+  entryNow,
+  INSTRUMENT_STEPS,
+  InstrumentStep,
+  onInstrumentNow,
+  type OnInstrumentNow,
+  onInstrumentOf,
+} from './instruments.ts';
 
 /** A unit number as it is kept: without spaces around it, in capitals. */
 export function normaliseUnit(typed: string): string {
@@ -71,23 +79,38 @@ export async function odometersOfMany(
   vehicleIds: readonly string[],
 ): Promise<Map<string, OdometerEntry[]>> {
   const of = uuidArray(vehicleIds);
-  const rows = await rowsOf(
-    em,
-    z.object({ vehicle_id: z.string(), date: z.string(), metres: z.number() }),
-    `select vehicle_id, day::text as date, ${onInstrumentNow('known.vehicle_id', 'known.day', 'known.metres')} as metres from (
+  const rows = await rowsOf(em, KnownSql, KNOWN, [of, of, of]);
+  const byVehicle = groupBy(rows, ({ vehicle_id }) => vehicle_id);
+  return new Map(
+    [...byVehicle].map(([id, own]) => [id, own.map(({ date, metres }): OdometerEntry => ({ date, metres }))]),
+  );
+}
+
+const KnownSql = z.object({ vehicle_id: z.string(), date: z.string(), metres: z.number() });
+const KNOWN = `
+    select vehicle_id, day::text as date, ${onInstrumentNow('known.vehicle_id', 'known.day', 'known.metres')} as metres from (
        select i.vehicle_id, i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id = any(?::uuid[])
          and (not exists (select 1 from reading r where r.inspection_id = i.id)
            or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
              and not exists (select 1 from reading later where later.supersedes_id = r.id)))
        union select vehicle_id, read_on, odometer_m from odometer where vehicle_id = any(?::uuid[])
        union select vehicle_id, fitted_on, odometer_m from service where vehicle_id = any(?::uuid[])) known
-     order by vehicle_id, day, metres`,
-    [of, of, of],
-  );
-  const byVehicle = groupBy(rows, ({ vehicle_id }) => vehicle_id);
-  return new Map(
-    [...byVehicle].map(([id, own]) => [id, own.map(({ date, metres }): OdometerEntry => ({ date, metres }))]),
-  );
+     order by vehicle_id, day, metres`;
+
+/** What a new odometer of a vehicle is held against: all on record, and how its instruments follow each other. */
+export interface OdometersKnown {
+  known: readonly OdometerEntry[];
+  now: OnInstrumentNow;
+}
+
+/** Both in one statement. */
+export async function odometersKnown(em: EntityManager, vehicleId: string): Promise<OdometersKnown> {
+  const of = uuidArray([vehicleId]);
+  const { known, steps } = await setsOf(em, {
+    known: { row: KnownSql, sql: KNOWN, params: [of, of, of] },
+    steps: { row: InstrumentStep, sql: INSTRUMENT_STEPS, params: [false, of] },
+  });
+  return { known: known.map(({ date, metres }) => ({ date, metres })), now: onInstrumentOf(steps) };
 }
 
 const whole = (metres: number) => Math.round(metresToMiles(metres)).toLocaleString('en-US');
@@ -121,17 +144,17 @@ export async function parseOdometer(
     field: string;
     /** An entry that this one stands in for. */
     except?: OdometerEntry;
+    /** What it is held against, where that is at hand. */
+    against?: OdometersKnown;
   },
 ): Promise<number> {
   const parsed = parseDistance(input.typed, { unit: input.unit });
   if (!parsed.ok) throw invalidField(input.field, failureInWords(parsed.failure));
   const metres = Math.round(parsed.value.metres);
-  const now = await instrumentsOf(em, [input.vehicleId]);
+  const { known, now } = input.against ?? (await odometersKnown(em, input.vehicleId));
   const entry = entryNow(now, input.vehicleId, { date: input.date, metres });
   const except = input.except && entryNow(now, input.vehicleId, input.except);
-  const others = (await odometersOnRecord(em, input.vehicleId)).filter(
-    (other) => !(other.date === except?.date && other.metres === except.metres),
-  );
+  const others = known.filter((other) => !(other.date === except?.date && other.metres === except.metres));
   const doubt = doubtOdometer(entry, others, parsed.value.unit);
   if (doubt) throw invalidField(input.field, doubtInWords(entry, doubt));
   return metres;

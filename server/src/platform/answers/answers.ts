@@ -3,8 +3,9 @@ import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
-import { firstRow } from '../db/rows.ts';
+import { firstRow, rowsOf } from '../db/rows.ts';
 import type { Prepared } from '../http/prepared.ts';
+import { togetherOn } from '../together.ts';
 
 /** What an answer rests on: one thing and what all share, or all of the record. */
 export type RestsOn = { sql: string; params: readonly unknown[] } | 'everything';
@@ -121,13 +122,25 @@ function turns(): (
   };
 }
 
-const Stands = z.object({ stands: z.string() });
+const Stands = z.object({ k: z.number(), stands: z.string() });
+
+/** How often what answers rest on has changed, of all that are asked for at once. */
+const stood = togetherOn(async (em, keys: string[]) => {
+  const asked = keys.map((key) => whereOf(JSON.parse(key) as RestsOn));
+  const rows = await rowsOf(
+    em,
+    Stands,
+    asked
+      .map(([where], i) => `select ${i} as k, coalesce(sum(n), 0)::text as stands from record_change ${where}`)
+      .join(' union all '),
+    asked.flatMap(([, params]) => params),
+  );
+  return new Map(rows.map(({ k, stands }) => [keys[k] ?? '', stands]));
+});
 
 /** How often what the answer rests on has changed: it grows with every transaction that changed some of it. */
 async function standsOf(em: EntityManager, rests: RestsOn): Promise<string> {
-  const [where, params] = whereOf(rests);
-  const sql = `select coalesce(sum(n), 0)::text as stands from record_change ${where}`;
-  return (await firstRow(em, Stands, sql, params))?.stands ?? '';
+  return (await stood(em, JSON.stringify(rests))) ?? '';
 }
 
 function whereOf(rests: RestsOn): [string, readonly unknown[]] {

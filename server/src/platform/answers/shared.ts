@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
 import { firstRow } from '../db/rows.ts';
+import { togetherOn } from '../together.ts';
 
 interface Loaded {
   stands: string;
@@ -12,9 +13,13 @@ const SHARED = `
   select coalesce(sum(n), 0)::text as stands, coalesce(current_setting('mile_mark.shared', true), '') = 'changed' as changed
   from record_change where about is null`;
 
+const NOT_KNOWN = { stands: '', changed: true };
+const askedTogether = togetherOn(async (em) => new Map([['shared', await firstRow(em, Shared, SHARED)]]));
+
 /** How often what all share has changed, and whether this transaction is one that changed it. */
 export async function sharedNow(em: EntityManager): Promise<z.output<typeof Shared>> {
-  return (await firstRow(em, Shared, SHARED)) ?? { stands: '', changed: true };
+  const found = em.isInTransaction() ? await firstRow(em, Shared, SHARED) : await askedTogether(em, 'shared');
+  return found ?? NOT_KNOWN;
 }
 
 /** What was loaded of each database, by what it is. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
 import { rowsOf } from '../db/rows.ts';
+import { together } from '../together.ts';
 import { OutboxEntity } from './entities.ts';
 
 /** Something that happened, by name, in the past tense. */
@@ -80,13 +81,18 @@ export function createBus(fork: () => EntityManager, subscribers: readonly Subsc
     if (failure instanceof Error) throw failure;
     return failure;
   };
+  // Whoever asks while others are told waits for the next telling: what it wrote is told by then.
+  const tellAll = together<'all', true>(async () => {
+    for (let told = BATCH; told === BATCH;) told = await tellSome();
+    return new Map([['all', true]]);
+  });
   return {
     emit: async (em, event) => {
       await em.insert(OutboxEntity, { at: new Date(), name: event.name, payload: event.payload, attempts: 0 });
       for (const subscriber of subscribers) await subscriber.within?.(em, event);
     },
     deliver: async () => {
-      for (let told = BATCH; told === BATCH;) told = await tellSome();
+      await tellAll('all');
     },
   };
 }

@@ -43,50 +43,48 @@ export async function keepChanges(
     `select id, vehicle_id, kind, axle, side, more, since::text, until::text from wear_change where vehicle_id = any(?::uuid[]) for update`,
     [uuidArray(found.map(({ vehicleId }) => vehicleId))],
   );
+  const there: object[] = [];
+  const fresh: object[] = [];
+  const gone: string[] = [];
   for (const { vehicleId, changes } of found) {
     const own = kept.filter((row) => row.vehicle_id === vehicleId);
     const matched = new Set<string>();
     for (const change of changes) {
       const row = own.find((one) => !matched.has(one.id) && isSame(one, change));
-      const detail: Detail = {
-        factor: change.factor,
-        looks: change.looks,
-        wear: change.wear,
-        outlived: change.outlived ?? null,
-      };
-      if (row) {
-        matched.add(row.id);
-        await em.execute(
-          `update wear_change set since = ?::date, until = ?::date, probability = ?, detail = ?::jsonb, last_told = ?::date, gone_on = null where id = ?`,
-          [change.since, change.until ?? null, change.probability, JSON.stringify(detail), today, row.id],
-        );
-      } else {
-        await em.execute(
-          `insert into wear_change (vehicle_id, kind, axle, side, more, since, until, probability, detail, first_told, last_told)
-           values (?, ?, ?, ?, ?, ?::date, ?::date, ?, ?::jsonb, ?::date, ?::date)`,
-          [
-            vehicleId,
-            change.kind,
-            change.axle ?? null,
-            change.side ?? null,
-            change.more ?? null,
-            change.since,
-            change.until ?? null,
-            change.probability,
-            JSON.stringify(detail),
-            today,
-            today,
-          ],
-        );
+      if (row) matched.add(row.id);
+      const { since, until = null, probability } = change;
+      const told = { since, until, probability, detail: detailOf(change) };
+      if (row) there.push({ id: row.id, ...told });
+      else {
+        const { kind, axle = null, side = null, more = null } = change;
+        fresh.push({ vehicle_id: vehicleId, kind, axle, side, more, ...told });
       }
     }
-    const gone = own.filter(({ id, until }) => !matched.has(id) && until === null).map(({ id }) => id);
-    if (gone.length > 0)
-      await em.execute('update wear_change set gone_on = coalesce(gone_on, ?::date) where id = any(?::uuid[])', [
-        today,
-        uuidArray(gone),
-      ]);
+    gone.push(...own.filter(({ id, until }) => !matched.has(id) && until === null).map(({ id }) => id));
   }
+  if (there.length > 0) await em.execute(BRING_UP_TO_DATE, [today, JSON.stringify(there), today]);
+  if (fresh.length > 0) await em.execute(ENTER, [today, today, JSON.stringify(fresh)]);
+  if (gone.length > 0)
+    await em.execute('update wear_change set gone_on = ?::date where id = any(?::uuid[]) and gone_on is null', [
+      today,
+      uuidArray(gone),
+    ]);
+}
+
+const BRING_UP_TO_DATE = `
+  update wear_change c set since = t.since, until = t.until, probability = t.probability, detail = t.detail,
+    last_told = ?::date, gone_on = null
+  from jsonb_to_recordset(?::jsonb) as t(id uuid, since date, until date, probability float8, detail jsonb)
+  where c.id = t.id and (c.since, c.until, c.probability, c.detail, c.last_told, c.gone_on)
+    is distinct from (t.since, t.until, t.probability, t.detail, ?::date, null::date)`;
+const ENTER = `
+  insert into wear_change (vehicle_id, kind, axle, side, more, since, until, probability, detail, first_told, last_told)
+  select vehicle_id, kind, axle, side, more, since, until, probability, detail, ?::date, ?::date
+  from jsonb_to_recordset(?::jsonb)
+    as t(vehicle_id uuid, kind text, axle int, side text, more text, since date, until date, probability float8, detail jsonb)`;
+
+function detailOf({ factor, looks, wear, outlived }: FoundChange): Detail {
+  return { factor, looks, wear, outlived: outlived ?? null };
 }
 
 /** The same change of the same pads, though more readings may have moved its beginning. */

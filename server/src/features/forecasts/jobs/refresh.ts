@@ -98,6 +98,17 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
     waiting = { part, forecasts };
   }
   if (waiting) await save(waiting.part, waiting.forecasts);
+  if (unchanged.length + departed.length > 0) await catchUp(em, unchanged, departed);
+  // Told once all is saved: who looks after that sees it.
+  await em.execute(`select nextval('forecast_serial')`);
+}
+
+/** Notes that what rests on the same as before is as new as the vehicle, and takes the marks of those that left. */
+async function catchUp(
+  em: EntityManager,
+  unchanged: readonly { record: VehicleRecord }[],
+  departed: readonly VehicleRecord[],
+): Promise<void> {
   await em.transactional(async (inner) => {
     await inner.execute(
       `update vehicle_forecast f set input_rev = greatest(f.input_rev, t.input_rev)
@@ -112,7 +123,6 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
        where v.id = f.vehicle_id and f.vehicle_id = any(?::uuid[])`,
       [ids],
     );
-    await inner.execute(`select nextval('forecast_serial')`);
   });
 }
 

@@ -37,11 +37,6 @@ export async function saveForecasts(em: EntityManager, part: Finished[], today: 
       suspicion ? [{ reading_id: id, vehicle_id: record.id, suspicion }] : [],
     ),
   );
-  await em.execute('delete from reading_doubt where vehicle_id = any(?::uuid[])', [
-    uuidArray(part.map(({ record }) => record.id)),
-  ]);
-  await em.execute(SAVE_DOUBTS, [JSON.stringify(doubts)]);
-  await em.execute(SAVE_VEHICLES, [today, JSON.stringify(vehicles)]);
   const axles = part.flatMap(({ record, hash, forecast }) =>
     forecast.axles.map((axle) => ({
       vehicle_id: record.id,
@@ -58,21 +53,37 @@ export async function saveForecasts(em: EntityManager, part: Finished[], today: 
       },
     })),
   );
-  await em.execute(SAVE_AXLES, [MODEL_VERSION, SEED, today, JSON.stringify(axles)]);
+  await em.execute(SAVE, [
+    uuidArray(part.map(({ record }) => record.id)),
+    JSON.stringify(doubts),
+    today,
+    JSON.stringify(vehicles),
+    MODEL_VERSION,
+    SEED,
+    today,
+    JSON.stringify(axles),
+  ]);
 }
 
-const SAVE_DOUBTS = `
-  insert into reading_doubt (reading_id, vehicle_id, suspicion)
-  select reading_id, vehicle_id, suspicion from jsonb_to_recordset(?::jsonb) as t(reading_id uuid, vehicle_id uuid, suspicion jsonb)
-  on conflict (reading_id) do update set suspicion = excluded.suspicion`;
-const SAVE_VEHICLES = `
-  insert into vehicle_forecast (vehicle_id, input_rev, today, detail, judged)
-  select vehicle_id, input_rev, ?::date, detail, judged
+/** All tables in one statement, each row of which it touches once: doubts that are gone, and those that stand. */
+const SAVE = `
+  with saved as (select uuid as vehicle_id from unnest(?::uuid[]) as uuid),
+  doubts as (
+    select reading_id, vehicle_id, suspicion
+    from jsonb_to_recordset(?::jsonb) as t(reading_id uuid, vehicle_id uuid, suspicion jsonb)),
+  gone as (
+    delete from reading_doubt d using saved
+    where d.vehicle_id = saved.vehicle_id and d.reading_id not in (select reading_id from doubts)),
+  standing as (
+    insert into reading_doubt (reading_id, vehicle_id, suspicion) select reading_id, vehicle_id, suspicion from doubts
+    on conflict (reading_id) do update set suspicion = excluded.suspicion),
+  vehicles as (
+  insert into vehicle_forecast (vehicle_id, input_rev, today, detail, judged, judged_rev)
+  select vehicle_id, input_rev, ?::date, detail, judged, input_rev
   from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int, detail jsonb, judged jsonb)
   on conflict (vehicle_id) do update set input_rev = excluded.input_rev, today = excluded.today, detail = excluded.detail,
-    judged = excluded.judged, computed_at = now()
-  where vehicle_forecast.input_rev <= excluded.input_rev`;
-const SAVE_AXLES = `
+    judged = excluded.judged, judged_rev = excluded.judged_rev, computed_at = now()
+  where vehicle_forecast.input_rev <= excluded.input_rev)
   insert into forecast (vehicle_id, axle, input_rev, input_hash, model_version, seed, today, mark, pads, detail)
   select vehicle_id, axle, input_rev, input_hash, ?, ?, ?::date, mark, pads, detail
   from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, axle int, input_rev int, input_hash text, mark jsonb, pads jsonb, detail jsonb)

@@ -8,9 +8,11 @@ import { groupBy } from '../../../platform/groupBy.ts';
 import {
   DutyEntity,
   DutyPeriodEntity,
-  instrumentsOf,
+  INSTRUMENT_STEPS,
+  InstrumentStep,
   ModelAxleEntity,
   ModelEntity,
+  onInstrumentOf,
   VehicleEntity,
 } from '../../register/index.ts';
 import {
@@ -35,9 +37,9 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
     own().find(DutyPeriodEntity, ids === 'all' ? {} : { vehicleId: { $in: ids } }, { orderBy: { fromDate: 'asc' } }),
     rowSetsOf(em, ids),
   ]);
-  const { readings, services, odometers, rotors, remedies, measured } = sets;
+  const { readings, services, odometers, rotors, remedies, measured, steps } = sets;
   // Every figure counts as the instrument of today would have shown it: so do the marks that come of them.
-  const now = await instrumentsOf(em, ids);
+  const now = onInstrumentOf(steps);
   const shownNow = <T extends { vehicle_id: string; odometer_m: number }>(rows: T[], dayOf: (row: T) => string): T[] =>
     rows.map((row) => {
       const metres = now(row.vehicle_id, dayOf(row), row.odometer_m);
@@ -98,19 +100,21 @@ async function rowSetsOf(em: EntityManager, ids: string[] | 'all') {
     rotors: { row: RotorSql, sql: ROTORS, params },
     remedies: { row: RemedySql, sql: REMEDIES, params },
     measured: { row: MeasuredSql, sql: MEASURED, params },
+    steps: { row: InstrumentStep, sql: INSTRUMENT_STEPS, params },
   };
   if (!all && ids.length <= FEW) return setsOf(em, sets);
   // Of many vehicles each is a statement of its own: together they would be one text as long as all of them.
   const of = <T extends z.ZodType>({ row, sql }: { row: T; sql: string }) => rowsOf(em, row, sql, params);
-  const [readings, services, odometers, rotors, remedies, measured] = await Promise.all([
+  const [readings, services, odometers, rotors, remedies, measured, steps] = await Promise.all([
     of(sets.readings),
     of(sets.services),
     of(sets.odometers),
     of(sets.rotors),
     of(sets.remedies),
     of(sets.measured),
+    of(sets.steps),
   ]);
-  return { readings, services, odometers, rotors, remedies, measured };
+  return { readings, services, odometers, rotors, remedies, measured, steps };
 }
 
 /** So many vehicles' rows come in one statement. */

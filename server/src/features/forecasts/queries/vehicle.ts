@@ -26,12 +26,13 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const [overall] = await rowsOf(
     em,
     z.object({ detail: VehicleForecastDetail, judged: Judged, pending: z.boolean(), computed_at: z.string() }),
-    `select f.detail, f.judged, f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
+    `select f.detail, case when greatest(f.input_rev, f.judged_rev) >= v.input_rev then f.judged end as judged,
+       f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
     [row.id],
   );
   const { lastLook: _look, mark: _mark, ...own } = row;
-  // While a forecast of what was entered since is still being made, what is thought of it is told here.
-  const judged = (overall?.pending === false ? overall.judged : null) ?? judgedNow(record, context, today);
+  // While a forecast of what changed since is still being made, what is thought of its readings is told here.
+  const judged = overall?.judged ?? judgedNow(record, context, today);
   const { details, carried } = await axleDetails(em, record, context.settings.marginShare, context.rules);
   return {
     ...own,

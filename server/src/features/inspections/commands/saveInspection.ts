@@ -6,7 +6,7 @@ import { readingsKept } from '../../../events.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { invalidField } from '../../../platform/errors.ts';
-import { readingInputOf } from '../../forecasts/index.ts';
+import { keepJudged, readingInputOf } from '../../forecasts/index.ts';
 import { GaugeEntity, type GaugeRow } from '../../gauges/index.ts';
 import { MEASURERS, PersonEntity } from '../../people/index.ts';
 import {
@@ -17,8 +17,10 @@ import {
   refuseAfterDeparture,
   refuseFuture,
   vehicleOfUnit,
+  odometersKnown,
+  type OdometersKnown,
+  type OnInstrumentNow,
   type VehicleRow,
-  instrumentsOf,
 } from '../../register/index.ts';
 import { InspectionEntity, ReadingEntity } from '../entities.ts';
 import { judgeAmongRecord } from '../judge.ts';
@@ -62,10 +64,11 @@ export async function enterInspection(tx: Transaction, entry: Entry): Promise<In
   const readings = parseReadings(entry, axles, gauge);
   await lockVehicle(em, vehicle.id);
   await refuseChangedMeanwhile(em, vehicle, entry);
-  const odometerM = await odometerOf(tx, vehicle, entry);
+  const against = await odometersKnown(em, vehicle.id);
+  const odometerM = await odometerOf(tx, vehicle, entry, against);
   const visit = { ...entry.inspection, technicianId, odometerM };
-  const judged = await judgeNew(em, vehicle, visit, readings, gauge, today);
-  await keepInspection(tx, vehicle, entry, visit);
+  const judged = await judgeNew(em, vehicle, visit, { readings, gauge, now: against.now }, today);
+  await keepInspection(tx, vehicle, entry, visit, against);
   await saveBesides(em, vehicle, entry);
   await keepReadings(tx, vehicle, visit, readings);
   await tx.audit('entered an inspection', `vehicle/${vehicle.id}`, {
@@ -73,6 +76,11 @@ export async function enterInspection(tx: Transaction, entry: Entry): Promise<In
     readings: readings.length,
   });
   await tx.emit(readingsKept({ vehicleIds: [vehicle.id] }));
+  await keepJudged(
+    em,
+    vehicle.id,
+    readings.flatMap(({ id }) => judged.get(id) ?? []),
+  );
   return {
     inspectionId: entry.inspection.id,
     unit: vehicle.unit,
@@ -104,8 +112,14 @@ async function whoAndWith(
   return { technicianId: technician.mergedInto ?? technician.id, gauge };
 }
 
-function odometerOf({ em }: Transaction, vehicle: VehicleRow, { inspection }: Entry): Promise<number> {
+function odometerOf(
+  { em }: Transaction,
+  vehicle: VehicleRow,
+  { inspection }: Entry,
+  against: OdometersKnown,
+): Promise<number> {
   return parseOdometer(em, {
+    against,
     typed: String(inspection.odometer),
     unit: inspection.odometerUnit,
     vehicleId: vehicle.id,
@@ -126,8 +140,9 @@ async function keepInspection(
   vehicle: VehicleRow,
   { inspection }: Entry,
   { technicianId, odometerM }: Visit,
+  against: OdometersKnown,
 ): Promise<void> {
-  const pace = await paceOf(em, vehicle.id, inspection.date, odometerM);
+  const pace = await paceOf(em, vehicle.id, { date: inspection.date, odometerM }, against);
   await em.insert(InspectionEntity, {
     id: inspection.id,
     vehicleId: vehicle.id,
@@ -197,11 +212,9 @@ async function judgeNew(
   em: EntityManager,
   vehicle: VehicleRow,
   inspection: { date: string; odometerM: number; technicianId: string },
-  readings: ParsedReading[],
-  gauge: GaugeRow,
+  { readings, gauge, now }: { readings: ParsedReading[]; gauge: GaugeRow; now: OnInstrumentNow },
   today: string,
 ): Promise<Map<string, ReadingJudgement>> {
-  const now = await instrumentsOf(em, [vehicle.id]);
   const added = readings.map((reading) =>
     readingInputOf({
       id: reading.id,
