@@ -102,6 +102,53 @@ describe('a page of driven days', () => {
     expect(vehicles[0]?.days).toBe(5);
   });
 
+  it('tells a day that came twice from one that came again with other figures', async () => {
+    const first = day('2026-11-08', { odometerMi: startMiles + 2500 });
+    const days = [first, { ...first }, { ...first, stops: first.stops + 1 }, { ...first, odometerMi: 1 }];
+    await takeFeedPage(test.orm.em.fork(), events, { days, next: '1' }, '');
+    const { faults } = await view();
+    expect(faults.map(({ note }) => note).sort()).toEqual([
+      'The same day again with other figures; the first is kept.',
+      'The same day again with other figures; the first is kept.',
+      'The same day again.',
+    ]);
+  });
+
+  it('lets an odometer lag by what rounding to a mile leaves, and takes it as standing still', async () => {
+    const lag = (date: string, miles: number) => day(date, { odometerMi: startMiles + 2600 - miles });
+    const days = [lag('2026-11-09', 0), lag('2026-11-10', 0.9), lag('2026-11-11', 1.5)];
+    await takeFeedPage(test.orm.em.fork(), events, { days, next: '1' }, '');
+    const kept = await test.orm.em
+      .fork()
+      .execute<{ fault: string | null; odometer_m: number | null }[]>(
+        'select fault, odometer_m from feed_day order by day',
+      );
+    expect(kept.map(({ fault }) => fault)).toEqual([null, null, 'falls']);
+    expect(kept[1]?.odometer_m).toBe(kept[0]?.odometer_m);
+  });
+
+  it.each([
+    ['odometerMi', 3_000_000],
+    ['miles', 1500],
+    ['stops', 5000],
+    ['stopMph', 100],
+    ['slowdowns', 10_000],
+    ['slowdownFromMph', 100],
+    ['slowdownToMph', 100],
+    ['massKg', 80_000],
+    ['descentM', 20_000],
+    ['longestDescentM', 5000],
+  ] as const)('reads %s up to %d, and names it where it is more or less than nothing', async (field, most) => {
+    const days = [most, most + 1, -1].map((value) => day('2026-11-12', { unit: 'Z98', [field]: value }));
+    await takeFeedPage(test.orm.em.fork(), events, { days, next: '1' }, '');
+    const { faults } = await view();
+    expect(faults.map(({ fault, note }) => [fault, note?.split(':')[0]]).sort()).toEqual([
+      ['unknown', 'There is no vehicle Z98 on record.'],
+      ['unreadable', field],
+      ['unreadable', field],
+    ]);
+  });
+
   it('takes a line whose characters or depth no database keeps as a fault, and the others as ever', async () => {
     const deep = JSON.parse(`${'['.repeat(20_000)}${']'.repeat(20_000)}`) as unknown;
     const far = { odometerMi: startMiles + 3100 };
@@ -232,6 +279,7 @@ describe('polling', () => {
     ['a refusal', { status: 503, body: {} }],
     ['no JSON', { status: 200, body: '<html>' }],
     ['another shape', { status: 200, body: { rows: [] } }],
+    ['more days than a page has', { status: 200, body: { days: Array(5001).fill(0), next: '5001' } }],
   ])('notes %s, keeps the cursor, and is well again after', async (_name, answer) => {
     const broken = await serve(() => answer);
     await pollFeed(() => test.orm.em.fork(), events, broken.url);
@@ -242,6 +290,16 @@ describe('polling', () => {
     await pollFeed(() => test.orm.em.fork(), events, well.url);
     well.close();
     expect((await view()).failure).toBeNull();
+  });
+
+  it('says so where a page can’t be entered, in no words of the database, and begins there again', async () => {
+    const feed = await serve(() => ({ status: 200, body: { days: month(), next: '20' } }));
+    const failing = { ...events, emit: () => Promise.reject(new Error('relation "x" does not exist')) };
+    await expect(pollFeed(() => test.orm.em.fork(), failing, feed.url)).rejects.toThrow('relation');
+    feed.close();
+    expect((await view()).failure).toMatch(/could not be entered/);
+    expect(await feedCursor(test.orm.em.fork())).toBe('');
+    expect((await view()).vehicles).toEqual([]);
   });
 
   it('is asked for by a coordinator alone', async () => {
