@@ -103,14 +103,14 @@ describe('a page of driven days', () => {
   });
 
   it('tells a day that came twice from one that came again with other figures', async () => {
-    const first = day('2026-11-08', { odometerMi: startMiles + 2500 });
-    const days = [first, { ...first }, { ...first, stops: first.stops + 1 }, { ...first, odometerMi: 1 }];
-    await takeFeedPage(test.orm.em.fork(), events, { days, next: '1' }, '');
+    const kept = ['2026-11-06', '2026-11-07', '2026-11-08'].map((date) => day(date, { odometerMi: startMiles + 2500 }));
+    const again = [{}, { stops: 1 }, { odometerMi: 1 }].map((other, k) => ({ ...kept[k], ...other }));
+    await takeFeedPage(test.orm.em.fork(), events, { days: [...kept, ...again], next: '1' }, '');
     const { faults } = await view();
-    expect(faults.map(({ note }) => note).sort()).toEqual([
-      'The same day again with other figures; the first is kept.',
-      'The same day again with other figures; the first is kept.',
-      'The same day again.',
+    expect(faults.map(({ day: on, note }) => [on, note]).sort()).toEqual([
+      ['2026-11-06', 'The same day again.'],
+      ['2026-11-07', 'The same day again with other figures; the first is kept.'],
+      ['2026-11-08', 'The same day again with other figures; the first is kept.'],
     ]);
   });
 
