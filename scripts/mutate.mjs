@@ -29,7 +29,7 @@ const ALSO = {
   'features/gauges': ['server/src/demo/fill.test.ts'],
   'features/people': ['server/src/features/register/register.test.ts'],
   'features/telematics': ['server/src/demo/feed.test.ts'],
-  'features/plan': ['plan', 'planHours', 'planLend', 'planLocks', 'planWatch'].map(
+  'features/plan': ['plan', 'planHours', 'planLend', 'planLocks', 'planWatch', 'planWays'].map(
     (name) => `server/src/testing/${name}.test.ts`,
   ),
   'platform/documents': ['server/src/features/imports/imports.test.ts'],

@@ -51,10 +51,11 @@ function byOrder(text: string, order: DateOrder): Found | undefined {
 
 function byMonthName(text: string): Found | undefined {
   if (text.length > 40) return undefined;
+  const known = dateWords();
   const words = plainLetters(text).match(/[a-z]+|\d+/g) ?? [];
-  const months = words.flatMap((word) => MONTHS.get(word) ?? []);
+  const months = words.flatMap((word) => known.months.get(word) ?? []);
   const numbers = words.filter((word) => /^\d+$/.test(word));
-  const others = words.filter((word) => /^[a-z]/.test(word) && !MONTHS.has(word) && !DAYS.has(word));
+  const others = words.filter((word) => /^[a-z]/.test(word) && !known.months.has(word) && !known.days.has(word));
   const [month] = months;
   const [one, two] = numbers;
   if (months.length !== 1 || numbers.length !== 2 || others.length > 0 || !month || !one || !two) return undefined;
@@ -96,10 +97,22 @@ function namesOf<T>(things: readonly T[], dateOf: (thing: T) => number, part: 'm
   return new Map([...found].flatMap(([name, thing]) => (thing === undefined ? [] : [[name, thing]])));
 }
 
-const MONTHS = namesOf([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12], (month) => Date.UTC(2026, month - 1, 15), 'month')
-  .set('sept', 9)
-  .set('mrz', 3);
-const DAYS = namesOf([5, 6, 7, 8, 9, 10, 11], (day) => Date.UTC(2026, 0, day), 'weekday');
+interface Names {
+  months: Map<string, number>;
+  days: Map<string, number>;
+}
+let names: Names | undefined;
+
+/** Names of months and weekdays, put together when the first date with a word is read. */
+function dateWords(): Names {
+  names ??= {
+    months: namesOf([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12], (month) => Date.UTC(2026, month - 1, 15), 'month')
+      .set('sept', 9)
+      .set('mrz', 3),
+    days: namesOf([5, 6, 7, 8, 9, 10, 11], (day) => Date.UTC(2026, 0, day), 'weekday'),
+  };
+  return names;
+}
 
 function isDay(year: number, month: number, day: number): boolean {
   if (year < 1990 || year > 2200 || month < 1 || month > 12 || day < 1) return false;

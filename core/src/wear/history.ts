@@ -93,7 +93,9 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
     const index = run.taken;
     const event = events[index] as Event;
     const point = { date: event.date, miles: Math.max(event.miles, run.here?.miles ?? event.miles) };
-    if (run.here) drive(state, input, run.here, point);
+    // Readings of one look are of one moment: nothing was driven between them.
+    if (run.here && (run.here.date !== point.date || run.here.miles !== point.miles))
+      drive(state, input, run.here, point);
     run.here = point;
     const axle = axleOf.get(
       event.kind === 'reading' ? event.reading.axle : event.kind === 'fitting' ? event.fitting.axle : 0,
@@ -215,7 +217,7 @@ function eventsOf(input: VehicleInput): Event[] {
     .filter(({ date }) => date <= input.today)
     .sort(
       (a, b) =>
-        a.date.localeCompare(b.date) ||
+        (a.date < b.date ? -1 : a.date > b.date ? 1 : 0) ||
         ORDER[a.kind] - ORDER[b.kind] ||
         a.miles - b.miles ||
         lookOf(a).localeCompare(lookOf(b)),

@@ -5,7 +5,9 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { vehiclesOf } from '../../events.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
+import { shared } from '../../platform/answers/shared.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
+import { setsOf } from '../../platform/db/sets.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import type { Subscriber } from '../../platform/events/bus.ts';
 import {
@@ -48,6 +50,7 @@ const LastSql = FoundSql.omit({ item: true, state: true }).extend({
   model_id: z.string(),
   thickness_um: z.number(),
 });
+type LastSql = z.output<typeof LastSql>;
 
 /** The last figure of each pad since its axle got new ones. */
 const LAST = `
@@ -108,25 +111,51 @@ async function closeTakenBack(em: EntityManager, vehicleIds: string[]): Promise<
 }
 
 async function raiseDefects(em: EntityManager, vehicleIds: string[]): Promise<void> {
-  const ids = [uuidArray(vehicleIds)];
-  const found = await rowsOf(em, FoundSql, FINDINGS, ids);
+  const params = [uuidArray(vehicleIds)];
+  const { found, last } = await setsOf(em, {
+    found: { row: FoundSql, sql: FINDINGS, params },
+    last: { row: LastSql, sql: LAST, params },
+  });
   const raised = found.flatMap((row) => {
     const severity = findingOf(row.item, row.state)?.severity ?? 'note';
     return severity === 'note' ? [] : [rowOf(row, 'finding', severity)];
   });
-  const below = await belowLaw(em, vehicleIds);
+  const below = await belowLaw(em, vehicleIds, last);
   const rows = [...raised, ...below];
   if (rows.length > 0) await em.insertMany(DefectEntity, rows);
 }
 
-async function belowLaw(em: EntityManager, vehicleIds: string[]) {
-  const last = await rowsOf(em, LastSql, LAST, [uuidArray(vehicleIds)]);
+/** The least that the law lets a pad of an axle be; none where no rule says. */
+const lawsOf = (em: EntityManager) =>
+  shared(em, 'laws of pads', async () => {
+    const own = () => em.fork({ keepTransactionContext: true });
+    const [limits, { marginShare }, models, axles] = await Promise.all([
+      own().find(LimitRuleEntity, {}),
+      readSettings(own()),
+      own().find(ModelEntity, {}),
+      own().find(ModelAxleEntity, {}),
+    ]);
+    const rules = limits.map(limitRuleOf);
+    const modelById = new Map(models.map((model) => [model.id, model]));
+    return new Map(
+      axles.map((axle) => {
+        const model = modelById.get(axle.modelId);
+        return [`${axle.modelId}/${axle.axle}`, model && limitOf(model, axle, rules, marginShare).legal];
+      }),
+    );
+  });
+
+async function belowLaw(em: EntityManager, vehicleIds: string[], last: readonly LastSql[]) {
   if (last.length === 0) return [];
-  const rules = (await em.find(LimitRuleEntity, {})).map(limitRuleOf);
-  const { marginShare } = await readSettings(em);
-  const modelIds = [...new Set(last.map(({ model_id }) => model_id))];
-  const models = new Map((await em.find(ModelEntity, { id: { $in: modelIds } })).map((one) => [one.id, one]));
-  const axles = await em.find(ModelAxleEntity, { modelId: { $in: modelIds } });
+  const laws = await lawsOf(em);
+  const below = last.flatMap(({ pad, thickness_um, model_id, ...row }) => {
+    const law = laws.get(`${model_id}/${row.axle}`);
+    const mm = thickness_um / 1000;
+    if (!law || (law.equalityPasses ? mm >= law.leastMm : mm > law.leastMm)) return [];
+    const state = `${pad} pad ${mm.toFixed(1)} mm, at least ${law.leastMm.toFixed(1)} mm`;
+    return [{ pad, row: rowOf({ ...row, item: 'pads', state }, 'limit', 'do not drive') }];
+  });
+  if (below.length === 0) return [];
   const open = await rowsOf(
     em,
     z.object({ key: z.string() }),
@@ -135,16 +164,9 @@ async function belowLaw(em: EntityManager, vehicleIds: string[]) {
        and not exists (select 1 from defect_settlement s where s.defect_id = d.id and s.how = 'closed')`,
     [uuidArray(vehicleIds)],
   );
-  const known = new Set(open.map(({ key }) => key));
-  return last.flatMap(({ pad, thickness_um, model_id, ...row }) => {
-    const model = models.get(model_id);
-    const axle = axles.find((one) => one.modelId === model_id && one.axle === row.axle);
-    const law = model && axle && limitOf(model, axle, rules, marginShare).legal;
-    const mm = thickness_um / 1000;
-    if (!law || (law.equalityPasses ? mm >= law.leastMm : mm > law.leastMm)) return [];
-    const state = `${pad} pad ${mm.toFixed(1)} mm, at least ${law.leastMm.toFixed(1)} mm`;
-    const same = [...known].some((key) => key.startsWith(`${row.vehicle_id}/${row.axle}/${row.side}/${pad} pad`));
-    return same ? [] : [rowOf({ ...row, item: 'pads', state }, 'limit', 'do not drive')];
+  return below.flatMap(({ pad, row }) => {
+    const place = `${row.vehicleId}/${row.axle}/${row.side}/${pad} pad`;
+    return open.some(({ key }) => key.startsWith(place)) ? [] : [row];
   });
 }
 

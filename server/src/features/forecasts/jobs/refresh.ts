@@ -98,13 +98,13 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
     waiting = { part, forecasts };
   }
   if (waiting) await save(waiting.part, waiting.forecasts);
-  if (unchanged.length + departed.length > 0) await catchUp(em, unchanged, departed);
+  if (unchanged.length + departed.length > 0) await noteUnchanged(em, unchanged, departed);
   // Told once all is saved: who looks after that sees it.
   await em.execute(`select nextval('forecast_serial')`);
 }
 
 /** Notes that what rests on the same as before is as new as the vehicle, and takes the marks of those that left. */
-async function catchUp(
+async function noteUnchanged(
   em: EntityManager,
   unchanged: readonly { record: VehicleRecord }[],
   departed: readonly VehicleRecord[],

@@ -1,0 +1,77 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
+import type { Orm } from '../../platform/db/orm.ts';
+import { createTestDatabase, localComputer, TODAY } from '../../testing/databases.ts';
+import { connect } from '../../schema.ts';
+import { refreshVehicles } from './index.ts';
+
+/** What a refresh saves, of all its tables in one statement: nothing older over what is newer, nothing of others. */
+
+let orm: Orm;
+let drop: () => Promise<void>;
+let own: string;
+let other: string;
+beforeAll(async () => {
+  const database = await createTestDatabase({ vehicles: 12, marks: 'learnt' });
+  orm = await connect(database.url);
+  drop = database.drop;
+  const doubted = await sql<{ id: string }>(
+    'select vehicle_id as id from reading_doubt group by vehicle_id order by count(*) desc, vehicle_id limit 2',
+  );
+  [own, other] = doubted.map(({ id }) => id) as [string, string];
+}, 120_000);
+afterAll(async () => {
+  await orm.close(true);
+  await drop();
+});
+const sql = async <T>(text: string, values: unknown[] = []) => orm.em.fork().execute<T[]>(text, values);
+const refresh = () => refreshVehicles(orm.em.fork(), localComputer(), [own], TODAY);
+const doubtsOf = (id: string) =>
+  sql<{ reading_id: string; suspicion: unknown }>(
+    'select reading_id, suspicion from reading_doubt where vehicle_id = ? order by reading_id',
+    [id],
+  );
+beforeEach(async () => {
+  // What is saved next is of another input: it is computed and saved, whatever stands there.
+  await sql(`update forecast set input_hash = 'another'`);
+});
+
+describe('saving a forecast', () => {
+  it('takes doubts that are gone, brings those that stand up to date, and leaves those of others', async () => {
+    const [before, others] = [await doubtsOf(own), await doubtsOf(other)];
+    expect(Math.min(before.length, others.length)).toBeGreaterThan(0);
+    const [clear] = await sql<{ id: string }>(
+      `select r.id from reading r where r.vehicle_id = ? and not exists (select 1 from reading_doubt d where d.reading_id = r.id)
+       order by r.id limit 1`,
+      [own],
+    );
+    await sql(`update reading_doubt set suspicion = '{"kind": "stale"}' where vehicle_id = ?`, [own]);
+    await sql(`insert into reading_doubt (reading_id, vehicle_id, suspicion) values (?, ?, '{"kind": "stale"}')`, [
+      clear?.id,
+      own,
+    ]);
+    await refresh();
+    expect(await doubtsOf(own)).toEqual(before);
+    expect(await doubtsOf(other)).toEqual(others);
+  });
+
+  it('writes nothing over what rests on a later state of the vehicle', async () => {
+    const stands = () =>
+      sql<{ rev: number; judged_rev: number; detail: unknown; marks: unknown }>(
+        `select f.input_rev as rev, f.judged_rev, f.detail, (select jsonb_agg(x.mark order by x.axle) from forecast x where x.vehicle_id = f.vehicle_id) as marks
+         from vehicle_forecast f where f.vehicle_id = ?`,
+        [own],
+      );
+    await sql(`update vehicle_forecast set input_rev = 1000, detail = '{"later": true}' where vehicle_id = ?`, [own]);
+    await sql(`update forecast set input_rev = 1000, mark = '{"later": true}' where vehicle_id = ?`, [own]);
+    const later = await stands();
+    await refresh();
+    expect(await stands()).toEqual(later);
+    await sql('update vehicle_forecast set input_rev = 0 where vehicle_id = ?', [own]);
+    await sql(`update forecast set input_rev = 0, input_hash = 'another' where vehicle_id = ?`, [own]);
+    await refresh();
+    const [now] = await stands();
+    const [vehicle] = await sql<{ input_rev: number }>('select input_rev from vehicle where id = ?', [own]);
+    expect(now).toMatchObject({ rev: vehicle?.input_rev, judged_rev: vehicle?.input_rev });
+    expect(JSON.stringify(now)).not.toContain('"later":true');
+  });
+});
