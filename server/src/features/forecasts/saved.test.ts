@@ -74,4 +74,35 @@ describe('saving a forecast', () => {
     expect(now).toMatchObject({ rev: vehicle?.input_rev, judged_rev: vehicle?.input_rev });
     expect(JSON.stringify(now)).not.toContain('"later":true');
   });
+
+  it('brings one that rests on the same as before up to the vehicle’s record, and computes nothing', async () => {
+    await refresh();
+    const marks = () =>
+      sql<{ computed_at: string }>('select computed_at::text from forecast where vehicle_id = ? order by axle', [own]);
+    const before = await marks();
+    await sql('update vehicle set input_rev = input_rev + 1 where id = ?', [own]);
+    await refresh();
+    const [row] = await sql<{ behind: number }>(
+      'select v.input_rev - f.input_rev as behind from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?',
+      [own],
+    );
+    expect(row?.behind).toBe(0);
+    expect(await marks()).toEqual(before);
+  });
+
+  it('takes the marks of one that left, and keeps what was last known of it', async () => {
+    await sql(`update vehicle set left_on = ?, left_how = 'sold', input_rev = input_rev + 1 where id = ?`, [
+      TODAY,
+      own,
+    ]);
+    await refresh();
+    const [row] = await sql<{ marks: number; others: number; behind: number }>(
+      `select (select count(*)::int from forecast where vehicle_id = v.id) as marks,
+         (select count(*)::int from forecast where vehicle_id <> v.id) as others, v.input_rev - f.input_rev as behind
+       from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
+      [own],
+    );
+    expect(row).toMatchObject({ marks: 0, behind: 0 });
+    expect(row?.others).toBeGreaterThan(0);
+  });
 });
