@@ -53,7 +53,11 @@ export function togetherOn<Key, Value>(
   const byDatabase = new WeakMap<object, (key: Key) => Promise<Value | undefined>>();
   return (em, key) => {
     const database = em.getDriver();
-    const own = byDatabase.get(database) ?? together((keys: Key[]) => ask(em.fork({ clear: true }), keys));
+    const known = byDatabase.get(database);
+    if (known) return known(key);
+    // An empty one is held, not that of whoever asks first: it may have loaded a whole fleet.
+    const empty = em.fork();
+    const own = together((keys: Key[]) => ask(empty.fork(), keys));
     byDatabase.set(database, own);
     return own(key);
   };
