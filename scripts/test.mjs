@@ -7,6 +7,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { checkNode, ensureLocal, ensureModules, ensurePackages, LOCAL, ROOT } from './lib/setup.mjs';
 import { say } from './lib/say.mjs';
 
@@ -20,6 +21,8 @@ const { ensureBuilt } = await import('./lib/build.mjs');
 const { startCluster } = await import('./lib/postgres.mjs');
 
 const totals = { passed: 0, failed: 0 };
+/** What failed, and how: repeated at the end, where who reads only that finds it. */
+const faults = [];
 const bin = (name) => path.join(ROOT, 'node_modules/.bin', name);
 
 function run(name, command, args, env = {}) {
@@ -69,17 +72,27 @@ async function jest(projects, env = {}) {
       ...env,
     },
   );
-  count(report, code, ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
-    passed: numPassedTests,
-    failed: Math.max(numFailedTests, numFailedTestSuites),
-  }));
+  count(report, code, ({ numPassedTests, numFailedTests, numFailedTestSuites, testResults }) => {
+    for (const { name: file, status, message } of testResults)
+      if (status === 'failed') faults.push({ title: path.relative(ROOT, file), error: message });
+    return { passed: numPassedTests, failed: Math.max(numFailedTests, numFailedTestSuites) };
+  });
 }
 
-/** Titles of interface tests that failed once: a fault to look into, though not one that was seen twice. */
-function secondTries(suites) {
+/** Interface tests that failed at a try, with how: also one that passed at the second is a fault to look into. */
+function failedTries(suites) {
   return suites.flatMap(({ specs = [], suites: inner = [] }) => [
-    ...specs.filter(({ tests }) => tests.some(({ status }) => status === 'flaky')).map(({ title }) => title),
-    ...secondTries(inner),
+    ...specs.flatMap(({ title, tests }) =>
+      tests.flatMap(({ status, results }) =>
+        results
+          .filter((result) => result.error !== undefined)
+          .map(({ error }) => ({
+            title: status === 'flaky' ? `passed at the second try only: ${title}` : title,
+            error: `${error.message ?? ''}\n${error.snippet ?? ''}`,
+          })),
+      ),
+    ),
+    ...failedTries(inner),
   ]);
 }
 
@@ -108,7 +121,7 @@ if (wanted('server') || wanted('e2e')) {
         PLAYWRIGHT_JSON_OUTPUT_FILE: report,
       });
       count(report, code, ({ stats, suites }) => {
-        for (const title of secondTries(suites)) say(`passed at the second try only: ${title}`);
+        faults.push(...failedTries(suites));
         return { passed: stats.expected + stats.flaky, failed: stats.unexpected };
       });
     }
@@ -116,5 +129,7 @@ if (wanted('server') || wanted('e2e')) {
     cluster.stop();
   }
 }
+for (const { title, error } of faults)
+  say(`\n✗ ${title}\n${stripVTControlCharacters(error).trim().split('\n').slice(0, 30).join('\n')}`);
 say(`\n${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 ? 0 : 1);

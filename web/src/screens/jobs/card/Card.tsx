@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import type { CardStep, JobCard } from '@mile-mark/contract/jobs';
@@ -36,7 +36,7 @@ export function Card() {
         <Button onClick={() => void card.refetch()}>Try again</Button>
       </State>
     );
-  return <Open state={card.data} me={me} />;
+  return <Open key={id} state={card.data} me={me} />;
 }
 
 function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
@@ -46,8 +46,13 @@ function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
   const write = useWrite(card.job, me.id);
   const [address, setAddress] = useSearchParams();
   const [listed, setListed] = useState(false);
-  const firstOpen = steps.find(({ done }) => done === null)?.id ?? END;
-  const at = address.get('step') ?? firstOpen;
+  // A card is opened at its first open step, and stays there until somebody goes on: signing it moves nothing by itself.
+  const [opened] = useState(() => steps.find(({ done }) => done === null)?.id ?? END);
+  const at = address.get('step') ?? opened;
+  const shown = useRef(at);
+  useEffect(() => {
+    shown.current = at;
+  });
   const go = (id: string) => {
     setListed(false);
     setAddress({ step: id }, { replace: true });
@@ -75,7 +80,10 @@ function Open({ state: { card, kept }, me }: { state: CardState; me: Me }) {
               key={step.id}
               {...{ step, steps, card, me, write, go }}
               writes={writes}
-              onNext={() => go(nextOf(steps, step))}
+              onNext={() => {
+                // Whoever went elsewhere while it was kept is not fetched from there.
+                if (shown.current === step.id) go(nextOf(steps, step));
+              }}
             />
           ) : (
             <CloseCard {...{ card, steps, me, go }} writes={writes} />
