@@ -8,16 +8,21 @@ import {
   FORESEEN_FROM_DAYS,
   foretellPassage,
   forecastVehicle,
+  learnWearProcess,
   NEAR_MI,
+  processEvidence,
+  teachersOfProcess,
   withDrift,
+  withProcess,
   type CalibrationLook,
   type Quantiles,
   type VehicleInput,
+  type WearProcess,
   type Widening,
 } from '../wear/index.ts';
 import { seizedFactor } from './fleet.ts';
 import { TRUTH, type FleetVehicle, type VirtualFleet } from './fleetPapers.ts';
-import { fleetInput, learnFleet, type LearntFleet } from './trial.ts';
+import { fleetInput, learnFleet } from './trial.ts';
 
 /** How forecasts of a virtual fleet came out against its truth. */
 export interface ForecastTrial {
@@ -93,14 +98,31 @@ export function tryForecasts(fleet: VirtualFleet, draws = 512): ForecastTrial {
 /** Papers of any day as a forecast takes them, under what a fleet has taught by its last day. */
 function taughtBy(fleet: VirtualFleet): (vehicle: FleetVehicle, date: IsoDate) => VehicleInput {
   const process = processOf(fleet);
-  const learnt = learnFleet({ ...fleet, process });
-  const { appraisers, priors, drift } = learnt;
-  const wideningOf = wideningAfter({ ...fleet, process }, learnt);
-  return (vehicle, date) => {
-    const known = vehicleOn(vehicle, date);
-    const input = fleetInput(known, { ...fleet, to: date, process }, appraisers, (group) => priors.get(group));
-    return { ...withDrift(input, drift), widening: wideningOf(vehicle) };
+  const { appraisers, priors, drift } = learnFleet({ ...fleet, process });
+  const known = (vehicle: FleetVehicle, to: IsoDate) => {
+    const papers = vehicleOn(vehicle, to);
+    return withDrift(
+      fleetInput(papers, { ...fleet, to, process }, appraisers, (group) => priors.get(group)),
+      drift,
+    );
   };
+  const scatterOf = scatterAfter(fleet, known);
+  const inputOf: PapersOn = (vehicle, date) => withProcess(known(vehicle, date), scatterOf(vehicle));
+  const wideningOf = wideningAfter(fleet, inputOf);
+  return (vehicle, date) => ({ ...inputOf(vehicle, date), widening: wideningOf(vehicle) });
+}
+
+/** A vehicle's papers as they stood on a day, as a forecast takes them. */
+type PapersOn = (vehicle: FleetVehicle, date: IsoDate) => VehicleInput;
+
+/** How wear scatters, as the vehicles of each class with most readings teach it by a fleet's last day. */
+function scatterAfter(fleet: VirtualFleet, known: PapersOn): (vehicle: FleetVehicle) => WearProcess {
+  const [light, heavy] = [false, true].map((which) => {
+    const inputs = fleet.vehicles.filter((one) => isHeavy(one) === which).map((one) => known(one, fleet.to));
+    const teachers = teachersOfProcess(inputs.map((input) => ({ input, readings: input.readings.length })));
+    return learnWearProcess(teachers.map(({ input }) => processEvidence(input)));
+  }) as [WearProcess, WearProcess];
+  return (vehicle) => (isHeavy(vehicle) ? heavy : light);
 }
 
 /** What came of the forecasts of a vehicle's axles at one of its inspections. */
@@ -130,16 +152,8 @@ const isHeavy = ({ axles }: FleetVehicle) => axles.some(({ newMm }) => newMm > 1
  * By how much intervals are widened from a fleet's last day on: forecasts of it are made again as of half a year and a year
  * before, and held against its looks since, as the product does it.
  */
-function wideningAfter(
-  fleet: VirtualFleet,
-  { appraisers, priors, drift }: LearntFleet,
-): (vehicle: FleetVehicle) => Widening {
+function wideningAfter(fleet: VirtualFleet, inputOf: PapersOn): (vehicle: FleetVehicle) => Widening {
   const looks = new Map<string, CalibrationLook[]>();
-  const inputOf = (vehicle: FleetVehicle, to: IsoDate) =>
-    withDrift(
-      fleetInput(vehicleOn(vehicle, to), { ...fleet, to }, appraisers, (group) => priors.get(group)),
-      drift,
-    );
   for (const vehicle of fleet.vehicles)
     for (const days of FORESEEN_FROM_DAYS) {
       const then = dateOfDay(dayNumber(fleet.to) - days);

@@ -1,6 +1,6 @@
 import { valueAt, choleskyLower, sortedQuantile } from '../numeric/index.ts';
 import type { ChangedHistory } from './changes.ts';
-import { contextOf, padsAhead, standToday } from './forecast.ts';
+import { contextOf, padsAhead, standToday } from './standing.ts';
 import { roadsAhead } from './horizon.ts';
 import type { Quantiles } from './outcome.ts';
 import { commonDraws } from './passage.ts';

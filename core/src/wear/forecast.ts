@@ -2,28 +2,18 @@ import { exposureBetween, type OdometerPoint, severityOn } from '../duty/index.t
 import { type PoolItem, poolReadings, resolutionVariance } from '../measure/index.ts';
 import { valueAt, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
-import { wideningAt } from './calibration.ts';
 import { ageReplacement } from './ageReplacement.ts';
 import { type ChangedHistory, runWithChanges } from './changes.ts';
 import { dutyExplained } from './explained.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
-import { drive, type History } from './history.ts';
 import { roadsAhead } from './horizon.ts';
+import { type AxleContext, contextOf, padsAhead, standToday } from './standing.ts';
 import { judgedTogether } from './judgedTogether.ts';
-import { milesPerDay, odometerToday } from './milesPerDay.ts';
 import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
-import { axleState, type AxleState, commonDraws, firstPassage, shareBelowZero } from './passage.ts';
+import { commonDraws, firstPassage, shareBelowZero } from './passage.ts';
 import { rotorOutlook, type RotorOutlook } from './rotor.ts';
-import { copyState, type WearState } from './state.ts';
-import type {
-  AxleInput,
-  FittingInput,
-  MarkRule,
-  ReadingInput,
-  ReadingJudgement,
-  RiskPolicy,
-  VehicleInput,
-} from './types.ts';
+import type { FittingInput, MarkRule, ReadingInput, ReadingJudgement, RiskPolicy, VehicleInput } from './types.ts';
+import type { WearState } from './state.ts';
 import { widthShares } from './width.ts';
 import { valueOfInspection } from './worth.ts';
 
@@ -60,75 +50,6 @@ export function forecastFrom(
     severityNow,
     explained: dutyExplained(input, today.history.state),
   };
-}
-
-/** A vehicle carried to today. */
-export interface Today {
-  history: History;
-  perDay: VehicleForecast['milesPerDay'];
-  odometerNowMi: number;
-}
-
-/** Carries a history to today, and leaves it as it was. */
-export function standToday(before: History, input: VehicleInput): Today {
-  const history = { ...before, state: copyState(before.state) };
-  const { state, points } = history;
-  const begun = input.duty.filter(({ from, continues }) => from <= input.today && !continues);
-  const dutyFrom = begun.at(-1)?.from;
-  const paceFrom =
-    input.paceFrom === undefined ? (begun.length > 1 ? dutyFrom : undefined) : (input.paceFrom ?? undefined);
-  const perDay = milesPerDay(points, input.today, input.statedMilesPerDay, paceFrom);
-  const last = points.at(-1);
-  const odometerNowMi = odometerToday(points, input.today, perDay.mean, paceFrom, input.statedMilesPerDayBefore);
-  if (last) {
-    drive(state, input, last, { date: input.today, miles: odometerNowMi });
-  }
-  return { history, perDay, odometerNowMi };
-}
-
-/** What the forecast of one axle rests on. */
-export interface AxleContext extends Today {
-  input: VehicleInput;
-  policy: RiskPolicy;
-  axle: AxleInput;
-  severityNow: number;
-}
-
-/** The context of one axle of a vehicle whose history is known. */
-export function contextOf(today: Today, input: VehicleInput, policy: RiskPolicy, axle: AxleInput): AxleContext {
-  return { ...today, input, policy, axle, severityNow: severityOn(input.duty, dayNumber(input.today), axle.axle) };
-}
-
-/** The pads of an axle as they stand, and the noise of what is ahead of them, as wide as past forecasts had to be. */
-export function padsAhead({ input, history: { state }, axle, perDay, severityNow }: AxleContext) {
-  const count = state.places.length;
-  const own = state.places.flatMap((place, p) => (place.axle === axle.axle ? [p] : []));
-  const part = axleState(state.mean, state.cov, [...own, ...own.map((p) => count + p)]);
-  const widened = wideningAt(input.widening, milesLeft(part, axle.limitMm) / Math.max(1e-6, severityNow));
-  for (let k = 0; k < part.cov.data.length; k += 1) part.cov.data[k] = widened ** 2 * valueAt(part.cov.data, k);
-  const { ahead } = input;
-  return {
-    own,
-    part,
-    widened,
-    ahead: ahead && { ...ahead, levelSd: widened * ahead.levelSd },
-    noise: {
-      perPad: widened * input.noise.perPad,
-      perPeriod: widened * Math.max(input.noise.perPeriod, ahead?.perPeriod ?? 0),
-      exposurePerPeriod: Math.max(1e-6, (28 * perDay.mean * severityNow) / 1000),
-      milesPerExposure: 1 / severityNow,
-    },
-  };
-}
-
-/** About how many duty-weighted miles an axle's pads have left, ≥ 0. */
-function milesLeft({ mean }: AxleState, limitMm: number): number {
-  const pads = mean.length / 2;
-  const left = Array.from(
-    { length: pads },
-    (_, p) => (1000 * (valueAt(mean, pads + p) - limitMm)) / Math.exp(valueAt(mean, p)),
-  );
-  return Math.max(0, Math.min(...left));
 }
 
 function forecastAxle(context: AxleContext): AxleForecast {

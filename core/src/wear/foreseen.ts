@@ -2,7 +2,7 @@ import { choleskyLower, normalCdf, normalQuantile, valueAt } from '../numeric/in
 import { resolutionVariance } from '../measure/index.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import { runWithChanges } from './changes.ts';
-import { contextOf, padsAhead, standToday, type AxleContext } from './forecast.ts';
+import { contextOf, padsAhead, standToday, type AxleContext } from './standing.ts';
 import { roadsAhead } from './horizon.ts';
 import { commonDraws } from './passage.ts';
 import type { FittingInput, ReadingInput, VehicleInput } from './types.ts';
@@ -64,7 +64,7 @@ export function foresee(known: VehicleInput, later: Later): ForeseenLook[] {
 
 /** Draws of the mean thickness of the pads that were read, after some miles, mm. */
 function thicknessAhead(context: AxleContext): (readings: readonly ReadingInput[], miles: number) => Float64Array {
-  const { part, noise, own, ahead } = padsAhead(context);
+  const { part, noise, own, ahead } = padsAhead(context, 0);
   const { perDay, input, axle, history } = context;
   const size = part.cov.size;
   const lower = choleskyLower(part.cov);
