@@ -25,10 +25,14 @@ const { from, tests } = FLOORS[floor];
 
 /** Tests of a room that stand in another: what a whole fleet teaches is held against the demo's truth. */
 const ALSO = {
-  'features/forecasts': ['server/src/demo/fill.test.ts'],
+  'features/forecasts': ['server/src/demo/fill.test.ts', 'server/src/features/register/duties.test.ts'],
   'features/gauges': ['server/src/demo/fill.test.ts'],
   'features/people': ['server/src/features/register/register.test.ts'],
   'features/telematics': ['server/src/demo/feed.test.ts'],
+  'features/parts': ['partsKits', 'partsKitChanges', 'partsOrders', 'partsSheets', 'partsStock'].map(
+    (name) => `server/src/testing/${name}.test.ts`,
+  ),
+  'features/archive': ['server/src/testing/archive.test.ts'],
   'features/plan': ['plan', 'planHours', 'planLend', 'planLocks', 'planWatch', 'planWays'].map(
     (name) => `server/src/testing/${name}.test.ts`,
   ),

@@ -24,7 +24,7 @@ const AHEAD = [
 ];
 
 /** What came of one vehicle's readings, foretold from those before them. */
-interface Backtested {
+export interface Backtested {
   looks: BacktestedReading[];
   residuals: Residual[];
 }
@@ -47,24 +47,32 @@ export async function backtestFleet({ em, computer, records, today, tools }: Fle
       });
     },
   });
-  const all = perVehicle.flatMap(({ looks }) => looks);
   const classOf = new Map(
     perVehicle.flatMap(({ looks }, v) => looks.map(({ id }) => [id, records[v]?.model.class ?? ''])),
   );
-  const residuals = perVehicle.flatMap((own) => own.residuals);
-  const detail: KeptValidation = {
-    strains: strainsOf(checkedLooks(residuals)),
+  const detail = validationOf(perVehicle, (id) => classOf.get(id) ?? '');
+  await em.upsert(ValidationEntity, { onlyOne: true, detail, computedAt: new Date() });
+}
+
+/**
+ * How readings of a whole fleet came out: all, by how far ahead they lay, by quarter and by class.
+ *
+ * @param classOf class of the vehicle that a reading, by its id, is of
+ */
+export function validationOf(perVehicle: readonly Backtested[], classOf: (id: string) => string): KeptValidation {
+  const all = perVehicle.flatMap(({ looks }) => looks);
+  const labelled = ([label, summary]: [string, BacktestSummary]) => ({ label, ...summary });
+  return {
+    strains: strainsOf(checkedLooks(perVehicle.flatMap(({ residuals }) => residuals))),
     all: summariseBacktest(all) ?? null,
     byAhead: grouped(all, ({ milesAhead }) => AHEAD.findIndex(({ upToMi }) => milesAhead <= upToMi)).map(
-      ([index, summary]) => ({ label: AHEAD[index]?.label ?? '', ...summary }),
+      ([index, summary]) => labelled([AHEAD[index]?.label ?? '', summary]),
     ),
-    byQuarter: grouped(all, ({ date }) => quarterOf(date)).map(([quarter, summary]) => ({
-      label: quarter.slice(0, 7),
-      ...summary,
-    })),
-    byClass: grouped(all, ({ id }) => classOf.get(id) ?? '').map(([label, summary]) => ({ label, ...summary })),
+    byQuarter: grouped(all, ({ date }) => quarterOf(date)).map(([quarter, summary]) =>
+      labelled([quarter.slice(0, 7), summary]),
+    ),
+    byClass: grouped(all, ({ id }) => classOf(id)).map(labelled),
   };
-  await em.upsert(ValidationEntity, { onlyOne: true, detail, computedAt: new Date() });
 }
 
 /** What the job keeps; what came of past forecasts stands in a table of its own. */
@@ -79,7 +87,11 @@ const ODOMETERS = [
 ];
 
 /** The errors of one vehicle's readings, with the groups in which they may strain what forecasts assume. */
-function residualsOf(record: VehicleRecord, input: VehicleInput, backtested: readonly BacktestedReading[]): Residual[] {
+export function residualsOf(
+  record: Pick<VehicleRecord, 'id'> & { model: Pick<VehicleRecord['model'], 'class'> },
+  input: VehicleInput,
+  backtested: readonly BacktestedReading[],
+): Residual[] {
   const byId = new Map(input.readings.map((reading) => [reading.id, reading]));
   const routes = input.duty.filter(({ continues }, k) => k > 0 && !continues).map(({ from }) => dayNumber(from));
   return backtested.flatMap(({ id, date, errorMm, sdMm }): Residual[] => {
