@@ -85,6 +85,32 @@ describe('pads of a wheel that wear apart', () => {
     for (const { changes, suspected: own } of stages) expect(changes.length > 0 && own !== undefined).toBe(false);
   });
 
+  it('are a seized slide from 1.8 times on; less, however sure, is uneven wear and forecast as it is', () => {
+    // From the first look on one pad loses so many times the usual 1.2 mm between looks, and its mate less, by a good gauge.
+    const wearing = (times: number) => {
+      const rows = Array.from({ length: 5 }, (_, k) => [
+        9.8 - 1.2 * times * k,
+        9.8 - 0.7 * k,
+        9.8 - 1.2 * k,
+        9.8 - 1.2 * k,
+      ]);
+      const input = vehicle({ 1: rows.filter(([inner = 0]) => inner > 0) });
+      return { ...input, appraisers: { A: { ...appraiser, repeatabilityMm: 0.05 } } };
+    };
+    for (const times of [1.3, 1.45, 1.6, 1.9, 2.4, 3]) {
+      const input = wearing(times);
+      const { changes, suspected } = runWithChanges(input);
+      expect([times, changes.map(({ kind }) => kind)]).toEqual([times, times > 1.8 ? ['apart'] : []]);
+      for (const { factor } of changes) expect(factor.p50).toBeGreaterThanOrEqual(1.8);
+      // Nor is it named as what is not sure.
+      expect(suspected).toBeUndefined();
+      const [axle] = forecastVehicle(input, { riskTarget: 0.05, seed: 1, draws: 64 }).axles;
+      const rate = (wanted: string) =>
+        axle?.pads.find(({ side, pad }) => `${side} ${pad}` === wanted)?.ratePer1000Mi ?? NaN;
+      expect(rate('left inner') / rate('right inner')).toBeGreaterThan(0.85 * times);
+    }
+  });
+
   it('bring the mark forward: the fast pad is forecast at its fast rate', () => {
     const policy = { riskTarget: 0.05, seed: 1, draws: 512 };
     const [axle] = forecastVehicle(

@@ -46,6 +46,16 @@ export interface WearChange {
  * wheel-end inspections; .76 81 %, 2,500; .82 79 %, 3,500.
  */
 export const TOLD_FROM: Readonly<Record<ChangeKind, number>> = { apart: 0.7, wheel: 0.9, axle: 0.9, route: 0.9 };
+/**
+ * By how many times a pad must wear, at the least, for a change to be told: a pad that wears apart by less is worn unevenly,
+ * and no slide has seized (common practice, no source; chosen on the seeds for tuning).
+ */
+const TELLING_FACTOR: Readonly<Record<ChangeKind, number>> = {
+  apart: 1.8,
+  wheel: 0,
+  axle: 0,
+  route: 0,
+};
 /** From this chance on a change that is not told yet is named as what widens the forecast. */
 const NAMED_FROM = 0.2;
 /** Under this chance a change is left out of the forecast. */
@@ -167,18 +177,20 @@ function nextChange(
     chances.reduce((sum, chance, k) => sum + (sameCause(itemAt(tried, k).candidate, best.candidate) ? chance : 0), 0);
   const probability = ofBest(told);
   if (probability < COUNTS_FROM) return undefined;
-  if (probability < TOLD_FROM[best.candidate.kind]) {
+  const change = changeOf(input, best, probability);
+  if (probability < TOLD_FROM[change.kind] || change.factor.p50 < TELLING_FACTOR[change.kind]) {
     const untold = chancesOf(tried, 'untold');
     const parts = tried.map(({ run }, k) => ({ state: run.state, weight: itemAt(untold, k) }));
     const none = 1 - untold.reduce((sum, chance) => sum + chance, 0);
     const state = mixture([{ state: base.state, weight: none }, ...parts], plain.state.cov.size);
     const { kind, axle, side, more, since, until, outlives } = best.candidate;
     // What new pads ended no longer widens anything.
-    const named = probability >= NAMED_FROM && (until === undefined || outlives === true);
+    const unsure = probability >= NAMED_FROM && probability < TOLD_FROM[kind];
+    const named = unsure && (until === undefined || outlives === true);
     const suspected = named ? { kind, axle, side, more, since, probability } : undefined;
     return { history: { ...base, state }, candidate: best.candidate, suspected };
   }
-  return { history: best.run, candidate: best.candidate, change: changeOf(input, best, probability) };
+  return { history: best.run, candidate: best.candidate, change };
 }
 
 /** The chance of each change that was tried, none of them being the rest, by Bayes' rule. */
