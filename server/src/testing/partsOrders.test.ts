@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { supplierStandIn } from '@mile-mark/standins';
 import { randomUUID } from 'node:crypto';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import type { Demand, Order, StockRow } from '@mile-mark/contract/parts';
 import { followOrders } from '../features/parts/index.ts';
 import { TODAY } from './app.ts';
@@ -129,6 +131,27 @@ describe('orders', () => {
     expect(counted).toEqual([]);
     await mute.close();
     await well.close();
+  });
+
+  it('what a supplier says that can’t be read is told once, and stops nothing of the order', async () => {
+    const order = await proposal();
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    const strange = { id: 'x', kind: 'perhaps\u0000', day: 'soon' };
+    const messages = [strange, { id: `${order.id}/taken`, kind: 'acknowledged' }, strange];
+    const odd = createServer((request, response) => {
+      const body = request.method === 'POST' ? { taken: 'S-1' } : { messages };
+      request.resume().on('end', () => response.writeHead(200).end(JSON.stringify(body)));
+    });
+    await new Promise<void>((resolve) => odd.listen(0, '127.0.0.1', resolve));
+    const url = `http://127.0.0.1:${(odd.address() as AddressInfo).port}`;
+    for (let k = 0; k < 2; k += 1) expect((await followOrders(() => app.test.orm.em.fork(), url)).failed).toBe(0);
+    odd.close();
+    const told = await one(order.id);
+    expect(told?.state).toBe('acknowledged');
+    expect(told?.said.map(({ text }) => text).sort()).toEqual([
+      'The supplier has the order.',
+      'The supplier said something that can’t be read here: ask there what it is.',
+    ]);
   });
 
   it('what is rejected is said and no longer comes; what is sent instead is received as that', async () => {

@@ -1,16 +1,33 @@
+import { createHash } from 'node:crypto';
 import { IsoDate } from '@mile-mark/contract';
 import { z } from 'zod';
 
-/** What a supplier may say; anything else of it is left out, and said in the log. */
+/** A text that can be kept as it is: neither control characters nor halves of characters. */
+const Text = z
+  .string()
+  .min(1)
+  .max(200)
+  .refine((text) => !/[\p{Cc}\p{Cs}]/u.test(text));
+
+/** What a supplier may say. */
 export const SupplierMessage = z.object({
-  id: z.string().min(1).max(200),
+  id: Text,
   kind: z.enum(['acknowledged', 'promised', 'delayed', 'sent', 'part sent', 'instead', 'rejected']),
-  line: z.string().optional(),
+  line: Text.optional(),
   units: z.int().min(0).optional(),
   day: IsoDate.optional(),
-  number: z.string().max(60).optional(),
+  number: Text.max(60).optional(),
 });
 export type SupplierMessage = z.output<typeof SupplierMessage>;
+
+/** Something a supplier said that can't be read here: kept as it came, for a person to look at. */
+export interface StrangeMessage {
+  id: string;
+  kind: 'not understood';
+  /** As JSON, cut after so many characters. */
+  came: string;
+}
+const MOST_KEPT = 2000;
 
 const Taken = z.object({ taken: z.string().max(120) });
 const Messages = z.object({ messages: z.array(z.unknown()).max(2000) });
@@ -33,16 +50,17 @@ export async function sendOrder(
   return Taken.parse(await response.json()).taken;
 }
 
-/** What a supplier said about an order so far, and how many messages can't be read. */
-export async function messagesOf(
-  url: string,
-  reference: string,
-): Promise<{ messages: SupplierMessage[]; unread: number }> {
+/** What a supplier said about an order so far; the same again has the same id. */
+export async function messagesOf(url: string, reference: string): Promise<(SupplierMessage | StrangeMessage)[]> {
   const response = await fetch(new URL(`/orders/${encodeURIComponent(reference)}/messages`, url), {
     signal: AbortSignal.timeout(TIMEOUT_MS),
   });
   if (!response.ok) throw new Error(`the supplier answered ${response.status}`);
-  const read = Messages.parse(await response.json()).messages.map((one) => SupplierMessage.safeParse(one));
-  const messages = read.flatMap((one) => (one.success ? [one.data] : []));
-  return { messages, unread: read.length - messages.length };
+  return Messages.parse(await response.json()).messages.map((message) => {
+    const read = SupplierMessage.safeParse(message);
+    if (read.success) return read.data;
+    const came = JSON.stringify(message);
+    const id = createHash('sha256').update(came).digest('hex');
+    return { id, kind: 'not understood', came: came.slice(0, MOST_KEPT) };
+  });
 }

@@ -4,7 +4,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { loadCatalogue } from '../catalogue.ts';
 import { OrderLineEntity, OrderMessageEntity, PurchaseOrderEntity } from '../entities.ts';
-import { messagesOf, sendOrder, type SupplierMessage } from '../supplierClient.ts';
+import { messagesOf, sendOrder, type StrangeMessage, type SupplierMessage } from '../supplierClient.ts';
 
 const OpenSql = z.object({ id: z.string(), state: z.enum(['approved', 'sent', 'acknowledged']) });
 const LineSql = z.object({ line: z.string(), number: z.string(), units: z.number() });
@@ -25,8 +25,7 @@ export async function followOrders(fork: () => EntityManager, url: string): Prom
   for (const { id, state } of orders) {
     try {
       if (state === 'approved') await send(fork(), url, id);
-      const { messages } = await messagesOf(url, id);
-      result.said += await hear(fork(), id, messages);
+      result.said += await hear(fork(), id, await messagesOf(url, id));
     } catch {
       result.failed += 1;
     }
@@ -52,7 +51,11 @@ async function send(em: EntityManager, url: string, id: string): Promise<void> {
 }
 
 /** Takes in what is new; nothing that was heard before counts again. */
-async function hear(em: EntityManager, orderId: string, messages: readonly SupplierMessage[]): Promise<number> {
+async function hear(
+  em: EntityManager,
+  orderId: string,
+  messages: readonly (SupplierMessage | StrangeMessage)[],
+): Promise<number> {
   let said = 0;
   for (const message of messages) {
     const isNew = await em.transactional(async (inner) => {
@@ -65,7 +68,7 @@ async function hear(em: EntityManager, orderId: string, messages: readonly Suppl
         detail: message,
         at: new Date(),
       });
-      await follow(inner, orderId, message);
+      if (message.kind !== 'not understood') await follow(inner, orderId, message);
       return true;
     });
     if (isNew) said += 1;

@@ -53,7 +53,7 @@ export async function axleKits(em: EntityManager, unit: string, today: string): 
 const faultsOf = ({ faults }: Kit): string[] => faults.map(faultInWords);
 
 /** What to order of a part, at whom, and by when so that it is there on the day; today where it is late already. */
-function toOrder({ order }: KitNeed, { catalogue }: Standing, day: string, today: string): AxleKit['orders'] {
+export function toOrder({ order }: KitNeed, { catalogue }: Standing, day: string, today: string): AxleKit['orders'] {
   if (!order) return [];
   const part = catalogue.byId.get(order.part);
   const offer = offerInTime(catalogue, order.part, dayNumber(day) - dayNumber(today));

@@ -64,7 +64,12 @@ async function needsByPlace(em: EntityManager, { catalogue }: Standing, rows: re
   return ({ model_id, axle }: { model_id: string; axle: number }) => needs.get(`${model_id}/${axle}`) ?? [];
 }
 
-function dayThere({ needs }: KitState, { catalogue }: Standing, today: string): number {
+/** Days from today until all that a kit needs lies there; Infinity where something is not to be had. */
+export function dayThere(
+  { needs }: Pick<KitState, 'needs'>,
+  { catalogue }: Pick<Standing, 'catalogue'>,
+  today: string,
+): number {
   const now = dayNumber(today);
   return Math.max(
     0,

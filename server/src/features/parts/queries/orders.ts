@@ -172,6 +172,8 @@ function saidInWords(
         : `${number}: ${detail.number ?? own.instead} is sent instead.`;
     case 'rejected':
       return `${number}: can’t be had.`;
+    case 'not understood':
+      return 'The supplier said something that can’t be read here: ask there what it is.';
     default:
       return `${number}: ${kind} ${day}`.trim();
   }
