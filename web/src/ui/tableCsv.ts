@@ -15,12 +15,15 @@ export function rowsOfTable(table: HTMLTableElement): string[][] {
   );
 }
 
+/** A figure below nought, with its unit where it has one: no formula. */
+const BELOW_NOUGHT = /^-[\d.,]+(?: [\p{L}%·/]+)?$/u;
+
 /**
  * The rows as CSV. What a spreadsheet would take for a formula is kept as text.
  *
  * @param stringify writes rows as CSV
  */
 export function csvOf(rows: readonly string[][], stringify: (rows: string[][]) => string): string {
-  const safe = (cell: string) => (/^[=+@\t\r]|^-(?![\d.])/.test(cell) ? `'${cell}` : cell);
+  const safe = (cell: string) => (/^[=+@\t\r-]/.test(cell) && !BELOW_NOUGHT.test(cell) ? `'${cell}` : cell);
   return `\uFEFF${stringify(rows.map((row) => row.map(safe)))}`;
 }
