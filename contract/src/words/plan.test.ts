@@ -15,8 +15,13 @@ const said = {
 describe('why a visit is on its day', () => {
   it('names what is given up and risked of each axle', () => {
     expect(visitInWords(said)).toEqual([
-      'Axle 2: 12 days of its pads given up, 3 % chance of being below the limit by then.',
+      'Axle 2: 12 days of its pads given up; the chance of being below the limit by then is 3.0 %.',
     ]);
+    // Never nought, and never certain: a forecast is neither.
+    const saidOf = (chance: number) =>
+      visitInWords({ ...said, axles: [{ axle: 1, earlyDays: 0, chance, lateDays: 0 }] })[0];
+    expect(saidOf(0)).toMatch(/is under 0\.1 %\.$/);
+    expect(saidOf(1)).toMatch(/is over 99\.9 %\.$/);
     expect(visitInWords({ ...said, axles: [{ axle: 1, earlyDays: 0, chance: 0.5, lateDays: 3 }] })[0]).toContain(
       '3 days past its risk target',
     );

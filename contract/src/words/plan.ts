@@ -1,6 +1,5 @@
 import { dayInWords } from '../days.ts';
-import { countInWords } from './figures.ts';
-import { percentOf } from './marks.ts';
+import { chanceInWords, countInWords } from './figures.ts';
 import { moneyInWords } from './parts.ts';
 
 /** An axle on the day of its visit. */
@@ -55,7 +54,7 @@ export function visitInWords({
 function axleInWords({ axle, earlyDays, chance, lateDays }: AxleOnDay): string {
   const early = `${countInWords(Math.round(earlyDays), 'day')} of its pads given up`;
   const late = lateDays > 0 ? `, ${countInWords(Math.round(lateDays), 'day')} past its risk target` : '';
-  return `Axle ${axle}: ${early}, ${percentOf(chance)} chance of being below the limit by then${late}.`;
+  return `Axle ${axle}: ${early}; the chance of being below the limit by then is ${chanceInWords(chance)}${late}.`;
 }
 
 /** What a look is worth for planning. @param days how much later it would put the mark in the mean */

@@ -25,7 +25,7 @@ const catalogue = (...offers: CatalogueOffer[]): Catalogue => ({
   offers: new Map([['pads', offers]]),
 });
 const need = (options: KitNeed['options'], order: KitNeed['order'] = options[0]): KitNeed => ({
-  kind: 'pads',
+  kind: 'brake pad',
   axle: 1,
   side: 'both',
   pieces: 4,
