@@ -1,10 +1,10 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, it, jest } from '@jest/globals';
 import { supplierStandIn } from '@mile-mark/standins';
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Demand, Order, StockRow } from '@mile-mark/contract/parts';
-import { followOrders } from '../features/parts/index.ts';
+import { followOrders, kitDays } from '../features/parts/index.ts';
 import { TODAY } from './app.ts';
 import { createPartsApp, fieldsOf, DEPOT, type PartsApp } from './partsApp.ts';
 
@@ -214,6 +214,20 @@ describe('orders', () => {
     await supplier.close();
   });
 
+  it('each step of an order is told to whoever plans and sends', async () => {
+    const order = await proposal();
+    const emitted = jest.spyOn(app.test.events, 'emit');
+    const told = () => emitted.mock.calls.splice(0).map(([, { name }]) => name);
+    await approve(order, { reason: 'for the shelf' }).expect(201);
+    expect(told()).toEqual(['order moved']);
+    await app.keeper
+      .post(`/api/orders/${order.id}/call-off`)
+      .send({ id: randomUUID(), reason: 'another way was found' })
+      .expect(201);
+    expect(told()).toEqual(['order moved']);
+    emitted.mockRestore();
+  });
+
   it('a proposal that was called off is left alone for a week, and says so', async () => {
     for (const { id } of await open())
       await app.keeper.post(`/api/orders/${id}/call-off`).send({ id: randomUUID(), reason: 'not now' }).expect(201);
@@ -229,6 +243,9 @@ describe('orders', () => {
           ...(row.lot === null ? {} : { lot: row.lot }),
         })
         .expect(201);
+    // Of empty shelves the kit of no axle is there today, unless its job has all it wants already.
+    const days = [...(await kitDays(app.test.orm.em.fork(), TODAY))().values()];
+    expect(days.filter((day) => day > 0).length).toBeGreaterThan(0.8 * days.length);
     await app.plan();
     const [proposed] = await open();
     const [line] = proposed?.lines ?? [];

@@ -225,7 +225,7 @@ export async function fleetAhead(
 }
 
 /** Kinds of an axle's kit that were picked; what is of the whole job counts at its first axle only, and is taken with it. */
-const takenFor = ({ kit, picked }: OpenJob, axle: number): KitPart[] =>
+export const takenFor = ({ kit, picked }: Pick<OpenJob, 'kit' | 'picked'>, axle: number): KitPart[] =>
   kit.needs
     .filter((need) => need.axle === axle || need.axle === undefined)
     .filter(({ options }) => options.some(({ part }) => (picked.get(part) ?? 0) > 0))

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { KitNeed, KitState } from '@mile-mark/core';
 import { offerInTime, type Catalogue, type CatalogueOffer } from '../catalogue.ts';
-import type { OpenJob } from '../kits.ts';
+import { takenFor, type OpenJob } from '../kits.ts';
 import { toOrder } from './axleKits.ts';
 import { dayThere } from './kitDays.ts';
 import { kitJob, pickedOf } from './standing.ts';
@@ -142,5 +142,36 @@ describe('what a job still wants after something was picked for it', () => {
     pickedOf({ ...two(0), picked });
     kitJob({ ...two(0), picked });
     expect(picked.get('pads')).toBe(3);
+  });
+});
+
+describe('what of an axle’s kit was picked', () => {
+  const kit = {
+    needs: [
+      need([PADS]),
+      {
+        ...need([
+          { part: 'other', units: 1 },
+          { part: 'hose', units: 1 },
+        ]),
+        kind: 'brake hose' as const,
+        axle: 2,
+      },
+      { ...need([{ part: 'grease', units: 1 }]), kind: 'rubber-safe grease' as const, axle: undefined },
+    ],
+    faults: [],
+  };
+  const taken = (picked: [string, number][], axle: number) => takenFor({ kit, picked: new Map(picked) }, axle);
+
+  it('is of that axle or of the whole job, by any part that fits, and not what was put back', () => {
+    const all: [string, number][] = [
+      ['pads', 2],
+      ['hose', 1],
+      ['grease', 1],
+    ];
+    expect(taken(all, 1)).toEqual(['brake pad', 'rubber-safe grease']);
+    expect(taken(all, 2)).toEqual(['brake hose', 'rubber-safe grease']);
+    expect(taken([['pads', 0]], 1)).toEqual([]);
+    expect(taken([], 2)).toEqual([]);
   });
 });
