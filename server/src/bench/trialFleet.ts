@@ -35,13 +35,32 @@ const PLATE_MM = { light: 5.5, heavy: 8 };
 /** Steps that gauges have, mm, coarse first. */
 const STEPS = [1, 25.4 / 32, 0.5, 0.254, 0.1, 0.05, 0.01];
 
-const csv = (folder: string, name: string): Row[] =>
+export const csv = (folder: string, name: string): Row[] =>
   parse(readFileSync(path.join(folder, `${name}.csv`), 'utf8'), { columns: true });
 const by = (rows: readonly Row[], of: (row: Row) => string) => {
   const groups = new Map<string, Row[]>();
   for (const row of rows) groups.set(of(row), [...(groups.get(of(row)) ?? []), row]);
   return groups;
 };
+
+/** The day from which a fleet's days are counted. */
+export function originOf(folder: string): number {
+  const [first] = csv(folder, 'readings');
+  return dayNumber(first?.date as string) - Math.floor(Number(first?.day));
+}
+
+/** A vehicle's papers as they stood on a day. */
+export function asItStood(input: VehicleInput, today: string): VehicleInput {
+  const sofar = <T extends { date: string }>(rows: readonly T[]) => rows.filter(({ date }) => date <= today);
+  return {
+    ...input,
+    today,
+    readings: sofar(input.readings),
+    fittings: sofar(input.fittings),
+    odometers: sofar(input.odometers),
+    duty: input.duty.filter(({ to }) => to !== undefined && to <= today),
+  };
+}
 
 /** The step of a gauge: the largest under which nine in ten of its figures fall on the grid. */
 function stepOf(figures: readonly number[]): number {
@@ -66,8 +85,7 @@ function load(folder: string): Vehicle[] {
       stepOf(own.map(({ mm }) => Number(mm))),
     ]),
   );
-  const first = readings[0] as Row;
-  const origin = dayNumber(first.date as string) - Math.floor(Number(first.day));
+  const origin = originOf(folder);
   const on = (day: string) => dateOfDay(origin + Math.floor(Number(day)));
   const of = {
     readings: by(readings, ({ vehicle }) => vehicle ?? ''),

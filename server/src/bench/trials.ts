@@ -17,22 +17,9 @@ import {
   NEAR_MI,
   sortedQuantile,
   type CalibrationLook,
-  type VehicleInput,
 } from '@mile-mark/core';
-import { AXLES, forecastOf, learnFleet, withDutyAhead, type TrialFleet } from './trialFleet.ts';
-
-/** A vehicle's papers as they stood on a day. */
-function asItStood(input: VehicleInput, today: string): VehicleInput {
-  const sofar = <T extends { date: string }>(rows: readonly T[]) => rows.filter(({ date }) => date <= today);
-  return {
-    ...input,
-    today,
-    readings: sofar(input.readings),
-    fittings: sofar(input.fittings),
-    odometers: sofar(input.odometers),
-    duty: input.duty.filter(({ to }) => to !== undefined && to <= today),
-  };
-}
+import { asItStood, AXLES, forecastOf, learnFleet, withDutyAhead, type TrialFleet } from './trialFleet.ts';
+import { biasErrorMm, slidesTold, type SlidesTold } from './trialTruths.ts';
 
 /** What came of forecasts made half a year and a year ago, by light and heavy, near and far. */
 function calibrations(fleet: string, { papers, processOf, learnt }: TrialFleet) {
@@ -63,7 +50,7 @@ interface Outcome {
   leastSquaresMi: number | undefined;
 }
 
-function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; seconds: number } {
+function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; seconds: number; slides: SlidesTold } {
   const begun = performance.now();
   const fleet = learnFleet(folder);
   const outcomes: Outcome[] = [];
@@ -89,8 +76,11 @@ function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; secon
     }
   }
   const seconds = (performance.now() - begun) / 1000;
-  calibrations(path.basename(folder), fleet);
-  return { outcomes, lines, seconds };
+  const name = path.basename(folder);
+  calibrations(name, fleet);
+  const { technicians, rmseMm } = biasErrorMm(folder, fleet);
+  print(`error of technicians’ biases (RMSE), ${name} (${technicians})`, rmseMm, 'mm');
+  return { outcomes, lines, seconds, slides: slidesTold(folder, fleet) };
 }
 
 const print = (name: string, value: number, unit: string) =>
@@ -132,9 +122,12 @@ function score(fleet: string, which: string, own: readonly Outcome[]): void {
   print(`pinball loss over five quantiles, ${name}`, pinball.reduce((a, b) => a + b, 0) / own.length, 'mi');
 }
 
+/** Slides seldom seize: they are counted over all fleets together. */
+const all: SlidesTold = { slides: 0, byThird: 0, falsely: 0, wheelEndLooks: 0 };
 for (const folder of process.argv.slice(2)) {
   const fleet = path.basename(folder);
-  const { outcomes, lines, seconds } = forecast(folder);
+  const { outcomes, lines, seconds, slides } = forecast(folder);
+  for (const key of Object.keys(all) as (keyof SlidesTold)[]) all[key] += slides[key];
   if (process.env.TRIALS_OUT) {
     mkdirSync(process.env.TRIALS_OUT, { recursive: true });
     const file = path.join(process.env.TRIALS_OUT, `${fleet}.csv`);
@@ -152,3 +145,13 @@ for (const folder of process.argv.slice(2)) {
     outcomes.filter(({ looks }) => looks === 0),
   );
 }
+print(
+  `seized slides told by the third look, trial fleets together (${all.slides})`,
+  (100 * all.byThird) / all.slides,
+  '%',
+);
+print(
+  `wheel-end looks for each slide told falsely, trial fleets together (${all.falsely})`,
+  all.wheelEndLooks / Math.max(1, all.falsely),
+  'looks',
+);
