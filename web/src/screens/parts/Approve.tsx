@@ -7,6 +7,7 @@ import { useApproveOrder, useChangeOrder } from '../../api/parts.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
+import { figure } from '../../api/typed.ts';
 import { CallOff } from './CallOff.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 
@@ -33,7 +34,7 @@ export function Approve({ order, onClose }: { order: Order; onClose: () => void 
   const doubts = order.lines.flatMap((line) => line.doubts);
   const save = () =>
     change.mutate(
-      { revision: order.revision, lines: lines.map(({ part, units }) => ({ part, units: Number(units) })) },
+      { revision: order.revision, lines: lines.map(({ part, units }) => ({ part, units: figure(units, true) })) },
       { onSuccess: () => (toast('The proposal is changed; look it over again and approve it.'), onClose()) },
     );
   const send = () =>

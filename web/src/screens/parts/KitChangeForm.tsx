@@ -10,6 +10,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { useNewId } from '../../ui/useNewId.ts';
 import { Refusal } from '../../ui/Refusal.tsx';
+import { figure } from '../../api/typed.ts';
 
 /** What is being changed: a line, or, without one, what is taken beside. */
 export interface Changing {
@@ -46,7 +47,7 @@ export function KitChangeForm({ model, version, changing: { axle, action, line }
         onSubmit={(event) => {
           event.preventDefault();
           // A blank is no number, and said at the field.
-          save(quantity.trim() === '' ? NaN : Number(quantity.trim().replace(',', '.')));
+          save(figure(quantity));
         }}
       >
         {line ? (

@@ -10,6 +10,7 @@ import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { SegmentedControl } from '../../ui/SegmentedControl.tsx';
+import { figure } from '../../api/typed.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 
 const KINDS = [
@@ -175,7 +176,7 @@ function movementOf(
     depot: form.depot,
     bin: form.bin,
     // What is no number is said at the field by whoever judges it.
-    units: Number(form.units.replace(',', '.')),
+    units: figure(form.units, true),
     ...(form.lot === '' ? {} : { lot: form.lot }),
   };
   if (kind === 'transfer') return { ...base, kind, toDepot: form.toDepot, toBin: form.toBin };

@@ -8,6 +8,7 @@ import { Button } from '../../ui/Button.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
+import { figure } from '../../api/typed.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 
 interface Form {
@@ -80,13 +81,13 @@ function lineOf(lineId: string, form: Form | undefined): NewReceipt['lines'][num
   const { units = '', bin = '', lot, expiresOn, reason, ...measured } = form ?? ({} as Partial<Form>);
   const measures = Object.fromEntries(
     MEASURES.flatMap(({ key }) => {
-      const text = (measured[key] ?? '').trim().replace(',', '.');
-      return text === '' ? [] : [[key, Number(text)]];
+      const text = measured[key] ?? '';
+      return text.trim() === '' ? [] : [[key, figure(text)]];
     }),
   );
   return {
     lineId,
-    units: Number(units),
+    units: figure(units, true),
     bin,
     measures,
     ...(lot ? { lot } : {}),

@@ -12,6 +12,7 @@ import { DataTable } from '../../ui/DataTable.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
+import { figure, minorOf } from '../../api/typed.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 
 /** Who sells parts, and on what terms. */
@@ -59,7 +60,6 @@ export function Suppliers({ me }: { me: Me }) {
 }
 
 const money = (minor: number | null | undefined) => (minor == null ? '' : (minor / 100).toFixed(2));
-const minor = (typed: string) => Math.round(Number(typed.trim().replace(',', '.')) * 100);
 
 function SupplierForm({ supplier, onClose }: { supplier: Supplier | undefined; onClose: () => void }) {
   const [form, setForm] = useState({
@@ -87,10 +87,10 @@ function SupplierForm({ supplier, onClose }: { supplier: Supplier | undefined; o
       name: form.name,
       currency: form.currency.trim().toUpperCase(),
       // A blank is no number, and said at the field.
-      leadDays: form.leadDays.trim() === '' ? NaN : Number(form.leadDays),
-      orderCostMinor: minor(form.orderCostMinor),
-      freightMinor: minor(form.freightMinor),
-      ...(form.freightFreeMinor.trim() === '' ? {} : { freightFreeMinor: minor(form.freightFreeMinor) }),
+      leadDays: figure(form.leadDays),
+      orderCostMinor: minorOf(form.orderCostMinor),
+      freightMinor: minorOf(form.freightMinor),
+      ...(form.freightFreeMinor.trim() === '' ? {} : { freightFreeMinor: minorOf(form.freightFreeMinor) }),
     };
     const done = {
       onSuccess: () => {

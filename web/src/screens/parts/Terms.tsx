@@ -12,6 +12,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { Refusal } from '../../ui/Refusal.tsx';
+import { figure, minorOf } from '../../api/typed.ts';
 
 const percent = (share: number) => `${Number((share * 100).toFixed(1))} %`;
 
@@ -55,8 +56,6 @@ export function Terms({ me }: { me: Me }) {
   );
 }
 
-const number = (typed: string) => (typed.trim() === '' ? NaN : Number(typed.trim().replace(',', '.')));
-
 function TermsForm({ terms, onClose }: { terms: PartsTerms; onClose: () => void }) {
   const suppliers = useSuppliers();
   const currencies = [...new Set((suppliers.data ?? []).map(({ currency }) => currency))];
@@ -77,12 +76,12 @@ function TermsForm({ terms, onClose }: { terms: PartsTerms; onClose: () => void 
           change.mutate(
             {
               revision: terms.revision,
-              service: number(form.service) / 100,
-              holdingShare: number(form.holding) / 100,
+              service: figure(form.service) / 100,
+              holdingShare: figure(form.holding) / 100,
               budget:
                 form.budget.trim() === ''
                   ? null
-                  : { minor: Math.round(number(form.budget) * 100), currency: form.currency || (currencies[0] ?? '') },
+                  : { minor: minorOf(form.budget), currency: form.currency || (currencies[0] ?? '') },
             },
             {
               onSuccess: () => {

@@ -1,4 +1,5 @@
 import type { Part, PartChange } from '@mile-mark/contract/parts';
+import { figure, minorOf } from '../../api/typed.ts';
 
 export interface FitForm {
   model: string;
@@ -91,9 +92,8 @@ export function formOf(part: Part | undefined): PartFormState {
   };
 }
 
-/** A figure as typed; what is none goes on as it is not a number, and is refused at its field. */
-const figure = (typed: string) => Number(typed.trim().replace(',', '.'));
-const minor = (typed: string) => Math.round(figure(typed) * 100);
+const measure = (typed: string) => figure(typed);
+const count = (typed: string) => figure(typed, true);
 const where = <K extends string, V>(key: K, typed: string, read: (typed: string) => V): Partial<Record<K, V>> =>
   typed.trim() === '' ? {} : ({ [key]: read(typed) } as Record<K, V>);
 
@@ -104,34 +104,34 @@ export function partOf(form: PartFormState): PartChange {
     name: form.name,
     maker: form.maker,
     kind: form.kind,
-    pieces: figure(form.pieces),
+    pieces: count(form.pieces),
     rank: figure(form.rank),
     retired: form.retired,
-    ...where('content', form.content, figure),
+    ...where('content', form.content, count),
     ...where('makerNumber', form.makerNumber, String),
     ...where('supersededBy', form.supersededBy, String),
-    ...where('shelfDays', form.shelfDays, figure),
-    ...where('exchangeMinor', form.exchange, minor),
+    ...where('shelfDays', form.shelfDays, count),
+    ...where('exchangeMinor', form.exchange, minorOf),
     measures: {
-      ...where('diameterMm', form.diameterMm, figure),
-      ...where('heightMm', form.heightMm, figure),
-      ...where('thicknessMm', form.thicknessMm, figure),
-      ...where('holes', form.holes, figure),
+      ...where('diameterMm', form.diameterMm, measure),
+      ...where('heightMm', form.heightMm, measure),
+      ...where('thicknessMm', form.thicknessMm, measure),
+      ...where('holes', form.holes, measure),
     },
     fits: form.fits.map(({ model, axle, side, rotorMm }) => ({
       side,
       ...where('model', model, String),
-      ...where('axle', axle, figure),
-      ...where('rotorMm', rotorMm, figure),
+      ...where('axle', axle, measure),
+      ...where('rotorMm', rotorMm, measure),
     })),
     offers: form.offers.map((offer) => ({
       supplier: offer.supplier,
       currency: offer.currency,
-      priceMinor: minor(offer.price),
-      pack: figure(offer.pack),
-      least: figure(offer.least),
+      priceMinor: minorOf(offer.price),
+      pack: count(offer.pack),
+      least: count(offer.least),
       ...where('supplierNumber', offer.supplierNumber, String),
-      ...where('leadDays', offer.leadDays, figure),
+      ...where('leadDays', offer.leadDays, count),
     })),
   };
 }

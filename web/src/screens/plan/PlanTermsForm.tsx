@@ -8,9 +8,8 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { figure, minorOf } from '../../api/typed.ts';
 
-const figure = (typed: string) => (typed.trim() === '' ? NaN : Number(typed.trim().replace(',', '.')));
-const minor = (typed: string) => Math.round(figure(typed) * 100);
 const plain = (cents: number) => (cents / 100).toFixed(2);
 
 const MONEY = {
@@ -64,16 +63,16 @@ export function PlanTermsForm({
   );
   const body = (): PlanTermsChange => ({
     revision: terms.revision,
-    visitMinor: minor(money.visitMinor),
-    downtimePerHourMinor: minor(money.downtimePerHourMinor),
-    overtimePerHourMinor: minor(money.overtimePerHourMinor),
-    outOfServicePerDayMinor: minor(money.outOfServicePerDayMinor),
-    moveMinor: minor(money.moveMinor),
-    movePerDayMinor: minor(money.movePerDayMinor),
-    outside: outside ? { fixedMinor: minor(form.fixed), perHourMinor: minor(form.perHour) } : null,
+    visitMinor: minorOf(money.visitMinor),
+    downtimePerHourMinor: minorOf(money.downtimePerHourMinor),
+    overtimePerHourMinor: minorOf(money.overtimePerHourMinor),
+    outOfServicePerDayMinor: minorOf(money.outOfServicePerDayMinor),
+    moveMinor: minorOf(money.moveMinor),
+    movePerDayMinor: minorOf(money.movePerDayMinor),
+    outside: outside ? { fixedMinor: minorOf(form.fixed), perHourMinor: minorOf(form.perHour) } : null,
     setUpHours: figure(form.setUpHours),
     hoursADay: figure(form.hoursADay),
-    intervalMi: { light: figure(form.light), heavy: figure(form.heavy) },
+    intervalMi: { light: figure(form.light, true), heavy: figure(form.heavy, true) },
     bookWeeks: figure(form.bookWeeks),
     travel: terms.travel,
     proposesAnew,

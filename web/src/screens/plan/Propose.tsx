@@ -8,6 +8,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { figure } from '../../api/typed.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 
 /** Asks for a plan: how far ahead, which depots, how long to look for it, and what can’t wait. */
@@ -34,7 +35,7 @@ export function Propose({ onClose, onAsked }: { onClose: () => void; onAsked: (i
             {
               id,
               weeks: Number(form.weeks),
-              seconds: Number(form.seconds.replace(',', '.')),
+              seconds: figure(form.seconds),
               ...(form.from ? { fromDate: form.from } : {}),
               ...(left.length > 0 ? { depots: chosen } : {}),
               ...(form.sent.trim()

@@ -9,7 +9,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
 import { ShopPeople } from './ShopPeople.tsx';
-import { at, CLASSES, figure, formOf, type Class, type ShopFormPart } from './shopFormState.ts';
+import { at, CLASSES, figureOrNone, formOf, type Class, type ShopFormPart } from './shopFormState.ts';
 import { WEEKDAYS } from './figures.ts';
 
 /** States how a depot’s shop works by the week: open hours, bays, people with their hours, bounds. */
@@ -39,9 +39,9 @@ export function ShopForm({
                 from.trim() === '' && to.trim() === '' ? null : { from: from.trim(), to: to.trim() },
               ),
               bays: form.bays,
-              people: form.people.map((one) => ({ ...one, hours: one.hours.map(figure) })),
-              overtimeHours: figure(form.overtime),
-              offRoad: caps.map((name) => ({ class: name, most: figure(form.caps[name]) })),
+              people: form.people.map((one) => ({ ...one, hours: one.hours.map(figureOrNone) })),
+              overtimeHours: figureOrNone(form.overtime),
+              offRoad: caps.map((name) => ({ class: name, most: figureOrNone(form.caps[name]) })),
             },
             {
               onSuccess: () => {

@@ -8,6 +8,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
+import { figure, minorOf } from '../../api/typed.ts';
 import { hours } from './figures.ts';
 
 type Way = Shop['terms']['travel'][number];
@@ -50,8 +51,6 @@ export function Ways({ shop, depot, may }: { shop: Shop; depot: string; may: boo
   );
 }
 
-const figure = (typed: string) => Number(typed.trim().replace(',', '.'));
-
 /** States the ways from a depot, a line for each other; blank where vehicles don't go. */
 function WaysForm({ shop, depot, onClose }: { shop: Shop; depot: string; onClose: () => void }) {
   const change = useChangePlanTerms();
@@ -82,8 +81,8 @@ function WaysForm({ shop, depot, onClose }: { shop: Shop; depot: string; onClose
           event.preventDefault();
           const own = stated.map((row) => ({
             between: [depot, row.other],
-            hours: row.hours.trim() === '' ? NaN : figure(row.hours),
-            costMinor: row.cost.trim() === '' ? 0 : Math.round(100 * figure(row.cost)),
+            hours: figure(row.hours),
+            costMinor: row.cost.trim() === '' ? 0 : minorOf(row.cost),
           }));
           change.mutate(
             { ...kept, travel: [...rest, ...own] },

@@ -1,9 +1,11 @@
 import type { Shop } from '@mile-mark/contract/plan';
 import type { ApiProblem } from '../../api/client.ts';
+import { figure } from '../../api/typed.ts';
 
 type Depot = Shop['depots'][number];
 
-export const figure = (typed: string) => (typed.trim() === '' ? 0 : Number(typed.trim().replace(',', '.')));
+/** A figure as typed; blank is none of it. */
+export const figureOrNone = (typed: string) => (typed.trim() === '' ? 0 : figure(typed));
 /** Classes of vehicles in words. */
 export const CLASSES = { heavy: 'Heavy vehicles', van: 'Vans', pickup: 'Pickups' } as const;
 export type Class = keyof typeof CLASSES;

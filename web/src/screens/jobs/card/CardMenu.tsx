@@ -7,6 +7,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
+import { figure } from '../../../api/typed.ts';
 
 interface Props {
   card: JobCard;
@@ -26,7 +27,7 @@ export function CardMenu({ card, me, onClose, write }: Props) {
     toast(words);
     onClose();
   };
-  const quantity = Number(part.quantity);
+  const quantity = figure(part.quantity);
   const mine = card.holder === me.name;
   return (
     <Modal open onClose={onClose} title={`Besides the steps, ${card.job.unit}`}>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { parseThickness, type ThicknessUnit } from '@mile-mark/core';
+import { figure } from '../../../api/typed.ts';
 
 /** Figures typed with a pad of our own: what is typed goes to the one in hand. */
 export function useFigures<K extends string>(names: readonly [K, ...K[]]) {
@@ -13,10 +14,10 @@ export function useFigures<K extends string>(names: readonly [K, ...K[]]) {
     type: (name: K, value: string) => setTyped({ ...typed, [name]: value }),
     press: (key: string) => set((typed[active] ?? '') + key),
     erase: () => set((typed[active] ?? '').slice(0, -1)),
-    /** The figure, read with a point or a comma; undefined where it is none. */
+    /** The figure, not below nought; undefined where it is none, or could be two. */
     valueOf: (name: K): number | undefined => {
-      const text = (typed[name] ?? '').trim().replace(',', '.');
-      return /^\d+(\.\d+)?$/.test(text) ? Number(text) : undefined;
+      const value = figure(typed[name] ?? '');
+      return value >= 0 ? value : undefined;
     },
     /** The thickness in mm, typed in the reader's unit; undefined where it is none. */
     thicknessOf: (name: K, unit: ThicknessUnit): number | undefined => {

@@ -21,6 +21,7 @@ import { Heads } from '../../../ui/Heads.tsx';
 import { Tick } from '../../../ui/Tick.tsx';
 import { Modal } from '../../../ui/Modal.tsx';
 import { State } from '../../../ui/State.tsx';
+import { figure } from '../../../api/typed.ts';
 
 /** How each model's brakes are built, what its reservoir holds, where it is lifted: what service cards branch on. */
 export function ModelBuilds({ me }: { me: Me }) {
@@ -127,7 +128,7 @@ function ChangeBuild({ model, onClose }: { model: Model; onClose: () => void }) 
             ? { axle, sensor }
             : { axle, caliper, parking, sensor };
         }),
-        reservoirMl: typed.reservoir.trim() === '' ? null : Number(typed.reservoir.replace(/mL$/i, '')),
+        reservoirMl: typed.reservoir.trim() === '' ? null : figure(typed.reservoir.replace(/mL\s*$/i, ''), true),
         liftingPoints: typed.lifting.trim() === '' ? null : typed.lifting,
         retarder,
         revision: model.revision,

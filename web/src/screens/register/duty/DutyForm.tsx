@@ -7,9 +7,10 @@ import { useAddDuty, useChangeDuty } from '../../../api/register.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { Field } from '../../../ui/Field.tsx';
+import { figure } from '../../../api/typed.ts';
 import { formatDate } from '../../../ui/format.ts';
 import { useReader } from '../../../api/reader.ts';
-import { draftOf, type DutyDraft, dutyOfDraft, type Figure, FIGURES, numberOf, scaleOf } from './figures.ts';
+import { draftOf, type DutyDraft, dutyOfDraft, type Figure, FIGURES, scaleOf } from './figures.ts';
 
 interface FormProps {
   draft: DutyDraft;
@@ -129,7 +130,7 @@ function readDuty(
   const scale = scaleOf(field as Figure, unit);
   // A bound is said as the record has it; what was typed stands beside it in the same unit.
   const typed = draft[field as Figure];
-  const beside = scale === 1 ? '' : ` ${typed} is ${(numberOf(typed) / scale).toFixed(1)} in that unit.`;
+  const beside = scale === 1 ? '' : ` ${typed} is ${(figure(typed) / scale).toFixed(1)} in that unit.`;
   return { ok: false, fields: { [field]: `${issue.message}${beside}` } };
 }
 

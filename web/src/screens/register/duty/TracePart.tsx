@@ -4,11 +4,11 @@ import { type Duty, METRES_PER_MILE } from '@mile-mark/core';
 import { useReader } from '../../../api/reader.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
+import { figure } from '../../../api/typed.ts';
 import { axisOf } from '../../../ui/charts.ts';
 import { LineChart } from '../../../ui/LineChart.tsx';
 import { formatWhole } from '../../../ui/format.ts';
 import type { TraceAnswer, TraceTask } from '../../../workers/lookThrough.ts';
-import { numberOf } from './figures.ts';
 
 const MOST_BYTES = 60_000_000;
 const COLOURS = { stop: '#4f6373', slowdown: '#8ea3b3', descent: '#b77a12' };
@@ -29,8 +29,8 @@ export function TracePart({
   const [answer, setAnswer] = useState<TraceAnswer>();
   const [busy, setBusy] = useState(false);
   const worker = useRef<Worker>(undefined);
-  const massKg = numberOf(mass);
-  const retarderShare = numberOf(retarder) / 100;
+  const massKg = figure(mass, true);
+  const retarderShare = figure(retarder) / 100;
   useEffect(() => {
     if (!file || !(massKg > 0) || !(retarderShare >= 0 && retarderShare < 1)) return undefined;
     const own = new Worker(new URL('../../../workers/trace.worker.ts', import.meta.url), { type: 'module' });

@@ -1,15 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
-import { draftOf, dutyOfDraft, numberOf } from './figures.ts';
+import { draftOf, dutyOfDraft } from './figures.ts';
 
 const id = '3f0c1f3e-0000-4000-8000-000000000001';
 
 describe('a duty as it is typed', () => {
-  it('keeps what was typed and reads commas', () => {
-    expect(numberOf(' 2,5 ')).toBe(2.5);
-    expect(numberOf('')).toBeNaN();
-    expect(numberOf('two')).toBeNaN();
-  });
-
   it('goes there and back without a change', () => {
     const draft = { ...draftOf(undefined, 'Mill round'), stopsPerMile: '2,25', payload: '40', retarder: '10' };
     const result = dutyOfDraft(draft, { id, source: 'stated' });

@@ -1,5 +1,6 @@
 import type { Duty, DutyInUse, NewDuty } from '@mile-mark/contract/register';
-import { type Duty as CoreDuty, figureOf, METRES_PER_MILE } from '@mile-mark/core';
+import { type Duty as CoreDuty, METRES_PER_MILE } from '@mile-mark/core';
+import { figure as figureTyped } from '../../../api/typed.ts';
 
 type DistanceUnit = 'mi' | 'km';
 
@@ -90,11 +91,6 @@ function plainDraft(duty: Duty | DutyInUse | undefined, name: string, places = 2
   };
 }
 
-/** The figure behind what was typed, as the core reads figures; NaN where it is none, or could be two. */
-export function numberOf(typed: string, thousandsLikely = false): number {
-  return figureOf(typed, { thousandsLikely }) ?? NaN;
-}
-
 /** Figures that run to thousands, where `1,200` is twelve hundred. */
 const THOUSANDS = new Set<Figure>(['towedKg', 'longestDescentM']);
 
@@ -106,7 +102,7 @@ export function dutyOfDraft(
 ): { ok: true; duty: NewDuty } | { ok: false; fields: Partial<Record<keyof DutyDraft, string>> } {
   const fields: Partial<Record<keyof DutyDraft, string>> = {};
   const figure = (name: Figure) => {
-    const value = numberOf(draft[name], THOUSANDS.has(name));
+    const value = figureTyped(draft[name], THOUSANDS.has(name));
     if (!Number.isFinite(value) || value < 0) fields[name] = 'A figure of 0 or more is accepted.';
     return value / scaleOf(name, unit);
   };

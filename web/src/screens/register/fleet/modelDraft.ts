@@ -1,4 +1,5 @@
 import type { AxleFigures, ModelFigures, NewModel } from '@mile-mark/contract/register';
+import { figure } from '../../../api/typed.ts';
 
 /** Figures of an axle as they are typed. */
 export interface AxleDraft {
@@ -85,8 +86,6 @@ export const blankAxle = (axle: number, brake: AxleDraft['brake'] = 'hydraulic')
   brakeShare: '',
 });
 
-/** A figure as typed, with a comma or a point; NaN where it is none. */
-const figure = (typed: string) => (typed.trim() === '' ? NaN : Number(typed.trim().replace(',', '.')));
 const orNone = (typed: string) => (typed.trim() === '' ? null : figure(typed));
 
 /** What a draft says, to be sent; what is no figure is NaN, and is refused at its field. */
@@ -94,8 +93,8 @@ export function figuresOfDraft(draft: ModelDraft): Omit<NewModel, 'id'> {
   return {
     name: draft.name,
     class: draft.class,
-    tareKg: figure(draft.tareKg),
-    gvwrKg: figure(draft.gvwrKg),
+    tareKg: figure(draft.tareKg, true),
+    gvwrKg: figure(draft.gvwrKg, true),
     axles: draft.axles.map((axle) => ({
       axle: axle.axle,
       brake: axle.brake,
