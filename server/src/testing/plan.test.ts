@@ -15,6 +15,8 @@ let app: PlanApp;
 let first: Plan;
 beforeAll(async () => {
   app = await createPlanApp();
+  // A booked job's own kit is known, which may not be there where the usual one is: here all are.
+  await app.fillShelves();
   first = await app.propose({ seconds: 30, gap: 0.015 });
 }, 240_000);
 afterAll(async () => app.test.close());
@@ -187,13 +189,8 @@ describe('publishing', () => {
   });
 
   it('a plan that follows moves what can’t stay and nothing else, and publishes to the same', async () => {
-    // Booked, a job's own kit is known, which may not be there where the usual one is.
     const again = await app.propose();
-    const moved = again.items.filter((item) => item.moved !== null);
-    expect(moved.filter(({ why }) => !why.some((line) => /can’t stay: .* its kit is not there/.test(line)))).toEqual(
-      [],
-    );
-    expect(moved.length).toBeLessThanOrEqual(1);
+    expect(again.items.filter((item) => item.moved !== null)).toEqual([]);
     expect(again.gone).toEqual([]);
     await app.publish(again).expect(201);
     first = await app.planOf(again.id);

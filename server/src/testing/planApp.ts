@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { Part } from '@mile-mark/contract/parts';
 import type { Plan, PlanItem } from '@mile-mark/contract/plan';
 import { computePool } from '../compute.ts';
 import { solveDepot } from '../features/plan/jobs/solve.ts';
@@ -43,7 +44,25 @@ export async function createPlanApp({ ways = false } = {}) {
   const publish = (plan: Pick<Plan, 'id' | 'revision'>) =>
     coordinator.post(`/api/plans/${plan.id}/publish`).send({ id: randomUUID(), revision: plan.revision });
   const keyOf = ({ unit, axles }: Pick<PlanItem, 'unit' | 'axles'>) => `${unit}/${axles.join(' ')}`;
-  return { test, coordinator, technician, viewer, fork, pool, sql, planOf, solve, ask, propose, publish, keyOf };
+  /** Puts plenty of every part on the shelves of every depot: what is tested then is not whether kits are there. */
+  const fillShelves = async () => {
+    const keeper = await test.as('parts keeper');
+    const { items: parts } = (await keeper.get('/api/parts').expect(200)).body as { items: Part[] };
+    const depots = await sql<{ name: string }>('select name from depot');
+    for (const { number: part, shelfDays, retired } of parts)
+      for (const { name: depot } of retired ? [] : depots)
+        await keeper
+          .post('/api/stock/movements')
+          .send({
+            ...{ id: randomUUID(), kind: 'receive', part, depot, bin: 'F-01', units: 400 },
+            ...(shelfDays ? { expiresOn: '2028-12-01', lot: 'F1' } : {}),
+          })
+          .expect(201);
+  };
+  return {
+    ...{ test, coordinator, technician, viewer, fork, pool, sql, planOf, solve, ask, propose, publish, keyOf },
+    fillShelves,
+  };
 }
 export type PlanApp = Awaited<ReturnType<typeof createPlanApp>>;
 

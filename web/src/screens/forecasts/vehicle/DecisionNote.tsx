@@ -48,15 +48,12 @@ export function DecisionNote({ axle, vehicle, me }: Props) {
         <dt className="text-soft">Left to the mark</dt>
         <dd className="figures">{leftInWords(mark, vehicle.today, me.distanceUnit)}</dd>
         <dt className="text-soft">Ruled by</dt>
-        <dd>
+        <dd className="flex flex-wrap items-baseline gap-x-2 gap-y-3">
           <RuledBy decision={decision} vehicle={vehicle} me={me} />
           {mayDo(me.role, 'register') && (
-            <>
-              {' '}
-              <Button look="bare" onClick={() => setOpen(true)}>
-                Risk and costs …
-              </Button>
-            </>
+            <Button look="bare" onClick={() => setOpen(true)}>
+              Risk and costs …
+            </Button>
           )}
           {open && <PolicySheet onClose={() => setOpen(false)} />}
         </dd>
