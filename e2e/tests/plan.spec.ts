@@ -197,6 +197,18 @@ test('a calendar is given out, read again after the plan moved, and good for not
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('region', { name: 'Away' })).toContainText('Dag Pellworth');
+  // And a vehicle is away on the day of its visit: that one must move.
+  const visit = plan.items.find(
+    ({ depot, date, jobId, locked, outside }) =>
+      depot === 'Northfold' && date > '2027-01-15' && jobId === null && !locked && !outside,
+  );
+  if (!visit) throw new Error('Northfold has no visit far ahead');
+  const absence = { kind: 'vehicle', of: visit.unit, from: visit.date, to: visit.date, reason: 'lent to the harvest' };
+  const away = await page.request.post(`${app.url}/api/absences`, {
+    headers: { origin: app.url },
+    data: { id: crypto.randomUUID(), ...absence },
+  });
+  expect(away.status()).toBe(201);
   await weeks(page, app, 'Northfold');
   await propose(page);
   const anew = await planIn(page, app, 'proposed');
