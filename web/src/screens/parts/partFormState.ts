@@ -92,7 +92,6 @@ export function formOf(part: Part | undefined): PartFormState {
   };
 }
 
-const measure = (typed: string) => figure(typed);
 const count = (typed: string) => figure(typed, true);
 const where = <K extends string, V>(key: K, typed: string, read: (typed: string) => V): Partial<Record<K, V>> =>
   typed.trim() === '' ? {} : ({ [key]: read(typed) } as Record<K, V>);
@@ -113,16 +112,16 @@ export function partOf(form: PartFormState): PartChange {
     ...where('shelfDays', form.shelfDays, count),
     ...where('exchangeMinor', form.exchange, minorOf),
     measures: {
-      ...where('diameterMm', form.diameterMm, measure),
-      ...where('heightMm', form.heightMm, measure),
-      ...where('thicknessMm', form.thicknessMm, measure),
-      ...where('holes', form.holes, measure),
+      ...where('diameterMm', form.diameterMm, figure),
+      ...where('heightMm', form.heightMm, figure),
+      ...where('thicknessMm', form.thicknessMm, figure),
+      ...where('holes', form.holes, figure),
     },
     fits: form.fits.map(({ model, axle, side, rotorMm }) => ({
       side,
       ...where('model', model, String),
-      ...where('axle', axle, measure),
-      ...where('rotorMm', rotorMm, measure),
+      ...where('axle', axle, figure),
+      ...where('rotorMm', rotorMm, figure),
     })),
     offers: form.offers.map((offer) => ({
       supplier: offer.supplier,
