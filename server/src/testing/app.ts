@@ -161,3 +161,11 @@ export async function fillSmallFleet(test: TestApp): Promise<{ gaugeId: string }
     .expect(201);
   return { gaugeId };
 }
+
+/** The application with a small fleet, and who measures and plans there signed in. */
+export async function smallFleetApp() {
+  const test = await createTestApp();
+  const { gaugeId } = await fillSmallFleet(test);
+  return { test, gaugeId, coordinator: await test.as('coordinator'), technician: await test.as('technician') };
+}
+export type SmallFleetApp = Awaited<ReturnType<typeof smallFleetApp>>;

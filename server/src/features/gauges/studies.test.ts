@@ -4,21 +4,15 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Appraisers, StudyDetail } from '@mile-mark/contract/gauges';
 import { randomNormal, seededRandom } from '@mile-mark/core';
-import { localComputer, createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import { localComputer, smallFleetApp, type SmallFleetApp } from '../../testing/app.ts';
 import { refreshFleet } from '../forecasts/jobs/refresh.ts';
 
 /** The worked example of the MSA reference manual, 4th ed. (AIAG, 2010), values from memory. */
 const EXAMPLE = readFileSync(path.join(import.meta.dirname, '../../../../e2e/fixtures/gauge-study.csv'), 'utf8');
 
-let test: TestApp;
-let gaugeId: string;
-let coordinator: Awaited<ReturnType<TestApp['as']>>;
-let technician: Awaited<ReturnType<TestApp['as']>>;
+let { test, gaugeId, coordinator, technician } = {} as SmallFleetApp;
 beforeAll(async () => {
-  test = await createTestApp();
-  ({ gaugeId } = await fillSmallFleet(test));
-  coordinator = await test.as('coordinator');
-  technician = await test.as('technician');
+  ({ test, gaugeId, coordinator, technician } = await smallFleetApp());
 });
 afterAll(async () => test.close());
 

@@ -1,19 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { StudyDetail } from '@mile-mark/contract/gauges';
-import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import { smallFleetApp, type SmallFleetApp } from '../../testing/app.ts';
 import { appraiserKey } from './appraiserKey.ts';
 import { studyEvidenceOf } from './queries/studyEvidence.ts';
 
-let test: TestApp;
-let gaugeId: string;
-let coordinator: Awaited<ReturnType<TestApp['as']>>;
-let technician: Awaited<ReturnType<TestApp['as']>>;
+let { test, gaugeId, coordinator, technician } = {} as SmallFleetApp;
 beforeAll(async () => {
-  test = await createTestApp();
-  ({ gaugeId } = await fillSmallFleet(test));
-  coordinator = await test.as('coordinator');
-  technician = await test.as('technician');
+  ({ test, gaugeId, coordinator, technician } = await smallFleetApp());
 });
 afterAll(async () => test.close());
 
