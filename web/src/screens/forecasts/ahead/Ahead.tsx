@@ -16,14 +16,13 @@ import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
-import { formatDate } from '../../../ui/format.ts';
 import { useNarrow } from '../../../ui/useNarrow.ts';
 import { Legend } from './Legend.tsx';
 import { AheadList } from './AheadList.tsx';
 import { isForControl } from '../../../ui/typing.ts';
 import { KitRow } from '../../parts/index.ts';
 import { Road } from './Road.tsx';
-import { LABEL_PX } from './RoadHead.tsx';
+import { LABEL_PX, RoadHead } from './RoadHead.tsx';
 import { WhyPanel } from './WhyPanel.tsx';
 import { lanesOf, nearestAxle, rowsOf } from './lanes.ts';
 import { roadScale } from './scale.ts';
@@ -44,10 +43,12 @@ export function Ahead() {
   const findRef = useRef<HTMLDivElement>(null);
   const data = marks.data;
   const today = data?.today ?? '2026-01-01';
-  const lanes = useMemo(
-    () => lanesOf(data?.items ?? [], { depot, vehicleClass, due, find, week }, today),
-    [data, depot, vehicleClass, due, find, week, today],
+  const lanesIn = useCallback(
+    (of: string) => lanesOf(data?.items ?? [], { depot, vehicleClass, due, find, week: of }, today),
+    [data, depot, vehicleClass, due, find, today],
   );
+  const lanes = useMemo(() => lanesIn(week), [lanesIn, week]);
+  const ofAnyWeek = useMemo(() => lanesIn('').flatMap((lane) => lane.marks), [lanesIn]);
   const rows = useMemo(() => rowsOf(lanes, today), [lanes, today]);
   const shown = useMemo(() => lanes.flatMap((lane) => lane.marks), [lanes]);
   const scale = useMemo(() => roadScale(today, reach, width), [today, reach, width]);
@@ -89,8 +90,12 @@ export function Ahead() {
             </span>
           )}
         </div>
+        <RoadHead scale={scale} items={ofAnyWeek} today={today} />
         {rows.length === 0 ? (
-          <State title="No lane passes the filter" what="Nothing is due in this window for these depots and classes.">
+          <State
+            title="No lane passes the filter"
+            what={`Nothing is due in ${week === '' ? 'this window' : 'this week'} for these depots and classes.`}
+          >
             <Button onClick={() => set(NO_FILTER)}>Show all</Button>
           </State>
         ) : (
@@ -125,7 +130,7 @@ export function Ahead() {
 
 /** Which lanes are shown, and how far ahead. */
 function Filters({ depots, onEnter }: { depots: readonly string[]; onEnter: () => void }) {
-  const { depot, vehicleClass, due, find, week, reach, set } = useAheadView();
+  const { depot, vehicleClass, due, find, reach, set } = useAheadView();
   return (
     <>
       <div className="w-24 shrink-0" data-find>
@@ -176,11 +181,6 @@ function Filters({ depots, onEnter }: { depots: readonly string[]; onEnter: () =
         onChange={(value) => set({ reach: Number(value) as Reach })}
         options={REACHES.map((months) => ({ value: String(months), label: String(months) }))}
       />
-      {week !== '' && (
-        <Button onClick={() => set({ week: '' })} className="whitespace-nowrap">
-          week from {formatDate(week)} <span aria-label="show all weeks">×</span>
-        </Button>
-      )}
     </>
   );
 }

@@ -10,6 +10,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { daysBetween, formatDate } from '../../../ui/format.ts';
+import { ShownWeek } from './RoadHead.tsx';
 import { defectSignsOf } from './lanes.ts';
 
 interface Props {
@@ -65,6 +66,7 @@ export function AheadList({ depots, marks, today, riskTarget, me }: Props) {
           />
         </div>
       </div>
+      <ShownWeek />
       {rows.length === 0 && <p className="text-soft">Nothing is due in this window for this depot.</p>}
       <ol>
         {rows.slice(0, shown).map((mark) => (

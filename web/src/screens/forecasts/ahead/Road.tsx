@@ -11,7 +11,7 @@ import { formatWhole } from '../../../ui/format.ts';
 import { usePrinting } from '../../../ui/usePrinting.ts';
 import { JobBracket, PlannedBracket } from './JobBracket.tsx';
 import { LANE_PX, Post, POST_WIDTH } from './Post.tsx';
-import { LABEL_PX, type Props, RoadHead } from './RoadHead.tsx';
+import { LABEL_PX, type Props } from './RoadHead.tsx';
 import { defectSignsOf, fannedOut, jobSignsOf, type Lane, nearestAxle, type RoadRow, signsOf } from './lanes.ts';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
@@ -69,37 +69,34 @@ export function Road({ rows, items, scale, today, distanceUnit, selected, onSele
   };
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
-      <RoadHead scale={scale} items={items} today={today} />
-      <div
-        ref={scroller}
-        role="group"
-        aria-label="Lanes, nearest mile mark first"
-        tabIndex={0}
-        onKeyDown={onKeyDown}
-        className="relative min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:outline-offset-[-2px]"
-      >
-        <div style={{ height: virtual.getTotalSize() }} className="relative">
-          <Verges scale={scale} />
-          {virtual.getVirtualItems().map((item) => {
-            const row = rows[item.index];
-            if (!row) return null;
-            return row.kind === 'depot' ? (
-              <DepotRow key={item.key} row={row} start={item.start} />
-            ) : (
-              <LaneRow
-                key={item.key}
-                lane={row.lane}
-                start={item.start}
-                sign={signs.get(row.lane.unit)}
-                job={jobOf.get(row.lane.unit)}
-                planned={plannedOf.get(row.lane.unit)}
-                selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
-                {...{ scale, today, distanceUnit, onSelect, onOpen }}
-              />
-            );
-          })}
-        </div>
+    <div
+      ref={scroller}
+      role="group"
+      aria-label="Lanes, nearest mile mark first"
+      tabIndex={0}
+      onKeyDown={onKeyDown}
+      className="relative min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:outline-offset-[-2px]"
+    >
+      <div style={{ height: virtual.getTotalSize() }} className="relative">
+        <Verges scale={scale} />
+        {virtual.getVirtualItems().map((item) => {
+          const row = rows[item.index];
+          if (!row) return null;
+          return row.kind === 'depot' ? (
+            <DepotRow key={item.key} row={row} start={item.start} />
+          ) : (
+            <LaneRow
+              key={item.key}
+              lane={row.lane}
+              start={item.start}
+              sign={signs.get(row.lane.unit)}
+              job={jobOf.get(row.lane.unit)}
+              planned={plannedOf.get(row.lane.unit)}
+              selectedAxle={selected?.unit === row.lane.unit ? selected.axle : undefined}
+              {...{ scale, today, distanceUnit, onSelect, onOpen }}
+            />
+          );
+        })}
       </div>
     </div>
   );

@@ -2,14 +2,20 @@ import { memo, useMemo } from 'react';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import { dateOfDay, dayNumber } from '@mile-mark/core';
 import { useAheadView } from '../../../stores/aheadView.ts';
+import { Button } from '../../../ui/Button.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { marksByWeek, type RoadRow } from './lanes.ts';
 import { PASSED_PX, type RoadScale } from './scale.ts';
 
 export const LABEL_PX = 158;
 
-/** Above the road: the calendar, and how many axles fall due each week. */
-export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Props, 'scale' | 'items' | 'today'>) {
+interface HeadProps extends Pick<Props, 'scale' | 'today'> {
+  /** The marks of every week, also where one is shown alone: the bars are what another week is chosen by. */
+  items: MileMark[];
+}
+
+/** Above the road, and there where no lane is: the calendar, and how many axles fall due each week. */
+export const RoadHead = memo(function RoadHead({ scale, items, today }: HeadProps) {
   const weeks = Math.floor(scale.days / 7);
   const counts = useMemo(() => marksByWeek(items, today, weeks), [items, today, weeks]);
   const most = Math.max(1, ...counts.slice(1));
@@ -26,8 +32,9 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Pro
         className="flex flex-col justify-end pb-1 pl-3 text-[11px] leading-tight text-soft"
         style={{ width: LABEL_PX }}
       >
+        <ShownWeek />
         axles due, by week
-        <span>most in a week: {most}</span>
+        {chosenWeek === '' && <span>most in a week: {most}</span>}
       </div>
       <div className="relative h-14 overflow-hidden" style={{ width: scale.width }}>
         {(counts[0] ?? 0) > 0 && (
@@ -90,6 +97,17 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: Pick<Pro
     </div>
   );
 });
+
+/** Which week is shown alone, and the way back to all; nothing where all are shown. */
+export function ShownWeek() {
+  const { week, set } = useAheadView();
+  if (week === '') return null;
+  return (
+    <Button onClick={() => set({ week: '' })} className="mb-1 self-start px-1.5! py-0.5! text-[13px] whitespace-nowrap">
+      week from {formatDate(week)} <span aria-label="show all weeks">×</span>
+    </Button>
+  );
+}
 
 export interface Props {
   rows: RoadRow[];
