@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { DayBoard, Plan, PlanHolds, PlanItem, Shop } from '@mile-mark/contract/plan';
-import { dayNumber } from '@mile-mark/core';
+import { dayNumber, type JobAction } from '@mile-mark/core';
 import { kitDays } from '../features/parts/index.ts';
 import { keepLoans } from '../features/plan/loans.ts';
 import { TODAY } from './app.ts';
@@ -14,11 +14,13 @@ let terms: Shop['terms'];
 beforeAll(async () => {
   app = await createPlanApp({ ways: true });
   ({ terms } = await shop());
-  plan = await app.propose();
+  plan = await propose();
 }, 240_000);
 afterAll(async () => app.test.close());
 
 const shop = async () => (await app.coordinator.get('/api/shop').expect(200)).body as Shop;
+// Whom to lend is searched for in a part of the time: on a machine that does much else, a second of it finds nobody.
+const propose = (body: Record<string, unknown> = {}) => app.propose({ seconds: 4, ...body });
 const lent = ({ items }: Plan) => items.filter(({ lentFrom }) => lentFrom !== null);
 const stateWays = async (travel: unknown) => {
   const { by: _by, on: _on, ...now } = (await shop()).terms;
@@ -44,7 +46,7 @@ describe('vehicles that another depot does', () => {
     }
     expect(plan.shares?.transfers).toBeCloseTo(ways, 6);
     await stateWays([]);
-    const without = await app.propose();
+    const without = await propose();
     expect(lent(without)).toEqual([]);
     expect(without.shares?.transfers).toBe(0);
     expect(plan.cost).toBeLessThan(without.cost ?? 0);
@@ -112,13 +114,25 @@ describe('where a vehicle is done', () => {
     expect(differ.length).toBeGreaterThan(0);
   });
 
+  it('waits for the kit of what its job will do, where that is known: rotors that lie nowhere come later than pads that do', async () => {
+    const kits = await kitDays(app.fork(), TODAY);
+    const usual = kits();
+    const pads = [...usual].filter(([, day]) => day === 0).map(([key]) => key);
+    const scoped = (...actions: JobAction[]) =>
+      new Map(pads.map((key) => [key, actions.map((action) => ({ action, sides: 'both' as const }))]));
+    expect(kits(undefined, scoped('pads', 'hardware', 'sensor'))).toEqual(usual);
+    const more = kits(undefined, scoped('pads', 'hardware', 'sensor', 'rotors new'));
+    const waits = pads.filter((key) => (more.get(key) ?? 0) > 0);
+    expect(waits.length).toBeGreaterThan(0);
+  });
+
   it('can be asked for: at another depot whatever it costs, or at its own', async () => {
     const item = firstLent(plan);
     const other = plan.items.find(
       ({ depot, lentFrom, locked }) => depot === 'Northfold' && lentFrom === null && !locked,
     );
     if (!other) throw new Error('Northfold does nothing of its own');
-    const asked = await app.propose({
+    const asked = await propose({
       doneAt: [
         { unit: item.unit, depot: item.lentFrom },
         { unit: other.unit.toLowerCase(), depot: 'Saltmarsh depot' },
@@ -130,7 +144,7 @@ describe('where a vehicle is done', () => {
     expect(placesOf(item.unit)).toEqual([item.lentFrom]);
     expect(placesOf(other.unit)).toEqual(['Saltmarsh depot']);
     expect(asked.cost).toBeGreaterThan(plan.cost ?? Infinity);
-    plan = await app.propose();
+    plan = await propose();
     expect(lent(plan).map(app.keyOf)).toContain(app.keyOf(item));
   });
 
@@ -206,14 +220,12 @@ describe('once such a plan is published', () => {
 
   it('nothing of it no longer holds, and a plan that follows leaves them where they are', async () => {
     // A booked job's own kit is known, which may not be there where the usual one is: settled first.
-    await app.publish(await app.propose()).expect(201);
+    await app.publish(await propose()).expect(201);
     const now = await published();
     expect(lent(now).length).toBeGreaterThan(0);
     const { items } = (await app.viewer.get(`/api/plans/${now.id}/holds`).expect(200)).body as PlanHolds;
-    expect(items.filter(({ what }) => !what.includes('came due since') && !what.includes('kit is not there'))).toEqual(
-      [],
-    );
-    const again = await app.propose();
+    expect(items.filter(({ what }) => !what.includes('came due since'))).toEqual([]);
+    const again = await propose();
     // Their kits are on the shelves of the depot that does them.
     const elsewhere = new Set(lent(now).map(({ unit }) => unit));
     expect(items.filter(({ unit }) => unit !== null && elsewhere.has(unit))).toEqual([]);
@@ -226,9 +238,9 @@ describe('once such a plan is published', () => {
   it('a depot planned by itself leaves its lent vehicles to the other, and keeps those it has', async () => {
     const now = await published();
     const item = firstLent(now);
-    const own = await app.propose({ depots: [item.lentFrom] });
+    const own = await propose({ depots: [item.lentFrom] });
     expect(own.items.map(({ unit }) => unit)).not.toContain(item.unit);
-    const other = await app.propose({ depots: [item.depot] });
+    const other = await propose({ depots: [item.depot] });
     expect(other.items.filter(({ unit }) => unit === item.unit).map(({ lentFrom }) => lentFrom)).toContain(
       item.lentFrom,
     );
@@ -237,7 +249,7 @@ describe('once such a plan is published', () => {
     const places = after.items.filter(({ unit }) => unit === item.unit).map(({ depot }) => depot);
     expect([...new Set(places)]).toEqual([item.depot]);
     // The next one of both knows it still.
-    const both = await app.propose();
+    const both = await propose();
     expect(both.items.filter(({ unit }) => unit === item.unit).every(({ depot }) => depot === item.depot)).toBe(true);
   });
 
@@ -253,10 +265,10 @@ describe('once such a plan is published', () => {
       .post(`/api/jobs/${item.jobId}/moves`)
       .send({ id: randomUUID(), verb: 'book', day, revision })
       .expect(201);
-    const next = await app.propose();
+    const next = await propose();
     const stays = next.items.find((one) => one.unit === item.unit && one.locked);
     expect(stays).toMatchObject({ depot: item.depot, date: day, lentFrom: item.lentFrom });
-    const alone = await app.propose({ depots: [item.lentFrom] });
+    const alone = await propose({ depots: [item.lentFrom] });
     expect(alone.items.map(({ unit }) => unit)).not.toContain(item.unit);
   });
 
@@ -267,7 +279,7 @@ describe('once such a plan is published', () => {
       ({ jobId, unit }) => jobId !== null && before.items.some((one) => one.unit === unit && !one.locked),
     );
     await stateWays([]);
-    const next = await app.propose();
+    const next = await propose();
     const home = lent(next).filter(({ locked }) => !locked);
     // What a person booked elsewhere is there still.
     const booked = new Set(next.items.filter(({ locked }) => locked).map(({ unit }) => unit));
@@ -283,7 +295,7 @@ describe('once such a plan is published', () => {
 });
 
 it('a depot whose vehicles all went elsewhere has no visit of the plan before', async () => {
-  const next = await app.propose();
+  const next = await propose();
   const left = next.items.find(({ lentFrom }) => lentFrom === null)?.depot ?? '';
   expect((await published()).items.some(({ depot }) => depot === left)).toBe(true);
   await app.sql('delete from plan_visit where plan_id = ? and depot_id = (select id from depot where name = ?)', [
@@ -292,7 +304,7 @@ it('a depot whose vehicles all went elsewhere has no visit of the plan before', 
   ]);
   await app.publish(next).expect(201);
   expect((await published()).items.filter(({ depot }) => depot === left)).toEqual([]);
-  await app.publish(await app.propose()).expect(201);
+  await app.publish(await propose()).expect(201);
 });
 
 describe('a depot’s calendar', () => {
@@ -317,7 +329,7 @@ describe('a depot’s calendar', () => {
       .post('/api/absences')
       .send({ id: randomUUID(), kind: 'person', of: 'Dag Pellworth', from: TODAY, to: '2027-04-30', reason: 'ill' })
       .expect(201);
-    const next = await app.propose();
+    const next = await propose();
     const item = firstLent(next, (one) => home.get(app.keyOf(one)) === one.lentFrom);
     const [own, other] = [await feedOf(item.lentFrom ?? ''), await feedOf(item.depot)];
     const was = await own();

@@ -30,8 +30,6 @@ const drop = async ({ id, revision }: PlanRow) =>
 beforeAll(async () => {
   app = await createPlanApp();
   expect(await watch()).toBe(false);
-  // A booked job's own kit is known, which may not be there where the usual one is: here all are.
-  await app.fillShelves();
   await app.publish(await app.propose()).expect(201);
   await app.publish(await app.propose()).expect(201);
   published = await newest();

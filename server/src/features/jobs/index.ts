@@ -2,7 +2,7 @@ export { enterJob } from './commands/addJob.ts';
 export { advanceJob } from './commands/moveJob.ts';
 export { standingUnits } from './queries/defects.ts';
 export { addJobEntries } from './commands/writeEntries.ts';
-export { expectedActions } from './queries/expected.ts';
+export { expectedScopes, type Scope } from './queries/expected.ts';
 export { jobCard } from './queries/card.ts';
 export { jobLessons } from './queries/lessons.ts';
 export { JobEntity, KitChangeEntity } from './entities.ts';

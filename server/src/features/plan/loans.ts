@@ -125,13 +125,14 @@ export async function lendQuestion(
     });
     if (ground) grounds.set(depot, ground);
   }
+  const scopes = new Map([...grounds.values()].flatMap((ground) => [...ground.scopes]));
   // Kits are looked for on the shelves of the other depot, as if all that could come did: who asks for one later may have to wait.
   const kitsOf = new Map(
     [...grounds.keys()].map((to) => {
       const from = ways
         .filter((way) => way.to === to)
         .flatMap((way) => [...(grounds.get(way.from)?.rows.keys() ?? [])]);
-      return [to, basis.kitsAt(new Map(from.map((vehicle) => [vehicle, to])))];
+      return [to, basis.kitsAt(new Map(from.map((vehicle) => [vehicle, to])), scopes)];
     }),
   );
   const guests = ways.flatMap((way) => {

@@ -1,8 +1,8 @@
 import type { PlanTermsStated } from '@mile-mark/contract/plan';
-import { dateOfDay, dayNumber, type JobAction } from '@mile-mark/core';
+import { dateOfDay, dayNumber } from '@mile-mark/core';
 import { guestOf, placesLent, shopDays, weekdayOf, type PlanProblem, type PlanVehicle } from '@mile-mark/core/plan';
 import type { EntityManager } from '../../platform/db/orm.ts';
-import { expectedActions, standingUnits } from '../jobs/index.ts';
+import { expectedScopes, standingUnits, type Scope } from '../jobs/index.ts';
 import { kitDays, type KitDays } from '../parts/index.ts';
 import { readSettings, type Settings } from '../register/index.ts';
 import { MOVE_NEAR } from './defaults.ts';
@@ -52,7 +52,7 @@ export interface PlanBasis {
   kitsAt: KitDays;
   hoursOf: HoursOf;
   /** What a job of a vehicle would do at each axle; asked once of each. */
-  scopeOf: (unit: string) => Promise<ReadonlyMap<number, readonly JobAction[]>>;
+  scopeOf: (unit: string) => Promise<ReadonlyMap<number, Scope>>;
   /** Units that may not be driven. */
   standing: ReadonlySet<string>;
 }
@@ -67,7 +67,7 @@ export async function planBasis(em: EntityManager, today: string): Promise<PlanB
     kitsAt: await kitDays(em, today),
     hoursOf: await hoursByScope(em),
     scopeOf: (unit) => {
-      const known = scopes.get(unit) ?? expectedActions(em.fork({ keepTransactionContext: true }), unit, today);
+      const known = scopes.get(unit) ?? expectedScopes(em.fork({ keepTransactionContext: true }), unit, today);
       scopes.set(unit, known);
       return known;
     },
@@ -81,6 +81,8 @@ export class NotPlannable extends Error {}
 /** A depot as it can be planned: its problem, and what its vehicles are seen by. */
 export interface DepotGround extends DepotProblem {
   rows: ReadonlyMap<string, readonly AxleRow[]>;
+  /** What jobs of those that may come in soon would do, by `vehicle/axle`. */
+  scopes: ReadonlyMap<string, Scope>;
   around: Around;
 }
 
@@ -120,8 +122,10 @@ export async function depotGround(
   const lent = loans.filter(({ from }) => from === depotId);
   const guests = loans.filter(({ to }) => to === depotId);
   const idsOf = (some: readonly KeptLoan[]) => some.map(({ vehicle }) => vehicle);
-  const rows = await withScopes(await axlesByVehicle(em, depotId, idsOf(lent), idsOf(guests)), basis, ask);
-  const kits = basis.kitsAt(new Map(loans.map(({ vehicle, to }) => [vehicle, to])));
+  const own = await axlesByVehicle(em, depotId, idsOf(lent), idsOf(guests));
+  const scopes = await scopesSoon(own, basis, ask);
+  const rows = withActions(own, scopes);
+  const kits = basis.kitsAt(new Map(loans.map(({ vehicle, to }) => [vehicle, to])), scopes);
   const around = { dates, basis, kits, ask, jobs, ...(await plannedBefore(em, depotId, [...rows.keys()])) };
   const dayOf = (date: string) => dayNumber(date) - dayNumber(ask.today);
   const onlyOf = ({ only }: KeptLoan) => only?.map(dayOf);
@@ -136,6 +140,7 @@ export async function depotGround(
   return {
     dates,
     rows,
+    scopes,
     around,
     problem: {
       days,
@@ -152,27 +157,32 @@ const MORE_WEEKS = 2;
 const WEEK = 7;
 
 /**
- * Vehicles that may come in soon, with what their jobs will do: a job that is booked has its own scope, and a day that was
- * filled on other hours would not hold it.
+ * What jobs of vehicles that may come in soon will do, by `vehicle/axle`: a job that is booked has its own scope, and neither
+ * a day that was filled on other hours nor a shelf that was looked at for another kit would do for it.
  */
-async function withScopes(
+async function scopesSoon(
   vehicles: ReadonlyMap<string, readonly AxleRow[]>,
   { terms, scopeOf }: PlanBasis,
   { today, hours }: PlanAsk,
-): Promise<Map<string, readonly AxleRow[]>> {
+): Promise<Map<string, Scope>> {
   const soon = dateAfter(today, WEEK * (terms.bookWeeks + MORE_WEEKS));
-  const found = new Map(vehicles);
+  const found = new Map<string, Scope>();
   for (const [vehicle, rows] of vehicles) {
     const [first] = rows;
     const comes = rows.some(({ dates }) => Object.values(dates ?? {}).some((date) => date <= soon));
     if (!first || hours || !comes || rows.some(({ actions }) => actions !== null)) continue;
     const scopes = await scopeOf(first.unit);
-    found.set(
-      vehicle,
-      rows.map((row) => ({ ...row, actions: [...(scopes.get(row.axle) ?? [])] })),
-    );
+    for (const { axle } of rows) found.set(`${vehicle}/${axle}`, scopes.get(axle) ?? []);
   }
   return found;
+}
+
+function withActions(vehicles: ReadonlyMap<string, readonly AxleRow[]>, scopes: ReadonlyMap<string, Scope>) {
+  const known = (row: AxleRow): AxleRow => {
+    const scope = scopes.get(`${row.vehicle}/${row.axle}`);
+    return scope ? { ...row, actions: scope.map(({ action }) => action) } : row;
+  };
+  return new Map([...vehicles].map(([vehicle, rows]) => [vehicle, rows.map(known)]));
 }
 
 /** A vehicle at a depot that is not its own: other work that it comes in for is at its own. */

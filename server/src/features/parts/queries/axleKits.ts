@@ -5,7 +5,7 @@ import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
 import { vehicleOfUnit } from '../../register/index.ts';
 import { offerInTime } from '../catalogue.ts';
 import { placeOf } from '../kits.ts';
-import { axlesAhead, sureKit } from './axlesAhead.ts';
+import { axlesAhead, kitAhead } from './axlesAhead.ts';
 import { faultInWords } from './jobKits.ts';
 import { kitJob, standingOf, type Standing } from './standing.ts';
 
@@ -20,7 +20,7 @@ export async function axleKits(em: EntityManager, unit: string, today: string): 
   const policy = await policyOfModel(em, { name: first.model, class: first.class });
   const wanting = rows.map((row) => {
     const place = placeOf(row.model_id, row.axle, row.disc);
-    const lines = sureKit(row, policy, changes);
+    const lines = kitAhead(row, policy, changes);
     return {
       row,
       kit: kitFrom(lines, new Map([[row.axle, place]]), standing.catalogue.parts),

@@ -1,7 +1,8 @@
-import { kitOf, type JobAction } from '@mile-mark/core';
+import { kitOf } from '@mile-mark/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import type { Scope } from '../../jobs/index.ts';
 import { cardAxle, Disc } from '../kits.ts';
 
 const AxleSql = z.object({
@@ -33,23 +34,12 @@ export const axlesAhead = (em: EntityManager, vehicleId: string | null = null): 
   rowsOf(em, AxleSql, AXLES, [vehicleId, vehicleId]);
 
 /** What every set of pads goes with; the rest is known when somebody looked. */
-const SURELY: readonly JobAction[] = ['pads', 'hardware', 'sensor'];
+const SURELY: Scope = (['pads', 'hardware', 'sensor'] as const).map((action) => ({ action, sides: 'both' }));
 
-/** Lines of the kit that an axle's pads need surely. */
-export const sureKit = (
+/** Lines of an axle's kit: of what a job would do there, where that is known, else what its pads need surely. */
+export const kitAhead = (
   { axle, brake, detail }: AxleAhead,
   policy: Parameters<typeof kitOf>[1],
   changes: Parameters<typeof kitOf>[2],
-) =>
-  kitOf(
-    [
-      cardAxle(
-        axle,
-        brake,
-        detail,
-        SURELY.map((action) => ({ action, sides: 'both' as const })),
-      ),
-    ],
-    policy,
-    changes,
-  );
+  scope: Scope = SURELY,
+) => kitOf([cardAxle(axle, brake, detail, scope)], policy, changes);

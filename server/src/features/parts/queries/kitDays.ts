@@ -1,9 +1,9 @@
 import { allocate, dayNumber, kitFrom, type KitNeed, type KitState } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { kitChanges, kitVersion, policyOfModel } from '../../jobs/index.ts';
+import { kitChanges, kitVersion, policyOfModel, type Scope } from '../../jobs/index.ts';
 import { offerInTime } from '../catalogue.ts';
 import { placeOf } from '../kits.ts';
-import { axlesAhead, sureKit, type AxleAhead } from './axlesAhead.ts';
+import { axlesAhead, kitAhead, type AxleAhead } from './axlesAhead.ts';
 import { kitJob, standingOf, type Standing } from './standing.ts';
 
 /** Received parts are looked at and put away within this, days. */
@@ -15,17 +15,21 @@ const PUT_AWAY_DAYS = 1;
  * Infinity where nobody on record sells what fits. Without a catalogue every kit is taken to be there.
  *
  * @param at the depot at which a vehicle is done, where that is not its own: shelves and orders are a depot's
+ * @param scopes what jobs would do, by `vehicle/axle`, where that is known: they have their kits then, new rotors and all
  */
-export type KitDays = (at?: ReadonlyMap<string, string>) => ReadonlyMap<string, number>;
+export type KitDays = (
+  at?: ReadonlyMap<string, string>,
+  scopes?: ReadonlyMap<string, Scope>,
+) => ReadonlyMap<string, number>;
 
 /** What lies there, is on order and is asked for, read once. */
 export async function kitDays(em: EntityManager, today: string): Promise<KitDays> {
   const standing = await standingOf(em, today);
   const rows = await axlesAhead(em);
   if (standing.catalogue.parts.length === 0) return () => new Map();
-  const needsOf = await needsByPlace(em, standing, rows);
+  const needsOf = await needsByScope(em, standing, rows);
   const wanting = rows.filter(({ job_id }) => job_id === null);
-  return (at = new Map()) => {
+  return (at = new Map(), scopes = new Map()) => {
     const placeOfRow = (row: AxleAhead) => at.get(row.vehicle_id) ?? row.depot_id;
     // A job that is booked goes along with its vehicle.
     const jobsAt = new Map(
@@ -36,7 +40,7 @@ export async function kitDays(em: EntityManager, today: string): Promise<KitDays
       depot: placeOfRow(row),
       day: row.mark < today ? today : row.mark,
       booked: false,
-      needs: needsOf(row),
+      needs: needsOf(row, scopes.get(`${row.vehicle_id}/${row.axle}`)),
     }));
     const jobs = standing.jobs.map(kitJob).map((job) => ({ ...job, depot: jobsAt.get(job.job) ?? job.depot }));
     const states = new Map(allocate([...jobs, ...own], standing.stock, standing.incoming).map((one) => [one.job, one]));
@@ -50,18 +54,25 @@ export async function kitDays(em: EntityManager, today: string): Promise<KitDays
   };
 }
 
-async function needsByPlace(em: EntityManager, { catalogue }: Standing, rows: readonly AxleAhead[]) {
+/** What an axle's kit takes of the catalogue, by what is done there; each model's kind of axle is looked up once. */
+async function needsByScope(em: EntityManager, { catalogue }: Standing, rows: readonly AxleAhead[]) {
   const changes = await kitChanges(em);
+  const policies = new Map<string, Awaited<ReturnType<typeof policyOfModel>>>();
+  for (const { model, class: name } of rows)
+    if (!policies.has(model)) policies.set(model, await policyOfModel(em, { name: model, class: name }));
   const needs = new Map<string, KitNeed[]>();
-  for (const row of rows) {
-    const key = `${row.model_id}/${row.axle}`;
-    if (needs.has(key)) continue;
-    const policy = await policyOfModel(em, { name: row.model, class: row.class });
-    const lines = sureKit(row, policy, kitVersion(changes, row.model_id).changes);
+  return (row: AxleAhead, scope?: Scope): KitNeed[] => {
+    const key = `${row.model_id}/${row.axle} ${JSON.stringify(scope)}`;
+    const policy = policies.get(row.model);
+    if (!policy) throw new Error(`the policy of model ${row.model} is not looked up`);
+    const known = needs.get(key);
+    if (known) return known;
+    const lines = kitAhead(row, policy, kitVersion(changes, row.model_id).changes, scope);
     const place = placeOf(row.model_id, row.axle, row.disc);
-    needs.set(key, kitFrom(lines, new Map([[row.axle, place]]), catalogue.parts).needs);
-  }
-  return ({ model_id, axle }: { model_id: string; axle: number }) => needs.get(`${model_id}/${axle}`) ?? [];
+    const found = kitFrom(lines, new Map([[row.axle, place]]), catalogue.parts).needs;
+    needs.set(key, found);
+    return found;
+  };
 }
 
 /** Days from today until all that a kit needs lies there; Infinity where something is not to be had. */
