@@ -15,6 +15,8 @@ export interface Endpoint {
   params?: z.ZodType;
   query?: z.ZodType;
   body?: z.ZodType;
+  /** What the `id` of its path is of, where it is kept from who works at other depots and its answer does not say so. */
+  about?: 'job' | 'photo' | 'job photo' | 'import';
   /** How much room a body gets: that of a form where nothing is said. */
   room?: Room;
   response: z.ZodType;

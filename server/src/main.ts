@@ -15,6 +15,7 @@ import { insertShops } from './demo/fillShops.ts';
 import { startDemoMail, startDemoSupplier } from './demo/supplier.ts';
 import { createComputer, refreshFleet } from './features/forecasts/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from './features/people/index.ts';
+import { reachOf } from './features/plan/index.ts';
 import { planParts } from './features/parts/index.ts';
 import { ensureShippedLimits } from './features/register/index.ts';
 import { ensureShippedJoints } from './features/specifications/index.ts';
@@ -49,7 +50,7 @@ async function main(): Promise<void> {
   const ends: (() => Promise<unknown>)[] = [() => jobs.stop(), () => pool.close(), () => orm.close(true)];
   if (config.role !== 'worker') {
     const app = createApp({
-      ...{ orm, logger, events, jobs, actorOf, today, pool, answers: createAnswers() },
+      ...{ orm, logger, events, jobs, actorOf, reachOf, today, pool, answers: createAnswers() },
       sessionCookie: SESSION_COOKIE,
       demo: config.demo,
       feedConnected: services.feedUrl !== undefined,

@@ -61,6 +61,7 @@ export const IMPORTS_ENDPOINTS = {
   importDraft: {
     ...IMPORTS_ROUTES.importDraft,
     action: 'import',
+    about: 'import',
     summary: 'A look at a file that waits, with its first rows',
     params: IdParam,
     response: DraftPreview,
@@ -69,6 +70,7 @@ export const IMPORTS_ENDPOINTS = {
   draftRows: {
     ...IMPORTS_ROUTES.draftRows,
     action: 'import',
+    about: 'import',
     summary: 'A page of the rows of a file that waits',
     params: IdParam,
     query: DraftRowsQuery,
@@ -78,6 +80,7 @@ export const IMPORTS_ENDPOINTS = {
   answerDraft: {
     ...IMPORTS_ROUTES.answerDraft,
     action: 'import',
+    about: 'import',
     summary: 'Say how a file is to be read, mend its rows, choose what to do with them',
     params: IdParam,
     body: DraftAnswers,
@@ -88,6 +91,7 @@ export const IMPORTS_ENDPOINTS = {
   putAwayDraft: {
     ...IMPORTS_ROUTES.putAwayDraft,
     action: 'import',
+    about: 'import',
     summary: 'Put a file that waits away, with what was said of it',
     params: IdParam,
     response: None,
@@ -96,6 +100,7 @@ export const IMPORTS_ENDPOINTS = {
   takeInDraft: {
     ...IMPORTS_ROUTES.takeInDraft,
     action: 'import',
+    about: 'import',
     summary: 'Take a file that waits in, in one transaction',
     params: IdParam,
     body: DraftTaken,
@@ -105,6 +110,7 @@ export const IMPORTS_ENDPOINTS = {
   draftProgress: {
     ...IMPORTS_ROUTES.draftProgress,
     action: 'import',
+    about: 'import',
     summary: 'How far the work on a file is',
     params: IdParam,
     response: DraftProgress,
@@ -113,6 +119,7 @@ export const IMPORTS_ENDPOINTS = {
   stopDraft: {
     ...IMPORTS_ROUTES.stopDraft,
     action: 'import',
+    about: 'import',
     summary: 'Stop taking a file in; nothing of it is written then',
     params: IdParam,
     response: DraftStopped,
@@ -121,6 +128,7 @@ export const IMPORTS_ENDPOINTS = {
   importDetail: {
     ...IMPORTS_ROUTES.importDetail,
     action: 'import',
+    about: 'import',
     summary: 'One import with its rows still open',
     params: IdParam,
     response: ImportDetail,
@@ -129,6 +137,7 @@ export const IMPORTS_ENDPOINTS = {
   importRefused: {
     ...IMPORTS_ROUTES.importRefused,
     action: 'import',
+    about: 'import',
     summary: 'Rows not taken, as CSV to mend and import again',
     params: IdParam,
     response: z.string(),
@@ -138,6 +147,7 @@ export const IMPORTS_ENDPOINTS = {
   fixRow: {
     ...IMPORTS_ROUTES.fixRow,
     action: 'import',
+    about: 'import',
     summary: 'Take a mended row, or dismiss it',
     params: z.object({ id: Id, line: z.coerce.number().int() }),
     body: RowMended,
@@ -147,6 +157,7 @@ export const IMPORTS_ENDPOINTS = {
   withdrawImport: {
     ...IMPORTS_ROUTES.withdrawImport,
     action: 'import',
+    about: 'import',
     summary: 'Take an import back whole, while nothing later rests on it',
     params: IdParam,
     body: ImportWithdrawal,

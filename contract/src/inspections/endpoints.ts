@@ -153,6 +153,7 @@ export const INSPECTIONS_ENDPOINTS = {
   photo: {
     ...INSPECTIONS_ROUTES.photo,
     action: 'read',
+    about: 'photo',
     summary: 'One photo',
     params: IdParam,
     response: z.unknown(),

@@ -39,6 +39,7 @@ export const JOBS_ENDPOINTS = {
   job: {
     ...JOBS_ROUTES.job,
     action: 'read',
+    about: 'job',
     summary: 'One job with its story',
     params: IdParam,
     response: JobDetail,
@@ -47,6 +48,7 @@ export const JOBS_ENDPOINTS = {
   moveJob: {
     ...JOBS_ROUTES.moveJob,
     action: 'work',
+    about: 'job',
     summary: 'Book, move or call off (the coordinator), or begin a job',
     params: IdParam,
     body: JobMove,
@@ -56,6 +58,7 @@ export const JOBS_ENDPOINTS = {
   changeScope: {
     ...JOBS_ROUTES.changeScope,
     action: 'work',
+    about: 'job',
     summary: 'Add something to what is done at an axle, or leave it out, with the reason',
     params: IdParam,
     body: ScopeChange,
@@ -65,6 +68,7 @@ export const JOBS_ENDPOINTS = {
   jobCard: {
     ...JOBS_ROUTES.jobCard,
     action: 'read',
+    about: 'job',
     summary: 'The service card of a job: steps in working order, with torques, wrenches and what is done',
     params: IdParam,
     response: JobCard,
@@ -73,6 +77,7 @@ export const JOBS_ENDPOINTS = {
   addJobEntries: {
     ...JOBS_ROUTES.addJobEntries,
     action: 'work',
+    about: 'job',
     summary: 'Write on the card: steps, values, torques, notes, parts, hand-over; append-only, by client ids',
     params: IdParam,
     body: JobEntries,
@@ -82,6 +87,7 @@ export const JOBS_ENDPOINTS = {
   closeJob: {
     ...JOBS_ROUTES.closeJob,
     action: 'work',
+    about: 'job',
     summary: 'Sign and close; 409 with `missing` while something is',
     params: IdParam,
     body: JobClosing,
@@ -108,6 +114,7 @@ export const JOBS_ENDPOINTS = {
   jobRecord: {
     ...JOBS_ROUTES.jobRecord,
     action: 'read',
+    about: 'job',
     summary: 'The record of a job as PDF',
     params: IdParam,
     response: z.unknown(),
@@ -126,6 +133,7 @@ export const JOBS_ENDPOINTS = {
   jobPhoto: {
     ...JOBS_ROUTES.jobPhoto,
     action: 'read',
+    about: 'job photo',
     summary: 'A photo of a step',
     params: IdParam,
     response: z.unknown(),

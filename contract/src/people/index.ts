@@ -8,6 +8,7 @@ export {
   PasswordChange,
   PersonChange,
   NewPerson,
+  LIMITED_ROLES,
   OwnSession,
   PasswordReset,
   ResetLink,

@@ -25,11 +25,23 @@ const PREFERENCES = {
   walked: z.boolean(),
 };
 
+/** Depots that somebody is limited to, by name; none where they work at all. */
+const Depots = z.array(Name).max(200);
+/** Roles that may be limited to depots: the others are of the whole fleet. */
+export const LIMITED_ROLES: readonly Role[] = ['technician', 'parts keeper'];
+const limits = ({ role, depots = [] }: { role: Role; depots?: string[] | undefined }) =>
+  depots.length === 0 || LIMITED_ROLES.includes(role);
+const ONLY_LIMITED = {
+  path: ['depots'],
+  message: 'A technician or a parts keeper may be limited to depots; the others are of the whole fleet.',
+};
+
 export const Me = z.object({
   id: Id,
   name: z.string(),
   email: z.string(),
   role: Role,
+  depots: z.array(z.string()),
   ...PREFERENCES,
 });
 export type Me = z.infer<typeof Me>;
@@ -85,11 +97,13 @@ export const NewPerson = z
     /** Without an e-mail address the person is on record but cannot sign in. */
     email: Credentials.shape.email.optional(),
     password: NewPassword.optional(),
+    depots: Depots.optional(),
   })
   .refine(({ email, password }) => (email === undefined) === (password === undefined), {
     path: ['password'],
     message: 'An e-mail address and a password go together.',
-  });
+  })
+  .refine(limits, ONLY_LIMITED);
 export type NewPerson = z.infer<typeof NewPerson>;
 
 /** One's own password, changed: the present one is asked for. */
@@ -105,8 +119,16 @@ export const PersonChange = z
     email: Credentials.shape.email.nullable(),
     /** A new password, told to them by whoever sets it; what is left out stays. */
     password: NewPassword.optional(),
-    seen: z.object({ name: z.string().max(200), role: Role, email: z.string().max(200).nullable() }),
+    /** What is left out stays; another role than one that may be limited is of the whole fleet again. */
+    depots: Depots.optional(),
+    seen: z.object({
+      name: z.string().max(200),
+      role: Role,
+      email: z.string().max(200).nullable(),
+      depots: Depots.optional(),
+    }),
   })
+  .refine(limits, ONLY_LIMITED)
   .refine(({ email, password }) => password === undefined || email !== null, {
     path: ['email'],
     message: 'A password needs an e-mail address such as ada@dairy.example with it.',
@@ -118,6 +140,8 @@ export const Person = z.object({
   name: z.string(),
   role: Role,
   email: z.string().nullable(),
+  /** Depots that they are limited to, by name; none where they work at all. */
+  depots: z.array(z.string()),
   /** Whether they can sign in. */
   signsIn: z.boolean(),
   /** The day their access ended; null while they are here. */

@@ -30,6 +30,7 @@ import { Migration20261203110000_sign_in_pace } from './Migration20261203110000_
 import { Migration20261204090000_judged_readings } from './Migration20261204090000_judged_readings.ts';
 import { Migration20261205090000_lent_vehicles } from './Migration20261205090000_lent_vehicles.ts';
 import { Migration20261206090000_judged_rev } from './Migration20261206090000_judged_rev.ts';
+import { Migration20261207090000_depots_of_people } from './Migration20261207090000_depots_of_people.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -64,4 +65,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261204090000_judged_readings', class: Migration20261204090000_judged_readings },
   { name: 'Migration20261205090000_lent_vehicles', class: Migration20261205090000_lent_vehicles },
   { name: 'Migration20261206090000_judged_rev', class: Migration20261206090000_judged_rev },
+  { name: 'Migration20261207090000_depots_of_people', class: Migration20261207090000_depots_of_people },
 ];

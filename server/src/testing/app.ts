@@ -7,6 +7,7 @@ import { computePool } from '../compute.ts';
 import { forecastSubscriber, refreshFleet, type RefreshQueue, refreshVehicles } from '../features/forecasts/index.ts';
 import { defectSubscriber } from '../features/jobs/index.ts';
 import { actorOf, PersonEntity, SESSION_COOKIE } from '../features/people/index.ts';
+import { reachOf } from '../features/plan/index.ts';
 import { hashPassword } from '../platform/auth/password.ts';
 import type { Orm } from '../platform/db/orm.ts';
 import { createLogger } from '../platform/log.ts';
@@ -81,6 +82,7 @@ export async function createTestApp({
     events,
     jobs: { ask: async () => undefined, state: () => 'ok' },
     actorOf,
+    reachOf,
     answers: checkedAnswers(),
     sessionCookie: SESSION_COOKIE,
     today: () => TODAY,

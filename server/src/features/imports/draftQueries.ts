@@ -20,13 +20,15 @@ const PAGE = 200;
 
 const DraftSql = z.object({ id: z.string(), fileName: z.string(), kind: ImportKind, by: z.string(), at: z.string() });
 
-/** The files that wait, whoever dropped them. */
-export async function listDrafts(em: EntityManager): Promise<ImportDraft[]> {
+/** The files that wait, whoever dropped them; those of one person, where they see no others'. */
+export async function listDrafts(em: EntityManager, personId?: string): Promise<ImportDraft[]> {
   return rowsOf(
     em,
     DraftSql,
     `select d.id, d.file_name as "fileName", d.kind, p.name as by, d.at::text
-     from import_draft d join person p on p.id = d.person_id order by d.at, d.file_name limit 200`,
+     from import_draft d join person p on p.id = d.person_id where ?::uuid is null or d.person_id = ?::uuid
+     order by d.at, d.file_name limit 200`,
+    [personId ?? null, personId ?? null],
   );
 }
 

@@ -26,7 +26,7 @@ const SummarySql = z.object({
 });
 type SummarySql = z.output<typeof SummarySql>;
 
-async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[]> {
+async function summaries(em: EntityManager, id?: string, personId?: string): Promise<ImportSummary[]> {
   const rows = await rowsOf(
     em,
     SummarySql,
@@ -35,14 +35,15 @@ async function summaries(em: EntityManager, id?: string): Promise<ImportSummary[
        (select count(*)::int from import_row r where r.import_id = b.id and r.state = 'open') as open
      from import_batch b join person p on p.id = b.person_id left join person t on t.id = b.technician_id
        left join import_withdrawal w on w.import_id = b.id left join person wp on wp.id = w.person_id
-     where ?::uuid is null or b.id = ?::uuid order by b.at desc limit 200`,
-    [id ?? null, id ?? null],
+     where (?::uuid is null or b.id = ?::uuid) and (?::uuid is null or b.person_id = ?::uuid) order by b.at desc limit 200`,
+    [id ?? null, id ?? null, personId ?? null, personId ?? null],
   );
   return rows.map(({ file_name, ...row }) => ({ ...row, fileName: file_name }));
 }
 
-export async function listImports(em: EntityManager): Promise<ImportSummary[]> {
-  return summaries(em);
+/** @param personId of one person only, where they see no others' */
+export async function listImports(em: EntityManager, personId?: string): Promise<ImportSummary[]> {
+  return summaries(em, undefined, personId);
 }
 
 export async function importDetail(em: EntityManager, id: string): Promise<ImportDetail> {

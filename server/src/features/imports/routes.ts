@@ -21,7 +21,9 @@ import { mapColumns } from './understand/understand.ts';
 export function mountImports(app: Express, context: AppContext & { pool: Pool }): void {
   const { pool } = context;
   mountDrafts(app, context);
-  mount(app, context, 'imports', async ({ em }) => ({ items: await listImports(em) }));
+  mount(app, context, 'imports', async ({ em, actor, reach }) => ({
+    items: await listImports(em, reach && actor.id),
+  }));
   mount(app, context, 'startImport', async ({ em, actor, run, body }) => {
     const { encoding, delimiter, sheet: chosen } = body.understanding ?? {};
     const sheet = await readInPool(pool, bytesOf(body), { encoding, delimiter, sheet: chosen });
@@ -43,7 +45,9 @@ export function mountImports(app: Express, context: AppContext & { pool: Pool })
 /** Files that wait to be taken in. */
 function mountDrafts(app: Express, context: AppContext & { pool: Pool }): void {
   const desk = createDesk(context.pool);
-  mount(app, context, 'importDrafts', async ({ em }) => ({ items: await listDrafts(em) }));
+  mount(app, context, 'importDrafts', async ({ em, actor, reach }) => ({
+    items: await listDrafts(em, reach && actor.id),
+  }));
   mount(app, context, 'dropFile', async ({ run, query: { id, fileName } }, { req }) => {
     const content = await sentFile(req);
     refuseLibraryJson(content);

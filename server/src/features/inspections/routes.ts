@@ -1,4 +1,5 @@
 import type { Express } from 'express';
+import { within } from '../../platform/auth/reach.ts';
 import { writeCsv } from '../../platform/documents/csv.ts';
 import { kept } from '../../platform/answers/kept.ts';
 import type { AppContext, Call } from '../../platform/http/context.ts';
@@ -67,8 +68,9 @@ export function mountInspections(app: Express, context: AppContext): void {
   mount(app, context, 'undoAnswer', async ({ run, params, body }) => run(undoAnswer, { ...body, answerId: params.id }));
   mount(app, context, 'addPhoto', async ({ run, body }) => run(addPhoto, body));
   mount(app, context, 'photo', async ({ em, params }) => photoOf(em, params.id));
-  mount(app, context, 'readingsCsv', async ({ em }, response) => {
-    const rows = await readingRows(em);
+  mount(app, context, 'readingsCsv', async ({ em, reach }, response) => {
+    const all = await readingRows(em);
+    const rows = reach ? (within(all, reach) as typeof all) : all;
     response.setHeader('Content-Disposition', 'attachment; filename="readings.csv"');
     return writeCsv(
       [...READING_COLUMNS],

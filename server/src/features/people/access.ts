@@ -1,10 +1,11 @@
 import { mayDo, type Role } from '@mile-mark/contract';
-import type { PasswordChange, PersonChange } from '@mile-mark/contract/people';
+import { LIMITED_ROLES, type PasswordChange, type Person, type PersonChange } from '@mile-mark/contract/people';
 import { hashPassword, passwordFits } from '../../platform/auth/password.ts';
 import type { Actor } from '../../platform/auth/policy.ts';
 import { command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { ApiError, invalidField } from '../../platform/errors.ts';
+import { depotsOfPeople, limitTo } from './depots.ts';
 import { PersonEntity, type PersonRow } from './entities.ts';
 import { personOf } from './queries.ts';
 import { closeSessions } from './sessions.ts';
@@ -39,11 +40,16 @@ export const endAccess = command({
       await em.nativeUpdate(PersonEntity, { id: personId }, { leftOn: today });
       await write('ended the access of a person', `person/${personId}`, { name: person.name });
     }
-    return personOf(await em.findOneOrFail(PersonEntity, { id: personId }, { refresh: true }), true);
+    return personNow(em, personId);
   },
 });
 
-const FIELDS = ['name', 'role', 'email'] as const;
+async function personNow(em: EntityManager, personId: string): Promise<Person> {
+  const person = await em.findOneOrFail(PersonEntity, { id: personId }, { refresh: true });
+  return personOf(person, (await depotsOfPeople(em, personId)).get(personId) ?? [], true);
+}
+
+const FIELDS = ['name', 'role', 'email', 'depots'] as const;
 
 /**
  * Corrects a person: name, role, address; gives an account to who had none, or a new password to who forgot theirs.
@@ -55,32 +61,35 @@ export const changePerson = command({
   action: 'administer',
   run: async (
     { em, actor, audit: write, changedNothing },
-    { personId, name, role, email, password, seen }: PersonChange & { personId: string },
+    { personId, name, role, email, password, depots, seen }: PersonChange & { personId: string },
   ) => {
     const person = await underAccessLock(em, actor, personId);
-    const was = { name: person.name, role: person.role as Role, email: person.email ?? null };
-    const now = { name, role, email };
-    const differs = (other: typeof was) => FIELDS.filter((field) => was[field] !== other[field]);
+    const limits = (await depotsOfPeople(em, personId)).get(personId) ?? [];
+    const was = { name: person.name, role: person.role as Role, email: person.email ?? null, depots: limits };
+    const now = { name, role, email, depots: LIMITED_ROLES.includes(role) ? (depots ?? limits) : [] };
+    const differs = (other: typeof was) =>
+      FIELDS.filter((field) => JSON.stringify(was[field]) !== JSON.stringify(other[field]));
     const changed = differs(now);
     // It stands so already: a second press after an answer that was lost.
     if (changed.length === 0 && (password === undefined || (await passwordFits(password, person.passwordHash)))) {
       changedNothing();
-      return personOf(person, true);
+      return personOf(person, limits, true);
     }
-    if (differs(seen).length > 0)
+    if (differs({ ...seen, depots: seen.depots ?? limits }).length > 0)
       throw new ApiError('changed_meanwhile', 'Somebody changed this person meanwhile; look again, then change it.');
     if (person.leftOn) throw new ApiError('conflict', `${was.name} left; their access is not given back here.`);
     mustHold(person, { own: personId === actor.id, role, email, password });
     // The hash only where it is new: they may be changing their own at this moment.
     const secret = password === undefined ? {} : { passwordHash: await hashPassword(password) };
-    await em.nativeUpdate(PersonEntity, { id: personId }, { ...now, ...secret });
+    await em.nativeUpdate(PersonEntity, { id: personId }, { name, role, email, ...secret });
+    await limitTo(em, personId, now.depots);
     if (role !== was.role || password !== undefined) await closeSessions(em, personId);
     await write('corrected a person', `person/${personId}`, {
       was: Object.fromEntries(changed.map((field) => [field, was[field]])),
       now: Object.fromEntries(changed.map((field) => [field, now[field]])),
       newPassword: password !== undefined,
     });
-    return personOf(await em.findOneOrFail(PersonEntity, { id: personId }, { refresh: true }), true);
+    return personNow(em, personId);
   },
 });
 

@@ -6,6 +6,7 @@ import { audit, command } from '../../platform/command/command.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
+import { limitTo } from './depots.ts';
 import { PersonEntity, type PersonRow } from './entities.ts';
 import { nobodyHasAnAccount } from './queries.ts';
 
@@ -49,10 +50,11 @@ export const addPerson = command({
   action: 'administer',
   clientId: 'id',
   contentOf: ({ password: _secret, ...rest }: NewPerson) => rest,
-  run: async ({ em, audit: write }, { id, name, role, email, password }: NewPerson) => {
+  run: async ({ em, audit: write }, { id, name, role, email, password, depots = [] }: NewPerson) => {
     const passwordHash = password === undefined ? null : await hashPassword(password);
     await insertPerson(em, { id, name, role, email: email ?? null, passwordHash });
-    await write('put a person on record', `person/${id}`, { name, role });
+    await limitTo(em, id, depots);
+    await write('put a person on record', `person/${id}`, { name, role, depots });
     return { id };
   },
 });

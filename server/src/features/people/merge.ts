@@ -25,7 +25,7 @@ const COLUMNS = `
         and n.own = any(x.indkey::int2[])) i), '[]') as once
   from names n join pg_attribute a on a.attrelid = n.conrelid and a.attnum = n.own
   where n.conrelid not in
-    ('person'::regclass, 'session'::regclass, 'password_reset'::regclass, 'known_device'::regclass)
+    ('person'::regclass, 'session'::regclass, 'password_reset'::regclass, 'known_device'::regclass, 'person_depot'::regclass)
   order by 1, 2`;
 
 const Column = z.object({

@@ -9,6 +9,7 @@ import { cookieOf } from '../../platform/http/cookies.ts';
 import { mount } from '../../platform/http/mount.ts';
 import { changePassword, changePerson, endAccess } from './access.ts';
 import { addPerson, authenticate, makeFirstAccount, setPreferences } from './commands.ts';
+import { depotsOfPeople } from './depots.ts';
 import type { PersonRow } from './entities.ts';
 import { mergePerson } from './merge.ts';
 import { listPeople, meOf, nobodyHasAnAccount } from './queries.ts';
@@ -18,7 +19,7 @@ import { closeSession, openSession, personOfToken, SESSION_COOKIE, sessionsOf } 
 
 async function stateOf(em: EntityManager, context: AppContext, person: PersonRow | null): Promise<SessionState> {
   return {
-    me: person ? meOf(person) : null,
+    me: person ? meOf(person, (await depotsOfPeople(em, person.id)).get(person.id) ?? []) : null,
     firstAccountNeeded: person === null && (await nobodyHasAnAccount(em)),
     today: context.today(),
     demo: context.demo,

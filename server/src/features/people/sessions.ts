@@ -114,14 +114,22 @@ export async function personOfToken(em: EntityManager, token: string | undefined
   return session && em.findOne(PersonEntity, { id: session.personId, leftOn: null });
 }
 
-const ActorSql = z.object({ hash: z.string(), id: z.string(), name: z.string(), role: Role, stale: z.boolean() });
+const ActorSql = z.object({
+  hash: z.string(),
+  id: z.string(),
+  name: z.string(),
+  role: Role,
+  limitedTo: z.array(z.string()),
+  stale: z.boolean(),
+});
 
 /** Who is behind hashes of tokens; every request asks, so that those that come at once ask together. */
 const actorBehind = togetherOn(async (em, hashes: string[]) => {
   const found = await rowsOf(
     em,
     ActorSql,
-    `select s.token_hash as hash, p.id, p.name, p.role, s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
+    `select s.token_hash as hash, p.id, p.name, p.role,
+       array(select d.depot_id::text from person_depot d where d.person_id = p.id) as "limitedTo", s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
      from session s join person p on p.id = s.person_id
      where s.token_hash in (select jsonb_array_elements_text(?::jsonb)) and ${OPEN_SESSION} and p.left_on is null`,
     [JSON.stringify(hashes)],

@@ -15,6 +15,16 @@ export const DepotEntity = defineEntity({
 });
 export type DepotRow = InferEntity<typeof DepotEntity>;
 
+/** A depot that somebody is limited to; who has none works at all of them. */
+export const PersonDepotEntity = defineEntity({
+  name: 'PersonDepot',
+  tableName: 'person_depot',
+  properties: {
+    personId: () => p.manyToOne(PersonEntity).mapToPk().joinColumn('person_id').primary(),
+    depotId: () => p.manyToOne(DepotEntity).mapToPk().joinColumn('depot_id').primary(),
+  },
+});
+
 /** What a vehicle may drive, stated or measured. */
 export const DutyEntity = defineEntity({
   name: 'Duty',

@@ -1,10 +1,7 @@
-import { createHash } from 'node:crypto';
-import { promisify } from 'node:util';
-import { gzip } from 'node:zlib';
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
 import { firstRow, rowsOf } from '../db/rows.ts';
-import type { Prepared } from '../http/prepared.ts';
+import { prepareAnswer, type Prepared } from '../http/prepared.ts';
 import { togetherOn } from '../together.ts';
 
 /** What an answer rests on: one thing and what all share, or all of the record. */
@@ -71,7 +68,7 @@ export function createAnswers(mostBytes = MOST_BYTES): Answers {
       // Asked before the answer is made: it may be newer than it is known to be, and never older.
       const stands = await standsOf(em, rests);
       const made = (now: string) => {
-        const answer = make().then(prepare);
+        const answer = make().then(prepareAnswer);
         keep(key, now, answer);
         return answer;
       };
@@ -146,15 +143,6 @@ async function standsOf(em: EntityManager, rests: RestsOn): Promise<string> {
 function whereOf(rests: RestsOn): [string, readonly unknown[]] {
   if (rests === 'everything') return ['', []];
   return [`where about is null or about = ${rests.sql}`, rests.params];
-}
-
-const compress = promisify(gzip);
-
-/** The tag tells the content: a caller who has the same from whichever process need not be sent it. */
-async function prepare(answer: unknown): Promise<Prepared> {
-  const prepared = JSON.stringify(answer);
-  const tag = `"${createHash('sha256').update(prepared).digest('base64url').slice(0, 27)}"`;
-  return { tag, prepared, compressed: await compress(prepared) };
 }
 
 /** Notes that everything may have changed: for what changes the record while its triggers are off. */

@@ -6,6 +6,8 @@ export interface Actor {
   id: string;
   name: string;
   role: Role;
+  /** To what places they are limited, by id; none where nothing is kept from them. */
+  limitedTo?: readonly string[];
 }
 
 /** Throws `forbidden` unless the policy lets the actor's role do this. */

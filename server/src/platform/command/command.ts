@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Action } from '@mile-mark/contract';
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
+import { outside, type Reach } from '../auth/reach.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { ApiError } from '../errors.ts';
 import type { DomainEvent, EventBus } from '../events/bus.ts';
@@ -13,6 +14,8 @@ export interface Caller {
   /** The day it is, ISO. */
   today: string;
   events: EventBus;
+  /** How far they reach, where they are limited: what is written down as done, or told, has to be within it. */
+  reach?: Reach | undefined;
 }
 
 /** What a command works with: everything here belongs to one transaction. */
@@ -66,7 +69,7 @@ export function command<Input, Output>(definition: Definition<Input, Output>): C
   return {
     name,
     action,
-    run: async ({ em, actor, today, events }, input) => {
+    run: async ({ em, actor, today, events, reach }, input) => {
       mustBeAllowed(actor, action);
       const id = clientId === 'id' ? (input as { id?: string }).id : clientId?.of(input);
       const field = typeof clientId === 'object' ? clientId.field : 'id';
@@ -86,10 +89,13 @@ export function command<Input, Output>(definition: Definition<Input, Output>): C
             today,
             audit: async (what, subject, detail = {}, by = actor.id) => {
               settled = true;
+              if (reach && !(await reach.holds(inner, subject))) throw outside(reach);
               await audit(inner, by, what, subject, detail);
             },
             auditAll: async (what, entries) => {
               settled = true;
+              for (const { subject } of reach ? entries : [])
+                if (reach && !(await reach.holds(inner, subject))) throw outside(reach);
               const own = { at: new Date(), personId: actor.id, action: what };
               for (let i = 0; i < entries.length; i += AUDIT_CHUNK)
                 await inner.insertMany(
@@ -97,7 +103,10 @@ export function command<Input, Output>(definition: Definition<Input, Output>): C
                   entries.slice(i, i + AUDIT_CHUNK).map((entry) => ({ ...own, ...entry })),
                 );
             },
-            emit: (event) => events.emit(inner, event),
+            emit: async (event) => {
+              if (reach && !reach.holdsEvent(event)) throw outside(reach);
+              await events.emit(inner, event);
+            },
             changedNothing: () => {
               settled = true;
             },

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { Answers } from '../answers/answers.ts';
 import type { Actor } from '../auth/policy.ts';
+import type { Reach } from '../auth/reach.ts';
 import type { Command } from '../command/command.ts';
 import type { EntityManager, Orm } from '../db/orm.ts';
 import type { EventBus } from '../events/bus.ts';
@@ -16,6 +17,8 @@ export interface AppContext {
   jobs: Pick<Jobs, 'ask' | 'state'>;
   /** Who stands behind a session's token; null where nobody does. */
   actorOf: (em: EntityManager, token: string | undefined) => Promise<Actor | null>;
+  /** How far somebody reaches; undefined where nothing is kept from them. */
+  reachOf: (em: EntityManager, actor: Actor) => Promise<Reach | undefined>;
   /** Name of the cookie that carries the token. */
   sessionCookie: string;
   /** Today's date, fixed or the clock's. */
@@ -39,6 +42,8 @@ export interface Call<Body, Params, Query = undefined> {
   token: string | undefined;
   /** Who calls; throws where nobody is signed in. */
   actor: Actor;
+  /** How far they reach, where they are limited: what is told otherwise than as JSON is cut by it in its handler. */
+  reach: Reach | undefined;
   /** Runs a command for the caller; whoever subscribed to what it did has been told when it answers. */
   run: <Input, Output>(command: Command<Input, Output>, input: Input) => Promise<Output>;
 }

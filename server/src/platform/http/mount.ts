@@ -1,14 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import type { Express, Request, Response } from 'express';
 import type { Logger } from 'pino';
-import type { z } from 'zod';
+import { z } from 'zod';
 import { callersOf, ENDPOINTS, type Endpoint, type EndpointName } from '@mile-mark/contract';
 import type { Actor } from '../auth/policy.ts';
+import { outside, refuseOutside, within, type Reach } from '../auth/reach.ts';
+import type { EntityManager } from '../db/orm.ts';
 import { ApiError } from '../errors.ts';
 import { readBody } from './body.ts';
 import type { AppContext, Call } from './context.ts';
 import { cookieOf } from './cookies.ts';
-import type { Prepared } from './prepared.ts';
+import { prepareAnswer, type Prepared } from './prepared.ts';
 import { refuseUnreadable } from './text.ts';
 
 type BodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { body: infer B extends z.ZodType }
@@ -42,14 +44,16 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     const actor = callersOf(endpoint) ? await context.actorOf(em, token) : null;
     told.person = actor?.id;
     refuseCaller(endpoint, actor);
+    const reach = actor ? await context.reachOf(em, actor) : undefined;
     const sent = endpoint.body ? await readBody(request, response, endpoint.room ?? 'form') : undefined;
     refuseUnreadable(request.params, request.query, sent);
     const params = (endpoint.params ? endpoint.params.parse(request.params) : undefined) as ParamsOf<N>;
     const body = (endpoint.body ? endpoint.body.parse(sent ?? {}) : undefined) as BodyOf<N>;
     const query = (endpoint.query ? endpoint.query.parse(request.query) : undefined) as QueryOf<N>;
-    const answer = await handler(callOf(context, em, token, actor, { body, params, query }), response);
+    if (reach) await refuseWhatIsOutside(em, reach, endpoint, { body, params, query });
+    const answer = await handler(callOf(context, em, token, actor, { body, params, query, reach }), response);
     if (response.headersSent) return;
-    send(request, response, endpoint, answer);
+    send(request, response, endpoint, reach ? await cutTo(reach, answer) : answer);
   });
 }
 
@@ -78,12 +82,38 @@ function refuseCaller(endpoint: Endpoint, actor: Actor | null): void {
   if (!callers.includes(actor.role)) throw new ApiError('forbidden', `This is for: ${callers.join(', ')}.`);
 }
 
+/** Refuses what names, in its path, its query or its body, something that is out of the caller's reach. */
+async function refuseWhatIsOutside(
+  em: EntityManager,
+  reach: Reach,
+  { about, contentType, query: knows }: Endpoint,
+  sent: { body: unknown; params: unknown; query: unknown },
+): Promise<void> {
+  refuseOutside(reach, sent.params);
+  refuseOutside(reach, sent.query);
+  refuseOutside(reach, sent.body);
+  const { id } = (sent.params ?? {}) as { id?: string };
+  if (about && id !== undefined && !(await reach.holds(em, `${about}/${id}`))) throw outside(reach);
+  // A paper of everything can't be cut to what is theirs: a part of it is asked for.
+  const shape = contentType && knows instanceof z.ZodObject ? knows.shape : {};
+  const open = reach.names.find(({ key }) => key in shape && !(sent.query as Record<string, unknown>)[key]);
+  if (open) throw outside(reach, open.key);
+}
+
+/** An answer cut to what is within reach; a prepared one is made anew under a tag of its own. */
+async function cutTo(reach: Reach, answer: unknown): Promise<unknown> {
+  if (isPrepared(answer)) return prepareAnswer(await cutTo(reach, JSON.parse(answer.prepared)));
+  const left = within(answer, reach);
+  if (left === undefined && answer !== undefined) throw outside(reach);
+  return left;
+}
+
 function callOf<Body, Params, Query>(
   context: AppContext,
   em: Call<Body, Params, Query>['em'],
   token: string | undefined,
   maybeActor: Actor | null,
-  input: { body: Body; params: Params; query: Query },
+  input: { body: Body; params: Params; query: Query; reach: Reach | undefined },
 ): Call<Body, Params, Query> {
   const actor = () => {
     if (!maybeActor) throw new ApiError('unauthenticated');
@@ -99,7 +129,7 @@ function callOf<Body, Params, Query>(
     },
     run: async (command, content) => {
       const { events, today } = context;
-      const output = await command.run({ em, actor: actor(), today: today(), events }, content);
+      const output = await command.run({ em, actor: actor(), today: today(), events, reach: input.reach }, content);
       // What was written stands, whether or not everybody could be told at once; the sweep tells the rest.
       await events.deliver().catch((error: unknown) => context.logger.error({ err: error }, 'telling of events'));
       return output;
