@@ -34,7 +34,9 @@ export const sessionQuery = {
     } catch (error) {
       const kept = localStorage.getItem(KEPT);
       if (!isPassing(error) || !kept) throw error;
-      return JSON.parse(kept) as Session;
+      const state = JSON.parse(kept) as Session;
+      // Kept before anybody was limited to depots.
+      return state.me ? { ...state, me: { ...state.me, depots: state.me.depots ?? [] } } : state;
     }
   },
   staleTime: 60_000,

@@ -33,7 +33,7 @@ export function Help({
   const navigate = useNavigate();
   const { distanceUnit, thicknessUnit } = me;
   return (
-    <Modal open={open} onClose={onClose} title={`${me.name}, ${me.role}`}>
+    <Modal open={open} onClose={onClose} title={[`${me.name}, ${me.role}`, ...me.depots].join(', ')}>
       {offline && <p className="mb-4 border-l-4 border-ink pl-2 font-medium">No network. {WITHOUT_NETWORK}</p>}
       <div className="grid gap-6 sm:grid-cols-2">
         <section>

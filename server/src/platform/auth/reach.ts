@@ -3,7 +3,7 @@ import { ApiError } from '../errors.ts';
 import type { DomainEvent } from '../events/bus.ts';
 
 /** Names under a key of answers and requests, by whether they are within somebody's reach. */
-export interface Names {
+interface Names {
   key: string;
   own: ReadonlySet<string>;
   others: ReadonlySet<string>;
@@ -81,5 +81,8 @@ export function refuseOutside(reach: Reach, sent: unknown, at = ''): void {
 const namesOther = ({ others }: Names, typed: string): boolean =>
   others.has(typed) || others.has(typed.trim()) || others.has(typed.trim().toUpperCase());
 
-const isPlain = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && [Object.prototype, null].includes(Object.getPrototypeOf(value));
+function isPlain(value: unknown): value is Record<string, unknown> {
+  if (typeof value !== 'object' || value === null) return false;
+  const made: unknown = Object.getPrototypeOf(value);
+  return made === Object.prototype || made === null;
+}

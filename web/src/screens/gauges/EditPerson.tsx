@@ -1,12 +1,13 @@
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
-import type { Person } from '@mile-mark/contract/people';
+import { LIMITED_ROLES, type Person } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../api/client.ts';
 import { useChangePerson } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
+import { ChooseDepots } from './ChooseDepots.tsx';
 import { ChooseRole } from './ChooseRole.tsx';
 
 interface Props {
@@ -16,21 +17,25 @@ interface Props {
   onClose: () => void;
 }
 
+const standingOf = ({ name, role, email, depots }: Person) => ({ name, role, email, depots });
+
 /** A person corrected: name, role, address; an account for who had none, or a new password for who forgot theirs. */
 export function EditPerson({ person, own, onClose }: Props) {
   // What stands on record when this opens: a change in between is told, not overwritten.
-  const [seen] = useState({ name: person.name, role: person.role, email: person.email });
-  const [form, setForm] = useState({ name: seen.name, role: seen.role, email: seen.email ?? '', password: '' });
+  const [seen] = useState(() => standingOf(person));
+  const [form, setForm] = useState({ ...seen, email: seen.email ?? '', password: '' });
   const change = useChangePerson();
   const problem = change.error instanceof ApiProblem ? change.error : undefined;
   // Somebody was quicker: what stands now is shown, and is what the next press has seen.
-  const standing = { name: person.name, role: person.role, email: person.email };
+  const standing = standingOf(person);
   const overtaken = problem?.status === 409 && JSON.stringify(standing) !== JSON.stringify(seen);
   const endsSessions = person.signsIn && (form.role !== seen.role || form.password !== '');
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const { name, role, email, password } = form;
-    const body = { name, role, email: email === '' ? null : email, ...(password === '' ? {} : { password }) };
+    const depots = LIMITED_ROLES.includes(role) ? form.depots : [];
+    const account = { email: email === '' ? null : email, ...(password === '' ? {} : { password }) };
+    const body = { name, role, depots, ...account };
     change.mutate(
       { id: person.id, ...body, seen: overtaken ? standing : seen },
       {
@@ -76,14 +81,20 @@ export function EditPerson({ person, own, onClose }: Props) {
             hint="At least 10 characters. It is shown here only: tell it to them."
           />
         )}
+        <ChooseDepots
+          role={form.role}
+          value={form.depots}
+          onChange={(depots) => setForm({ ...form, depots })}
+          error={problem?.of('depots')}
+        />
         <p role="status" className="min-h-5 text-soft sm:col-span-2">
           {endsSessions && `${seen.name} is signed out everywhere at once and signs in anew.`}
         </p>
         <Refusal problem={problem} className="sm:col-span-2" />
         {overtaken && (
           <p className="border-l-4 border-ink pl-2 sm:col-span-2">
-            On record now: {standing.name}, {standing.role}, {standing.email ?? 'no address'}. To save again puts what
-            stands here in its place.
+            On record now: {standing.name}, {standing.role}, {standing.email ?? 'no address'},{' '}
+            {standing.depots.join(', ') || 'at all depots'}. To save again puts what stands here in its place.
           </p>
         )}
         {change.isError && !problem && (

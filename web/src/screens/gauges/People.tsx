@@ -1,13 +1,14 @@
 import { useNewId } from '../../ui/useNewId.ts';
 import { type FormEvent, useState } from 'react';
 import { mayDo, type Role } from '@mile-mark/contract';
-import type { Me, NewPerson, Person } from '@mile-mark/contract/people';
+import { LIMITED_ROLES, type Me, type NewPerson, type Person } from '@mile-mark/contract/people';
 import { ApiProblem } from '../../api/client.ts';
 import { useAddPerson, useMe, usePeople } from '../../api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DataTable } from '../../ui/DataTable.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Heads } from '../../ui/Heads.tsx';
+import { ChooseDepots } from './ChooseDepots.tsx';
 import { ChooseRole } from './ChooseRole.tsx';
 import { PersonRow } from './PersonRow.tsx';
 
@@ -22,13 +23,14 @@ export function People() {
   const people = usePeople();
   const add = useAddPerson();
   const [id, renewId] = useNewId();
-  const empty = { name: '', role: 'technician' as Role, email: '', password: '' };
+  const empty = { name: '', role: 'technician' as Role, email: '', password: '', depots: [] as string[] };
   const [form, setForm] = useState(empty);
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const account = form.email || form.password ? { email: form.email, password: form.password } : {};
-    const person: NewPerson = { id, name: form.name, role: form.role, ...account };
+    const depots = LIMITED_ROLES.includes(form.role) && form.depots.length > 0 ? { depots: form.depots } : {};
+    const person: NewPerson = { id, name: form.name, role: form.role, ...account, ...depots };
     add.mutate(person, {
       onSuccess: () => {
         renewId();
@@ -39,7 +41,7 @@ export function People() {
   return (
     <section aria-label="People" className="h-full max-w-4xl overflow-y-auto p-4">
       <DataTable name="people" className="w-full bg-sheet">
-        <Heads names={['Name', 'Role', 'Signs in as', '']} />
+        <Heads names={['Name', 'Role', 'Works at', 'Signs in as', '']} />
         <tbody>
           {people.data?.map((person) => (
             <PersonRow
@@ -79,6 +81,12 @@ export function People() {
             value={form.password}
             onChange={(event) => setForm({ ...form, password: event.target.value })}
             error={problem?.of('password')}
+          />
+          <ChooseDepots
+            role={form.role}
+            value={form.depots}
+            onChange={(depots) => setForm({ ...form, depots })}
+            error={problem?.of('depots')}
           />
           {add.isError && !problem?.problem.errors?.length && (
             <p role="alert" className="col-span-2 text-brick">

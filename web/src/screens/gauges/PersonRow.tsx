@@ -26,11 +26,12 @@ export function PersonRow({ person, mayEnd, mayEdit, mayMerge, own, tells }: Pro
   const [editing, setEditing] = useState(false);
   const [linking, setLinking] = useState(false);
   const [merging, setMerging] = useState(false);
-  const { name, role, email, leftOn, signsIn } = person;
+  const { name, role, email, depots, leftOn, signsIn } = person;
   return (
     <tr className="border-b border-hair">
       <td className="px-2 py-1">{name}</td>
       <td className="px-2">{role}</td>
+      <td className="px-2 text-soft">{depots.length === 0 ? 'all depots' : depots.join(', ')}</td>
       <td className="px-2 text-soft">
         {leftOn ? `left ${formatDate(leftOn)}` : (email ?? (tells && !signsIn ? 'no account' : ''))}
       </td>

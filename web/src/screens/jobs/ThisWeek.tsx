@@ -19,7 +19,8 @@ export function ThisWeek() {
   const depot = address.get('depot') ?? '';
   const week = useThisWeek(depot);
   const depots = useDepots();
-  const asked = depot ? `?depot=${encodeURIComponent(depot)}` : '';
+  // A paper is of the whole fleet, or of one depot: who is limited to some prints each of theirs.
+  const papers = depot === '' && me.depots.length > 0 ? me.depots : [depot];
   return (
     <div className="h-full overflow-y-auto px-4 py-2">
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -40,14 +41,19 @@ export function ThisWeek() {
             <option key={id}>{name}</option>
           ))}
         </Choose>
-        <a
-          className="ml-auto inline-flex min-h-8 items-center rounded-sm border border-line bg-raised px-3 hover:border-ink touch:min-h-11 print:hidden"
-          href={`/api/this-week.pdf${asked}`}
-          target="_blank"
-          rel="noreferrer"
-        >
-          Print it (PDF)
-        </a>
+        <div className="ml-auto flex flex-wrap gap-2 print:hidden">
+          {papers.map((paper) => (
+            <a
+              key={paper}
+              className="inline-flex min-h-8 items-center rounded-sm border border-line bg-raised px-3 hover:border-ink touch:min-h-11"
+              href={`/api/this-week.pdf${paper ? `?depot=${encodeURIComponent(paper)}` : ''}`}
+              target="_blank"
+              rel="noreferrer"
+            >
+              {papers.length === 1 ? 'Print it (PDF)' : `Print ${paper} (PDF)`}
+            </a>
+          ))}
+        </div>
       </header>
       {week.isPending ? (
         <State title="Loading" what="Gathering marks, jobs and findings of the week." quiet />

@@ -48,12 +48,19 @@ export async function reachOf(em: EntityManager, { id, limitedTo = [] }: Actor):
   const names = (kind: string, own: boolean) => new Set(of(kind, own).map(({ name }) => name));
   const others = new Set([...of('vehicle', false), ...of('depot', false)].map((one) => one.id));
   const key = (name: string, kind: string) => ({ key: name, own: names(kind, true), others: names(kind, false) });
+  const mine = new Set(places.filter(({ own }) => own).map((one) => one.id));
   return {
     told: of('depot', true)
       .map(({ name }) => name)
       .join(' and '),
-    // Who or what is away is told under `of`.
-    names: [key('unit', 'vehicle'), key('of', 'vehicle'), key('depot', 'depot'), key('of', 'depot')],
+    // Who or what is away is told under `of`, a depot itself by its id.
+    names: [
+      key('unit', 'vehicle'),
+      key('of', 'vehicle'),
+      { key: 'id', own: mine, others },
+      key('depot', 'depot'),
+      key('of', 'depot'),
+    ],
     holdsEvent: (event) => vehiclesOf(event).every((vehicle) => !others.has(vehicle)),
     holds: async (inner, subject) => {
       const [kind = '', about = ''] = subject.split('/');

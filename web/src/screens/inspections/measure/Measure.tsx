@@ -47,8 +47,12 @@ function InTheBay({ unit }: { unit: string | undefined }) {
   if (!vehicle) {
     return (
       <State
-        title={`There is no vehicle ${unit} on record`}
-        what="The label may be of another fleet, or the vehicle renumbered."
+        title={`There is no vehicle ${unit} ${me.depots.length > 0 ? `at ${me.depots.join(' or ')}` : 'on record'}`}
+        what={
+          me.depots.length > 0
+            ? 'You measure what is at your depots, and what they do of others.'
+            : 'The label may be of another fleet, or the vehicle renumbered.'
+        }
       >
         <Link className="underline" to="/measure">
           Choose a vehicle
