@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/glo
 import type { Orm } from '../../platform/db/orm.ts';
 import { createTestDatabase, localComputer, TODAY } from '../../testing/databases.ts';
 import { connect } from '../../schema.ts';
+import { lockVehicle } from '../register/index.ts';
 import { refreshVehicles } from './index.ts';
 
 /** What a refresh saves, of all its tables in one statement: nothing older over what is newer, nothing of others. */
@@ -52,6 +53,25 @@ describe('saving a forecast', () => {
     await refresh();
     expect(await doubtsOf(own)).toEqual(before);
     expect(await doubtsOf(other)).toEqual(others);
+  });
+
+  it('and a look that is entered meanwhile wait for one another in the same order', async () => {
+    // As a look does: the vehicle first, then what is kept of its readings; with a doubt that is new to the save.
+    await sql('delete from reading_doubt where vehicle_id = ?', [own]);
+    const em = orm.em.fork();
+    await em.begin();
+    await lockVehicle(em, own);
+    const saved = refresh();
+    for (let waits = 0; waits === 0;) {
+      const [row] = await sql<{ waits: number }>(
+        `select count(*)::int as waits from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`,
+      );
+      waits = row?.waits ?? 0;
+    }
+    await em.execute(`update vehicle_forecast set judged = judged || '[]' where vehicle_id = ?`, [own]);
+    await em.commit();
+    await saved;
+    expect((await doubtsOf(own)).length).toBeGreaterThan(0);
   });
 
   it('writes nothing over what rests on a later state of the vehicle', async () => {

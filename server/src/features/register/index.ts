@@ -18,6 +18,7 @@ export {
   afterDeparture,
   doubtInWords,
   idByName,
+  holdVehicles,
   lockVehicle,
   normaliseUnit,
   odometersOfMany,

@@ -165,6 +165,17 @@ export async function lockVehicle(em: EntityManager, ...vehicleIds: string[]): P
   await em.execute('select id from vehicle where id = any(?::uuid[]) order by id for update', [uuidArray(vehicleIds)]);
 }
 
+/**
+ * Holds vehicles against all who lock them, for what is kept of them beside their record. It comes before that is touched:
+ * who writes on the record locks the vehicle first and what is kept of it afterwards, and one who did it the other way round
+ * and that one would wait for each other.
+ */
+export async function holdVehicles(em: EntityManager, vehicleIds: readonly string[]): Promise<void> {
+  await em.execute('select id from vehicle where id = any(?::uuid[]) order by id for no key update', [
+    uuidArray(vehicleIds),
+  ]);
+}
+
 /** The id of a name, whatever its capitals; undefined where it is not on record. */
 export async function idByName(
   em: EntityManager,

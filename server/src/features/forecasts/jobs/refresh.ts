@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
-import { policyOf } from '../../register/index.ts';
+import { holdVehicles, policyOf } from '../../register/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
 import { vehicleInputOf } from '../input.ts';
 import { type ForecastContext, loadForecastContext } from '../queries/context.ts';
@@ -110,6 +110,7 @@ async function noteUnchanged(
   departed: readonly VehicleRecord[],
 ): Promise<void> {
   await em.transactional(async (inner) => {
+    await holdVehicles(inner, [...unchanged.map(({ record }) => record.id), ...departed.map(({ id }) => id)]);
     await inner.execute(
       `update vehicle_forecast f set input_rev = greatest(f.input_rev, t.input_rev)
        from jsonb_to_recordset(?::jsonb) as t(vehicle_id uuid, input_rev int) where f.vehicle_id = t.vehicle_id and f.input_rev < t.input_rev`,

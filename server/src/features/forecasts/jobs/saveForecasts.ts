@@ -3,7 +3,7 @@ import type { BayPad } from '@mile-mark/contract/inspections';
 import type { AxleForecast, PadEstimate, VehicleForecast } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
-import { SEED } from '../../register/index.ts';
+import { holdVehicles, SEED } from '../../register/index.ts';
 import { keepChanges } from '../commands/keepChanges.ts';
 import { dutySpansOf, meanSeverity } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
@@ -27,6 +27,10 @@ export async function saveForecasts(em: EntityManager, part: Finished[], today: 
     detail: { ...forecast, axles: undefined, judgements: undefined, changes: undefined },
     judged: forecast.judgements.map(({ id, expectedMm, suspicion }) => ({ id, expectedMm, suspicion })),
   }));
+  await holdVehicles(
+    em,
+    part.map(({ record }) => record.id),
+  );
   await keepChanges(
     em,
     part.map(({ record, forecast }) => ({ vehicleId: record.id, changes: forecast.changes })),
