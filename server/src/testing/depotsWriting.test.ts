@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { Role } from '@mile-mark/contract';
 import type { MileMark } from '@mile-mark/contract/forecasts';
 import { TODAY } from './app.ts';
-import { createDepotsApp, type DepotsApp } from './depotsApp.ts';
+import { createDepotsApp, DEPOT, type DepotsApp } from './depotsApp.ts';
 
 /** Who is limited to depots writes nothing at others, in whatever way it is tried. */
 
@@ -30,6 +30,31 @@ describe('nothing is written', () => {
     },
     readings: [{ id: id(), axle: 1, side: 'left', pad: 'inner', thickness: '7.1', thicknessUnit: 'mm' }],
   });
+  /** A row of readings as it would be taken, of a vehicle of some. */
+  const sheetOf = async (which: string): Promise<string> => {
+    const [last] = await app.sql<{ unit: string; mi: number; um: number; gauge: string }>(
+      `select v.unit, round((f.detail->>'odometerNowMi')::float8)::int as mi, r.thickness_um as um, g.name as gauge
+       from reading r join vehicle v on v.id = r.vehicle_id join vehicle_forecast f on f.vehicle_id = v.id
+         join inspection i on i.id = r.inspection_id join gauge g on g.id = i.gauge_id
+       where ${which} and r.axle = 1 and r.side = 'left' and r.pad = 'inner' and r.thickness_um is not null
+         and not exists (select 1 from service s where s.vehicle_id = v.id and s.axle = 1 and s.fitted_on >= r.measured_on)
+         and r.measured_on < ?::date order by r.measured_on desc limit 1`,
+      [TODAY],
+    );
+    if (!last) throw new Error('nobody measured there');
+    const row = [
+      last.unit,
+      TODAY,
+      last.mi,
+      1,
+      'left',
+      'inner',
+      last.um / 1000 - 0.1,
+      'The technician',
+      `"${last.gauge}"`,
+    ];
+    return `unit,date,odometer_mi,axle,side,pad,thickness_mm,technician,gauge\n${row.join()}\n`;
+  };
   type Try = { role: Role; send: () => Promise<{ status: number; body: { errors?: { field: string }[] } }> };
   const post =
     (role: Role, path: string, body: object): Try['send'] =>
@@ -136,18 +161,7 @@ describe('nothing is written', () => {
     [
       'a file of readings',
       async () => {
-        const [last] = await app.sql<{ unit: string; mi: number; um: number; gauge: string }>(
-          `select v.unit, round((f.detail->>'odometerNowMi')::float8)::int as mi, r.thickness_um as um, g.name as gauge
-           from reading r join vehicle v on v.id = r.vehicle_id join vehicle_forecast f on f.vehicle_id = v.id
-             join inspection i on i.id = r.inspection_id join gauge g on g.id = i.gauge_id
-           where ${foreign('v.id')} and r.axle = 1 and r.side = 'left' and r.pad = 'inner' and r.thickness_um is not null
-             and not exists (select 1 from service s where s.vehicle_id = v.id and s.axle = 1 and s.fitted_on >= r.measured_on)
-             and r.measured_on < ?::date order by r.measured_on desc limit 1`,
-          [TODAY],
-        );
-        if (!last) throw new Error('nobody measured at another depot');
-        const row = [last.unit, TODAY, last.mi, 1, 'left', 'inner', last.um / 1000 - 0.1, 'The technician', last.gauge];
-        const text = `unit,date,odometer_mi,axle,side,pad,thickness_mm,technician,gauge\n${row.join()}\n`;
+        const text = await sheetOf(foreign('v.id'));
         return { role: 'technician', send: post('technician', '/api/imports', { id: id(), fileName: 'r.csv', text }) };
       },
     ],
@@ -159,6 +173,34 @@ describe('nothing is written', () => {
     const { status, body } = await send();
     expect([status, body.errors?.[0]?.field]).toEqual([403, field]);
     expect(await record()).toEqual(before);
+  });
+
+  it('while files and parts of theirs are taken, and nobody else’s files are shown to them', async () => {
+    const text = await sheetOf(`v.unit = '${app.home.unit}'`);
+    const file = { id: id(), fileName: 'own.csv', text };
+    const taken = await app.technician.post('/api/imports').send(file);
+    expect([taken.status, taken.body.records, taken.body.errors]).toEqual([200, 1, undefined]);
+    const dropped = await app.technician
+      .post('/api/imports/drafts')
+      .query({ id: id(), fileName: 'own.csv' })
+      .set('content-type', 'application/octet-stream')
+      .send(Buffer.from(text));
+    expect(dropped.status).toBe(201);
+    const foreignFile = id();
+    await app.coordinator
+      .post('/api/imports')
+      .send({ ...file, id: foreignFile, fileName: 'theirs.csv' })
+      .expect(200);
+    await app.technician.get(`/api/imports/${foreignFile}`).expect(403);
+    const names = (of: 'imports' | 'imports/drafts') =>
+      app.technician
+        .get(`/api/${of}`)
+        .then(({ body }) => (body as { items: { fileName: string }[] }).items.map((one) => one.fileName));
+    expect([...new Set([...(await names('imports')), ...(await names('imports/drafts'))])]).toEqual(['own.csv']);
+    await app.keeper
+      .post('/api/stock/movements')
+      .send({ id: id(), kind: 'receive', part: 'PD-OC3-1', depot: DEPOT, bin: 'A-01', units: 2 })
+      .expect(201);
   });
 
   it('while the same is taken at theirs, and anywhere once nothing limits them', async () => {

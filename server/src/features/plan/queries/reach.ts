@@ -4,7 +4,6 @@ import type { Actor } from '../../../platform/auth/policy.ts';
 import type { Reach } from '../../../platform/auth/reach.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
-import { ApiError } from '../../../platform/errors.ts';
 
 const PlaceSql = z.object({ kind: z.enum(['vehicle', 'depot']), id: z.string(), name: z.string(), own: z.boolean() });
 
@@ -68,7 +67,8 @@ export async function reachOf(em: EntityManager, { id, limitedTo = [] }: Actor):
       const sql = DECIDES[kind];
       if (sql === undefined) return true;
       const found = await firstRow(inner, DecidesSql, sql, [about]);
-      if (!found) throw new ApiError('not_found');
+      // What is not there yet is theirs to make; what never was is for who looks for it to say.
+      if (!found) return true;
       if (found.person !== null) return found.person === id;
       // A guest's job stays with the depot that did it.
       return [found.vehicle, found.depot].some((one) => one !== null && !others.has(one));
