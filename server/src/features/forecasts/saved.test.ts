@@ -1,8 +1,11 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
 import type { Orm } from '../../platform/db/orm.ts';
 import { createTestDatabase, localComputer, TODAY } from '../../testing/databases.ts';
 import { connect } from '../../schema.ts';
-import { lockVehicle } from '../register/index.ts';
+import { createBus } from '../../platform/events/bus.ts';
+import { holdVehicles, lockVehicle } from '../register/index.ts';
+import { answerChange } from './commands/answerChange.ts';
 import { refreshVehicles } from './index.ts';
 
 /** What a refresh saves, of all its tables in one statement: nothing older over what is newer, nothing of others. */
@@ -31,6 +34,15 @@ const doubtsOf = (id: string) =>
     'select reading_id, suspicion from reading_doubt where vehicle_id = ? order by reading_id',
     [id],
   );
+/** Until somebody waits for what another holds. */
+const somebodyWaits = async () => {
+  for (let waits = 0; waits === 0;) {
+    const [row] = await sql<{ waits: number }>(
+      `select count(*)::int as waits from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`,
+    );
+    waits = row?.waits ?? 0;
+  }
+};
 beforeEach(async () => {
   // What is saved next is of another input: it is computed and saved, whatever stands there.
   await sql(`update forecast set input_hash = 'another'`);
@@ -62,16 +74,38 @@ describe('saving a forecast', () => {
     await em.begin();
     await lockVehicle(em, own);
     const saved = refresh();
-    for (let waits = 0; waits === 0;) {
-      const [row] = await sql<{ waits: number }>(
-        `select count(*)::int as waits from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`,
-      );
-      waits = row?.waits ?? 0;
-    }
+    await somebodyWaits();
     await em.execute(`update vehicle_forecast set judged = judged || '[]' where vehicle_id = ?`, [own]);
     await em.commit();
     await saved;
     expect((await doubtsOf(own)).length).toBeGreaterThan(0);
+  });
+
+  it('and an answer to a change of wear do, too', async () => {
+    const [change] = await sql<{ id: string; vehicle: string }>(
+      `insert into wear_change (vehicle_id, kind, axle, side, since, until, probability, detail, first_told, last_told)
+       values (?, 'wheel', 1, 'left', ?::date, ?::date, 0.9, '{}', ?::date, ?::date) returning id, vehicle_id as vehicle`,
+      [own, TODAY, TODAY, TODAY, TODAY],
+    );
+    const [person] = await sql<{ id: string }>(`select id from person where role = 'coordinator' limit 1`);
+    const em = orm.em.fork();
+    await em.begin();
+    await holdVehicles(em, [own]);
+    const answered = answerChange.run(
+      {
+        ...{ em: orm.em.fork(), today: TODAY, events: createBus(() => orm.em.fork(), []) },
+        actor: { id: person?.id ?? '', name: 'C', role: 'coordinator' },
+      },
+      { id: randomUUID(), changeId: change?.id ?? '', answer: 'cause_found', note: 'the slide was dry' },
+    );
+    await somebodyWaits();
+    await em.execute('select 1 from wear_change where vehicle_id = ? for update', [own]);
+    await em.commit();
+    await answered;
+    const [row] = await sql<{ answer: string }>('select answer from wear_change_answer where change_id = ?', [
+      change?.id,
+    ]);
+    expect(row?.answer).toBe('cause_found');
   });
 
   it('writes nothing over what rests on a later state of the vehicle', async () => {
