@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { ENDPOINTS, type Endpoint } from '@mile-mark/contract';
-import type { Command } from '../platform/command/command.ts';
+import { command, type Command } from '../platform/command/command.ts';
 import { createTestApp, fillSmallFleet, type TestApp } from './app.ts';
 
 const FEATURES = path.join(import.meta.dirname, '../features');
@@ -151,5 +151,52 @@ describe('every route that makes something', () => {
     const send = (password: string) => coordinator.post('/api/people').send({ ...person, password });
     await send('a first long password').expect(201);
     await send('a second long password').expect(201);
+  });
+});
+
+describe('two who wait for each other', () => {
+  const person = () => test.idOf('coordinator');
+  /** As PostgreSQL gives a transaction up, after it wrote something. */
+  const crossing = (times: number) => {
+    let attempts = 0;
+    const one = command({
+      name: 'crosses',
+      action: 'read',
+      clientId: 'id',
+      run: async ({ em, audit }, { id }: { id: string }) => {
+        attempts += 1;
+        await audit('crossed', `test/${id}`);
+        if (attempts <= times)
+          await em.execute(`do $$ begin raise exception 'deadlock detected' using errcode = '40P01'; end $$`);
+        return attempts;
+      },
+    });
+    const id = randomUUID();
+    const em = test.orm.em.fork();
+    const call = () =>
+      one.run(
+        {
+          ...{ em: em.fork(), today: '2026-11-20', events: test.events },
+          actor: { id: person(), name: 'C', role: 'coordinator' as const },
+        },
+        { id },
+      );
+    const written = async () =>
+      (await em.fork().execute<unknown[]>('select 1 from audit where subject = ?', [`test/${id}`])).length;
+    return { call, written };
+  };
+
+  it('are not told of it: the one that was given up is done anew, and is done once', async () => {
+    const { call, written } = crossing(3);
+    expect(await call()).toBe(4);
+    expect(await written()).toBe(1);
+    expect(await call()).toBe(4);
+    expect(await written()).toBe(1);
+  });
+
+  it('are told to come again where it does not end, and nothing is written', async () => {
+    const { call, written } = crossing(100);
+    await expect(call()).rejects.toMatchObject({ code: '40P01' });
+    expect(await written()).toBe(0);
   });
 });

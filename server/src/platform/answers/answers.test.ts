@@ -206,6 +206,7 @@ describe('what changed', () => {
           'migration',
           'outbox',
           'password_reset',
+          'person_depot',
           'record_change',
           'session',
         ],

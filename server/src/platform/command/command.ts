@@ -3,6 +3,7 @@ import type { Action } from '@mile-mark/contract';
 import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import { outside, type Reach } from '../auth/reach.ts';
 import type { EntityManager } from '../db/orm.ts';
+import { isCrossed } from '../db/faults.ts';
 import { ApiError } from '../errors.ts';
 import type { DomainEvent, EventBus } from '../events/bus.ts';
 import { AuditEntity, IdempotentReplyEntity } from './entities.ts';
@@ -74,58 +75,74 @@ export function command<Input, Output>(definition: Definition<Input, Output>): C
       const id = clientId === 'id' ? (input as { id?: string }).id : clientId?.of(input);
       const field = typeof clientId === 'object' ? clientId.field : 'id';
       const hash = hashOf(contentOf(input));
-      return em.transactional(async (inner) => {
-        if (id !== undefined) {
-          await inner.execute('select pg_advisory_xact_lock(hashtextextended(?, 0))', [id]);
-          const kept = await inner.findOne(IdempotentReplyEntity, { id });
-          if (kept) return replyOf<Output>(kept, { name, hash, field });
-        }
-        if (revisionOf) refuseOlderRevision(await revisionOf(inner, input));
-        let settled = false;
-        const output = await run(
-          {
-            em: inner,
-            actor,
-            today,
-            audit: async (what, subject, detail = {}, by = actor.id) => {
-              settled = true;
-              if (reach && !(await reach.holds(inner, subject))) throw outside(reach);
-              await audit(inner, by, what, subject, detail);
-            },
-            auditAll: async (what, entries) => {
-              settled = true;
-              for (const { subject } of reach ? entries : [])
+      return again(em, (own) =>
+        own.transactional(async (inner) => {
+          if (id !== undefined) {
+            await inner.execute('select pg_advisory_xact_lock(hashtextextended(?, 0))', [id]);
+            const kept = await inner.findOne(IdempotentReplyEntity, { id });
+            if (kept) return replyOf<Output>(kept, { name, hash, field });
+          }
+          if (revisionOf) refuseOlderRevision(await revisionOf(inner, input));
+          let settled = false;
+          const output = await run(
+            {
+              em: inner,
+              actor,
+              today,
+              audit: async (what, subject, detail = {}, by = actor.id) => {
+                settled = true;
                 if (reach && !(await reach.holds(inner, subject))) throw outside(reach);
-              const own = { at: new Date(), personId: actor.id, action: what };
-              for (let i = 0; i < entries.length; i += AUDIT_CHUNK)
-                await inner.insertMany(
-                  AuditEntity,
-                  entries.slice(i, i + AUDIT_CHUNK).map((entry) => ({ ...own, ...entry })),
-                );
+                await audit(inner, by, what, subject, detail);
+              },
+              auditAll: async (what, entries) => {
+                settled = true;
+                for (const { subject } of reach ? entries : [])
+                  if (reach && !(await reach.holds(inner, subject))) throw outside(reach);
+                const own = { at: new Date(), personId: actor.id, action: what };
+                for (let i = 0; i < entries.length; i += AUDIT_CHUNK)
+                  await inner.insertMany(
+                    AuditEntity,
+                    entries.slice(i, i + AUDIT_CHUNK).map((entry) => ({ ...own, ...entry })),
+                  );
+              },
+              emit: async (event) => {
+                if (reach && !reach.holdsEvent(event)) throw outside(reach);
+                await events.emit(inner, event);
+              },
+              changedNothing: () => {
+                settled = true;
+              },
             },
-            emit: async (event) => {
-              if (reach && !reach.holdsEvent(event)) throw outside(reach);
-              await events.emit(inner, event);
-            },
-            changedNothing: () => {
-              settled = true;
-            },
-          },
-          input,
-        );
-        if (!settled) throw new Error(`command ${name} ended without writing down what it did`);
-        if (id !== undefined)
-          await inner.insert(IdempotentReplyEntity, {
-            id,
-            command: name,
-            requestHash: hash,
-            body: output,
-            at: new Date(),
-          });
-        return output;
-      });
+            input,
+          );
+          if (!settled) throw new Error(`command ${name} ended without writing down what it did`);
+          if (id !== undefined)
+            await inner.insert(IdempotentReplyEntity, {
+              id,
+              command: name,
+              requestHash: hash,
+              body: output,
+              at: new Date(),
+            });
+          return output;
+        }),
+      );
     },
   };
+}
+
+/** So often a transaction is begun in all that was given up for another. */
+const ATTEMPTS = 4;
+
+/** Does a transaction anew where it and another waited for each other and this one was given up: nothing of it was written. */
+async function again<T>(em: EntityManager, transaction: (em: EntityManager) => Promise<T>): Promise<T> {
+  for (let attempt = 1; ; attempt += 1) {
+    try {
+      return await transaction(attempt === 1 ? em : em.fork({ clear: true }));
+    } catch (error) {
+      if (!isCrossed(error) || attempt === ATTEMPTS) throw error;
+    }
+  }
 }
 
 /** Writes down who did what, in the caller's transaction; for what is done before anybody is signed in. */

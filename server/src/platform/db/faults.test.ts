@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { isDatabaseGone, isOutOfSpace } from './faults.ts';
+import { isCrossed, isDatabaseGone, isOutOfSpace } from './faults.ts';
 
 const fault = (code: string | undefined, message = '', cause?: unknown) =>
   Object.assign(new Error(message), code === undefined ? {} : { code }, cause === undefined ? {} : { cause });
@@ -32,6 +32,15 @@ describe('a database that is away', () => {
     ['any other error', new TypeError('x is not a function')],
     ['nothing', undefined],
   ])('is not %s', (_what, error) => expect(isDatabaseGone(error)).toBe(false));
+
+  it('that gave a transaction up for another (40P01, 40001) says so', () => {
+    expect(['40P01', '40001', '40003', '23505'].map((code) => isCrossed(fault(code)))).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
+  });
 
   it('whose disk is full (53100) says so', () => {
     expect([isOutOfSpace(fault('53100')), isOutOfSpace(fault('53300')), isOutOfSpace(fault('23505'))]).toEqual([

@@ -20,5 +20,8 @@ export function isDatabaseGone(error: unknown): boolean {
   return fault.cause !== undefined && fault.cause !== error && isDatabaseGone(fault.cause);
 }
 
+/** Whether a transaction was given up because it and another waited for each other: nothing of it was written. */
+export const isCrossed = (error: unknown): boolean => /^40(P01|001)$/.test(Fault.safeParse(error).data?.code ?? '');
+
 /** PostgreSQL's states for a disk that is full, or memory that is used up. */
 export const isOutOfSpace = (error: unknown): boolean => /^53[12]00$/.test(Fault.safeParse(error).data?.code ?? '');

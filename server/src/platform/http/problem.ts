@@ -2,7 +2,7 @@ import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
 import type { Problem } from '@mile-mark/contract';
-import { isDatabaseGone, isOutOfSpace } from '../db/faults.ts';
+import { isCrossed, isDatabaseGone, isOutOfSpace } from '../db/faults.ts';
 import { ERRORS, ApiError, type ApiErrorCode, TooSoon } from '../errors.ts';
 
 /** Answers with a problem detail. */
@@ -77,6 +77,12 @@ export function problemHandler(logger: Logger, constraints: ConstraintWords): Er
       logger.warn({ err: error }, 'the database does not answer');
       response.setHeader('Retry-After', '2');
       sendProblem(response, 'unavailable');
+      return;
+    }
+    if (isCrossed(error)) {
+      logger.warn({ err: error }, 'given up for another, several times over');
+      response.setHeader('Retry-After', '1');
+      sendProblem(response, 'busy');
       return;
     }
     if (isOutOfSpace(error)) {
