@@ -160,7 +160,7 @@ test('a forgotten password: a new one is told, their tablet is signed out, and t
   const answer = await page.request.put(`${app.url}/api/people/${id}`, { headers: { origin: app.url }, data: quicker });
   expect(answer.status()).toBe(200);
   await dialog.getByRole('button', { name: 'Save' }).click();
-  await expect(dialog).toContainText('On record now: Gudrun Pelle, technician, gudrun@dairy.example.');
+  await expect(dialog).toContainText('On record now: Gudrun Pelle, technician, gudrun@dairy.example, at all depots.');
   await expect(dialog.getByLabel('E-mail address')).toHaveValue('pell@dairy.example');
   await dialog.getByLabel('E-mail address').fill('gudrun@dairy.example');
   await dialog.getByRole('button', { name: 'Save' }).click();
