@@ -1,5 +1,6 @@
 /** Somebody who works at one depot: what is at others is neither shown to them nor taken from them. */
 import { expect, signIn, test } from '../support/app.ts';
+import { newPerson } from '../support/people.ts';
 import { faultsOf } from '../support/accessible.ts';
 
 test('who works at one depot sees it alone, is told so at another’s vehicle, and sees all once nothing limits them', async ({
@@ -8,12 +9,7 @@ test('who works at one depot sees it alone, is told so at another’s vehicle, a
   browser,
 }) => {
   await signIn(page, app);
-  await page.goto(`${app.url}/fleet/people`);
-  await expect(page.getByRole('cell', { name: 'Maren Ashdown', exact: true })).toBeVisible();
-  const form = page.locator('form').filter({ hasText: 'A new person' });
-  await form.getByLabel('Name').fill('Una Fallow');
-  await form.getByLabel(/E-mail address/).fill('una@linden-vale.example');
-  await form.getByLabel('First password').fill('milk-before-dawn');
+  const form = await newPerson(page, app, { name: 'Una Fallow', address: 'una', password: 'milk-before-dawn' });
   await form.getByRole('checkbox', { name: 'Northfold' }).click();
   await expect(form.getByText(/neither shown to them nor taken from them/)).toBeVisible();
   await form.getByRole('button', { name: 'Add', exact: true }).click();

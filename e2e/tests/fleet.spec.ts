@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
 import { choose } from '../support/choose.mjs';
 import { expect, signIn, test } from '../support/app.ts';
+import { newPerson } from '../support/people.ts';
 
 /** The record kept up on screen: models, vehicles and depots are added, corrected, moved, and leave. */
 
@@ -192,12 +193,7 @@ test('a forgotten password is reset by a link that works once, and the trail say
   browser,
 }) => {
   await signIn(page, app);
-  await page.goto(`${app.url}/fleet/people`);
-  await expect(page.getByRole('cell', { name: 'Maren Ashdown', exact: true })).toBeVisible();
-  const form = page.locator('form').filter({ hasText: 'A new person' });
-  await form.getByLabel('Name').fill('Yrsa Holt');
-  await form.getByLabel(/E-mail address/).fill('yrsa@linden-vale.example');
-  await form.getByLabel('First password').fill('the word she forgot');
+  const form = await newPerson(page, app, { name: 'Yrsa Holt', address: 'yrsa', password: 'the word she forgot' });
   await form.getByRole('button', { name: 'Add', exact: true }).click();
   await page.getByRole('button', { name: 'A new password for Yrsa Holt' }).click();
   const sheet = page.getByRole('dialog');

@@ -66,7 +66,7 @@ export function AheadList({ depots, marks, today, riskTarget, me }: Props) {
           />
         </div>
       </div>
-      <ShownWeek />
+      <ShownWeek large />
       {rows.length === 0 && <p className="text-soft">Nothing is due in this window for this depot.</p>}
       <ol>
         {rows.slice(0, shown).map((mark) => (

@@ -75,7 +75,12 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: HeadProp
               key={week}
               aria-hidden
               className={`absolute bottom-0 ${chosen === week ? 'bg-ink' : 'bg-soft'}`}
-              style={{ left: week * perWeek + 1, width: Math.max(2, perWeek - 2), height: (count / most) * 30 }}
+              style={{
+                left: week * perWeek + 1,
+                width: Math.max(2, perWeek - 2),
+                // The chosen week is marked also where nothing is due.
+                height: Math.max(chosen === week ? 3 : 0, (count / most) * 30),
+              }}
             />
           ))}
         </div>
@@ -99,11 +104,15 @@ export const RoadHead = memo(function RoadHead({ scale, items, today }: HeadProp
 });
 
 /** Which week is shown alone, and the way back to all; nothing where all are shown. */
-export function ShownWeek() {
+export function ShownWeek({ large = false }: { large?: boolean }) {
   const { week, set } = useAheadView();
   if (week === '') return null;
   return (
-    <Button onClick={() => set({ week: '' })} className="mb-1 self-start px-1.5! py-0.5! text-[13px] whitespace-nowrap">
+    <Button
+      large={large}
+      onClick={() => set({ week: '' })}
+      className={`mb-1 whitespace-nowrap ${large ? '' : 'self-start px-1.5! py-0.5! text-[13px]'}`}
+    >
       week from {formatDate(week)} <span aria-label="show all weeks">×</span>
     </Button>
   );
