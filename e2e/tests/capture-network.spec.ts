@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import type { BayAnswer } from '@mile-mark/contract/inspections';
 import { digitalGauge } from '@mile-mark/standins';
 import { begin, expectationOf, keep, keptOf, readingsOf, sent, VERNIER } from '../support/capture.ts';
 import { expect, keptOnDevice, signIn, test, type App } from '../support/app.ts';
@@ -57,7 +58,7 @@ test('an answer cut off half-way, or a server that fails, takes nothing off the 
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
   const whole = await (await page.request.get(`${app.url}/api/bay`)).text();
   const half = whole.slice(0, Math.floor(whole.length / 2));
-  await page.route('**/api/bay', (route) => route.fulfill({ contentType: 'application/json', body: half }));
+  await page.route('**/api/bay*', (route) => route.fulfill({ contentType: 'application/json', body: half }));
   await page.route('**/api/session', (route) => route.fulfill({ status: 503, body: '' }));
   await begin(page, 'V15', { gauge: VERNIER, ahead: 5 });
   const figure = await expectationOf(page, 'Axle 1, left, outer pad');
@@ -205,4 +206,32 @@ test('a look without a network is of the device’s day; where its clock was set
   await keep(page, 1);
   await sent(page);
   expect(await readingsOf(page, app, 'P14')).toHaveLength(1);
+});
+
+test('a device that has the vehicles is told what changed since, and goes on with all of them', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app, 'technician');
+  const told = () => page.waitForResponse((response) => response.url().includes('/api/bay'));
+  const first = told();
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  const whole = (await (await first).json()) as BayAnswer;
+  expect([whole.whole, whole.vehicles.length]).toEqual([true, whole.fleet.length]);
+  await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  await begin(page, 'V20', { gauge: VERNIER, ahead: 5 });
+  const figure = await expectationOf(page, 'Axle 1, left, outer pad');
+  await page.getByLabel('Axle 1, left, outer pad').fill(String(figure.toFixed(1)));
+  await keep(page, 1);
+  await sent(page);
+  const later = told();
+  await page.reload();
+  const since = (await (await later).json()) as BayAnswer;
+  expect(since.whole).toBe(false);
+  expect(since.vehicles.map(({ unit }) => unit)).toContain('V20');
+  expect(since.vehicles.length).toBeLessThan(whole.vehicles.length / 2);
+  // One that was not sent again is there as before.
+  const other = whole.vehicles.find(({ unit }) => !since.vehicles.some((one) => one.unit === unit));
+  await page.goto(`${app.url}/measure/${other?.unit ?? ''}`);
+  await expect(page.getByText(other?.model ?? 'no vehicle').first()).toBeVisible();
 });

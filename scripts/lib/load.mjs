@@ -4,6 +4,7 @@
  */
 import { randomUUID } from 'node:crypto';
 import http from 'node:http';
+import { gunzipSync } from 'node:zlib';
 
 const [url, rate, seconds, today = new Date().toISOString().slice(0, 10)] = process.argv.slice(2);
 const agent = new http.Agent({ keepAlive: true, maxSockets: 400 });
@@ -59,6 +60,16 @@ async function get(path, cookie) {
   return answer.status;
 }
 
+/** What changed in the bay since, as a device asks that has the rest. */
+let cursor;
+async function bay() {
+  const { status, body } = await ask('GET', `/api/bay${cursor ? `?since=${encodeURIComponent(cursor)}` : ''}`, {
+    cookie: cookies.technician,
+  });
+  if (status === 200) cursor = JSON.parse(gunzipSync(body)).cursor;
+  return status;
+}
+
 /** What was refused, as it was told. */
 const told = new Set();
 
@@ -104,7 +115,7 @@ const done = [];
 const send = {
   marks: () => get('/api/mile-marks', cookies.coordinator),
   vehicle: (unit) => get(`/api/vehicles/${unit}`, cookies.coordinator),
-  bay: () => get('/api/bay', cookies.technician),
+  bay,
   questions: () => get('/api/questions', cookies.coordinator),
   post,
 };

@@ -21,7 +21,8 @@ const STARTS: Readonly<Record<string, { screen: string; asks: readonly string[] 
   },
   '/measure': {
     screen: 'src/screens/inspections/measure/Measure.tsx',
-    asks: [ROUTES.sessionState.path, ROUTES.bay.path],
+    // The vehicles are on the device already, but for what changed since.
+    asks: [ROUTES.sessionState.path],
   },
 };
 

@@ -34,7 +34,7 @@ export async function startWork(options: {
   const fork = () => orm.em.fork();
   const computer = createComputer(pool);
   let asking: Jobs['ask'] | undefined;
-  const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more);
+  const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more) ?? false;
   const queue = refreshQueue(ask);
   const events = createBus(fork, [
     forecastSubscriber(queue),

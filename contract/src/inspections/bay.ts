@@ -82,3 +82,17 @@ export const Bay = z.object({
   appraisers: z.array(BayAppraiser),
 });
 export type Bay = z.infer<typeof Bay>;
+
+/** Asks for what changed since an answer the device has: its `cursor`. */
+export const BayQuery = z.object({ since: z.string().max(1000).optional() });
+
+/** The same as it is sent: all of it, or of the vehicles those that changed since a cursor. */
+export const BayAnswer = Bay.extend({
+  /** Whether all vehicles are sent: also where it can't be told what changed since. */
+  whole: z.boolean(),
+  /** All vehicles there are, in order: one that the device lacks all the same is asked for with the whole. */
+  fleet: z.array(z.object({ unit: z.string() })),
+  /** What the next is asked with; means nothing else. */
+  cursor: z.string(),
+});
+export type BayAnswer = z.infer<typeof BayAnswer>;

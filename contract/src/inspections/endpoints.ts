@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { DistanceUnit, Id } from '../common.ts';
 import { Done, IdParam, listOf, UnitParam, type Endpoint } from '../endpoint.ts';
-import { Bay } from './bay.ts';
+import { BayAnswer, BayQuery } from './bay.ts';
 import { NewPhoto } from './photos.ts';
 import { Question, QuestionAnswer, SettledQuestion } from './questions.ts';
 import {
@@ -30,8 +30,9 @@ export const INSPECTIONS_ENDPOINTS = {
   bay: {
     ...INSPECTIONS_ROUTES.bay,
     action: 'measure',
-    summary: 'All that capture in the bay needs, to keep on the device',
-    response: Bay,
+    summary: 'All that capture in the bay needs, to keep on the device; with a cursor, what changed since',
+    query: BayQuery,
+    response: BayAnswer,
     status: 200,
   },
   addReadings: {

@@ -1,4 +1,4 @@
-export { Worth, BayVehicle, BayAppraiser, Bay, type BayPad, type BayAxle } from './bay.ts';
+export { Worth, BayVehicle, BayAppraiser, Bay, type BayAnswer, type BayPad, type BayAxle } from './bay.ts';
 export { INSPECTIONS_ENDPOINTS } from './endpoints.ts';
 export { NewPhoto, PhotoSeen } from './photos.ts';
 export { Question, QuestionAnswer, SettledQuestion } from './questions.ts';

@@ -31,6 +31,7 @@ import { Migration20261204090000_judged_readings } from './Migration202612040900
 import { Migration20261205090000_lent_vehicles } from './Migration20261205090000_lent_vehicles.ts';
 import { Migration20261206090000_judged_rev } from './Migration20261206090000_judged_rev.ts';
 import { Migration20261207090000_depots_of_people } from './Migration20261207090000_depots_of_people.ts';
+import { Migration20261208090000_derived_changes } from './Migration20261208090000_derived_changes.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -66,4 +67,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261205090000_lent_vehicles', class: Migration20261205090000_lent_vehicles },
   { name: 'Migration20261206090000_judged_rev', class: Migration20261206090000_judged_rev },
   { name: 'Migration20261207090000_depots_of_people', class: Migration20261207090000_depots_of_people },
+  { name: 'Migration20261208090000_derived_changes', class: Migration20261208090000_derived_changes },
 ];

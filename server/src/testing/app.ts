@@ -80,7 +80,7 @@ export async function createTestApp({
     orm,
     logger,
     events,
-    jobs: { ask: async () => undefined, state: () => 'ok' },
+    jobs: { ask: async () => true, state: () => 'ok' },
     actorOf,
     reachOf,
     answers: checkedAnswers(),

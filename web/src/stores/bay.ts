@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Bay } from '@mile-mark/contract/inspections';
+import type { Bay, BayAnswer } from '@mile-mark/contract/inspections';
 import { isPassing } from '../api/client.ts';
 import { request } from '../api/request.ts';
 import { device } from './device.ts';
@@ -12,6 +12,27 @@ export interface BayState {
   heard: DayHeard;
 }
 
+/**
+ * The bundle as it stands: what changed since the one on the device, put together with it; the whole where the device has
+ * none, or lacks something all the same. It is kept on the device.
+ */
+async function bayNow(): Promise<Bay> {
+  const before = await device.bay.get('bay');
+  const since = before?.cursor === undefined ? {} : { query: { since: before.cursor } };
+  const answer = putTogether(await request('bay', since), before?.bay) ?? (await request('bay', {}));
+  const { whole: _whole, fleet: _fleet, cursor, ...bay } = answer;
+  await device.bay.put({ key: 'bay', bay, cursor, heard: { today: bay.today, here: dayHere() } });
+  return bay;
+}
+
+/** An answer's bundle with the vehicles that did not change; undefined where one of them is not there. */
+export function putTogether(answer: BayAnswer, before: Bay | undefined): BayAnswer | undefined {
+  if (answer.whole) return answer;
+  const byUnit = new Map([...(before?.vehicles ?? []), ...answer.vehicles].map((vehicle) => [vehicle.unit, vehicle]));
+  const vehicles = answer.fleet.flatMap(({ unit }) => byUnit.get(unit) ?? []);
+  return vehicles.length === answer.fleet.length ? { ...answer, vehicles } : undefined;
+}
+
 /** The vehicles with what is expected of them: from the server, kept on the device, and from there without a network. */
 export function useBay() {
   return useQuery({
@@ -21,9 +42,8 @@ export function useBay() {
     retry: false,
     queryFn: async (): Promise<BayState> => {
       try {
-        const bay = await request('bay', {});
+        const bay = await bayNow();
         const heard = { today: bay.today, here: dayHere() };
-        await device.bay.put({ key: 'bay', bay, heard });
         return { bay, kept: false, heard };
       } catch (error) {
         if (!isPassing(error)) throw error;

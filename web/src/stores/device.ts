@@ -81,6 +81,8 @@ export type Outgoing = {
 interface KeptBay {
   key: 'bay';
   bay: Bay;
+  /** What is asked for what changed since. */
+  cursor?: string;
   heard?: DayHeard;
 }
 

@@ -45,7 +45,6 @@ export const takeInArchive = command({
     // What notes changes was off meanwhile.
     await noteChangeOfAll(em);
     const { madeOn, photos } = archive.manifest;
-    await em.execute(`select nextval('forecast_serial')`);
     await audit('took in an archive', `person/${own.id}`, { madeOn, rows }, own.id);
     return { tables: tables.length, rows, photos, accounts: own.accounts };
   },

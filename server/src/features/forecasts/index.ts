@@ -6,7 +6,7 @@ export { refreshFleet, refreshVehicles } from './jobs/refresh.ts';
 export { marksUntil } from './queries/marks.ts';
 export { axlesStanding } from './queries/axles.ts';
 export { loadForecastContext } from './queries/context.ts';
-export { loadVehicleRecords } from './queries/records.ts';
+export { loadVehicleRecords, readVehicleRecords } from './queries/records.ts';
 export { ALL_READINGS, ReadingListRow } from './queries/seen.ts';
 export { mountForecasts } from './routes.ts';
 export { forecastSubscriber } from './stale.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Duty } from '@mile-mark/core';
-import type { DutyPeriodRow, DutyRow, ModelAxleRow, ModelRow } from '../register/entities.ts';
+import type { DutyRow, ModelAxleRow, ModelRow } from '../register/entities.ts';
 import { limitsInForce } from '../register/mappers.ts';
 import { dutySpansOf } from './duty.ts';
 
@@ -37,7 +37,7 @@ const axles = [
   { axle: 2, brakeShare: 0.3 },
 ] as ModelAxleRow[];
 const period = (fromDate: string, stops: number) => ({
-  period: { id: fromDate, vehicleId: 'v', dutyId: `duty ${stops}`, fromDate, toDate: null } as DutyPeriodRow,
+  period: { id: fromDate, vehicleId: 'v', dutyId: `duty ${stops}`, fromDate, toDate: null, milesPerDay: null },
   duty: duty(stops),
 });
 const block = (from_date: string, to_date: string, stops: number) => ({

@@ -2,7 +2,7 @@ import { Pad, Side, ThicknessUnit } from '@mile-mark/contract';
 import { Duty as DutyDto } from '@mile-mark/contract/register';
 import type { Duty } from '@mile-mark/core';
 import { z } from 'zod';
-import type { DutyPeriodRow, DutyRow, ModelAxleRow, ModelRow } from '../register/index.ts';
+import type { DutyRow, ModelAxleRow, ModelRow } from '../register/index.ts';
 
 /** A row of one vehicle, whose id goes without saying. */
 type Of<Row> = Omit<Row, 'vehicle_id'>;
@@ -16,7 +16,7 @@ export interface VehicleRecord {
   leftOn: string | null;
   model: ModelRow;
   axles: ModelAxleRow[];
-  dutyPeriods: { period: DutyPeriodRow; duty: DutyRow }[];
+  dutyPeriods: { period: PeriodSql; duty: DutyRow }[];
   reference: DutyRow | undefined;
   readings: LiveReading[];
   services: Of<ServiceSql>[];
@@ -26,6 +26,25 @@ export interface VehicleRecord {
   /** Duty as the feed of driven days measured it, by blocks of days, in order. */
   measured: Of<MeasuredSql>[];
 }
+
+export const VehicleSql = z.object({
+  id: z.string(),
+  unit: z.string(),
+  model_id: z.string(),
+  input_rev: z.number(),
+  left_on: z.string().nullable(),
+});
+
+/** Which duty a vehicle drives from a day on. */
+export const PeriodSql = z.object({
+  id: z.string(),
+  vehicleId: z.string(),
+  dutyId: z.string(),
+  fromDate: z.string(),
+  toDate: z.string().nullable(),
+  milesPerDay: z.number().nullable(),
+});
+export type PeriodSql = z.output<typeof PeriodSql>;
 
 /** A cause of wear apart, or of drag, that was found and put on record. */
 export const RemedySql = z.object({ vehicle_id: z.string(), axle: z.number(), side: Side, found_on: z.string() });

@@ -1,4 +1,5 @@
 import type { Express } from 'express';
+import { EVERYTHING, restsOnOne } from '../../platform/answers/answers.ts';
 import { kept } from '../../platform/answers/kept.ts';
 import type { AppContext } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
@@ -12,10 +13,7 @@ import { asSeenBy, vehicleDetail } from './queries/vehicle.ts';
 import { withoutPooling } from './queries/withoutPooling.ts';
 
 /** What the page of a vehicle rests on. */
-const vehicleOf = (unit: string) => ({
-  sql: '(select v.id from vehicle v where v.unit = ?)',
-  params: [normaliseUnit(unit)],
-});
+const vehicleOf = restsOnOne('vehicle', 'select asked.key, v.id from asked join vehicle v on v.unit = asked.key');
 
 export function mountForecasts(app: Express, context: AppContext): void {
   const { today } = context;
@@ -23,7 +21,7 @@ export function mountForecasts(app: Express, context: AppContext): void {
     app,
     context,
     'mileMarks',
-    kept('mileMarks', { as: () => [], rests: () => 'everything' }, async ({ em }) => mileMarks(em, today())),
+    kept('mileMarks', { as: () => [], rests: () => EVERYTHING }, async ({ em }) => mileMarks(em, today())),
   );
   mount(
     app,
@@ -31,7 +29,7 @@ export function mountForecasts(app: Express, context: AppContext): void {
     'vehicle',
     kept(
       'vehicle',
-      { as: ({ actor, params }) => [actor.role, params.unit], rests: ({ params }) => vehicleOf(params.unit) },
+      { as: ({ actor, params }) => [actor.role, params.unit], rests: ({ unit }) => vehicleOf(normaliseUnit(unit)) },
       async ({ em, actor, params }) => asSeenBy(actor, await vehicleDetail(em, params.unit, today())),
     ),
   );

@@ -37,10 +37,12 @@ async function judgeEach(
   watch: Watch,
   keep: (judgement: ReadingJudgement) => void,
 ): Promise<void> {
-  const context = await loadForecastContext(em);
   const ids = [...added.keys()];
   for (let from = 0; from < ids.length; from += VEHICLES_AT_ONCE) {
-    const records = await loadVehicleRecords(em, ids.slice(from, from + VEHICLES_AT_ONCE));
+    const [context, records] = await Promise.all([
+      loadForecastContext(em),
+      loadVehicleRecords(em, ids.slice(from, from + VEHICLES_AT_ONCE)),
+    ]);
     await inTurns(
       records,
       (record) => {

@@ -5,11 +5,13 @@ import { rowsOf } from '../../platform/db/rows.ts';
 import { uuidArray } from '../../platform/db/uuidArray.ts';
 import { entryNow, type OdometersKnown } from '../register/index.ts';
 
+const Usual = z.object({ id: z.string(), usual: z.number() });
+
 /** Miles a day each of these vehicles drives as usual, as its forecast knows it; none of one that has no forecast. */
 export async function usualPaces(em: EntityManager, vehicleIds: readonly string[]): Promise<Map<string, number>> {
   const rows = await rowsOf(
     em,
-    z.object({ id: z.string(), usual: z.number() }),
+    Usual,
     `select vehicle_id as id, (detail->'milesPerDay'->>'mean')::float8 as usual from vehicle_forecast
      where vehicle_id = any(?::uuid[]) and detail->'milesPerDay'->>'mean' is not null`,
     [uuidArray(vehicleIds)],

@@ -1,6 +1,7 @@
 import type { Express } from 'express';
 import { within } from '../../platform/auth/reach.ts';
 import { writeCsv } from '../../platform/documents/csv.ts';
+import { EVERYTHING } from '../../platform/answers/answers.ts';
 import { kept } from '../../platform/answers/kept.ts';
 import type { AppContext, Call } from '../../platform/http/context.ts';
 import { mount } from '../../platform/http/mount.ts';
@@ -21,7 +22,7 @@ import { READING_COLUMNS, readingRows } from './queries/readingRows.ts';
 /** Each person has an answer of their own, which may rest on anything. */
 const OF_ONE = {
   as: ({ actor }: Pick<Call<unknown, unknown>, 'actor'>) => [actor.id],
-  rests: () => 'everything' as const,
+  rests: () => EVERYTHING,
 };
 
 export function mountInspections(app: Express, context: AppContext): void {
@@ -29,7 +30,9 @@ export function mountInspections(app: Express, context: AppContext): void {
     app,
     context,
     'bay',
-    kept('bay', OF_ONE, async ({ em, actor }) => bayOf(em, actor, context.today())),
+    kept('bay', { ...OF_ONE, as: ({ actor, query }) => [actor.id, query.since ?? ''] }, async ({ em, actor, query }) =>
+      bayOf(em, actor, context.today(), { since: query.since, version: context.version }),
+    ),
   );
   mount(app, context, 'addReadings', async ({ em, run, body, query }) => {
     await refuseOtherDay(em, body.inspection, query.deviceDay, context.today());

@@ -6,7 +6,7 @@ import type { Actor } from '../../platform/auth/policy.ts';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
 import { ApiError } from '../../platform/errors.ts';
-import { togetherOn } from '../../platform/together.ts';
+import { question } from '../../platform/questions.ts';
 import { KnownDeviceEntity, PasswordResetEntity, PersonEntity, type PersonRow, SessionEntity } from './entities.ts';
 
 const HOUR_MS = 3600 * 1000;
@@ -115,7 +115,7 @@ export async function personOfToken(em: EntityManager, token: string | undefined
 }
 
 const ActorSql = z.object({
-  hash: z.string(),
+  key: z.string(),
   id: z.string(),
   name: z.string(),
   role: Role,
@@ -123,27 +123,23 @@ const ActorSql = z.object({
   stale: z.boolean(),
 });
 
-/** Who is behind hashes of tokens; every request asks, so that those that come at once ask together. */
-const actorBehind = togetherOn(async (em, hashes: string[]) => {
-  const found = await rowsOf(
-    em,
-    ActorSql,
-    `select s.token_hash as hash, p.id, p.name, p.role,
-       array(select d.depot_id::text from person_depot d where d.person_id = p.id) as "limitedTo", s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
-     from session s join person p on p.id = s.person_id
-     where s.token_hash in (select jsonb_array_elements_text(?::jsonb)) and ${OPEN_SESSION} and p.left_on is null`,
-    [JSON.stringify(hashes)],
-  );
-  return new Map(found.map(({ hash, ...one }) => [hash, one]));
-});
+/** Who is behind hashes of tokens. */
+const actorBehind = question(
+  'actor',
+  ActorSql,
+  `select s.token_hash as key, p.id, p.name, p.role,
+     array(select d.depot_id::text from person_depot d where d.person_id = p.id) as "limitedTo", s.used_at < now() - interval '${NOTED_AFTER_MIN} minutes' as stale
+   from jsonb_array_elements_text(?::jsonb) as asked(key) join session s on s.token_hash = asked.key join person p on p.id = s.person_id
+   where ${OPEN_SESSION} and p.left_on is null`,
+);
 
 /** The same as an actor, outside a transaction. That the session was used is noted. */
 export async function actorOf(em: EntityManager, token: string | undefined): Promise<Actor | null> {
   if (!token) return null;
   const tokenHash = hashToken(token);
-  const found = await actorBehind(em, tokenHash);
+  const found = (await actorBehind(em, [tokenHash])).get(tokenHash);
   if (!found) return null;
-  const { stale, ...actor } = found;
+  const { key: _key, stale, ...actor } = found;
   if (stale) await em.execute('update session set used_at = now() where token_hash = ?', [tokenHash]);
   return actor;
 }

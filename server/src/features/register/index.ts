@@ -29,18 +29,22 @@ export {
   refuseDeparted,
   refuseFuture,
   vehicleOfUnit,
+  lockVehicleOfUnit,
 } from './lookups.ts';
 export {
   entryNow,
-  INSTRUMENT_STEPS,
   instrumentsOf,
   InstrumentStep,
+  instrumentSteps,
+  whoseOf,
+  type Whose,
   onInstrumentNow,
   type OnInstrumentNow,
   onInstrumentOf,
 } from './instruments.ts';
 export { dutyOf, limitOf, limitRuleOf, limitsInForce } from './mappers.ts';
 export { axleOf, dutyDto } from './queries/lists.ts';
+export { modelsAndDuties } from './queries/modelsAndDuties.ts';
 export { mountRegister } from './routes.ts';
 export { policyOf, readSettings, rotorPricesOf, SEED, type Settings } from './settings.ts';
 export { ensureShippedLimits } from './shippedLimits.ts';

@@ -21,15 +21,24 @@ export async function instrumentsOf(
   em: EntityManager,
   vehicleIds: readonly string[] | 'all',
 ): Promise<OnInstrumentNow> {
-  const all = vehicleIds === 'all';
-  return onInstrumentOf(await rowsOf(em, InstrumentStep, INSTRUMENT_STEPS, [all, uuidArray(all ? [] : vehicleIds)]));
+  const { whose, params } = whoseOf(vehicleIds);
+  return onInstrumentOf(await rowsOf(em, InstrumentStep, instrumentSteps(whose), params));
 }
 
 /** How far an instrument was off the one that came after it, metres, and the day it was replaced. */
 export const InstrumentStep = z.object({ id: z.string(), on: z.string(), step: z.number() });
-export const INSTRUMENT_STEPS = `
+export const instrumentSteps = (whose: Whose): string => `
   select vehicle_id as id, replaced_on::text as "on", old_m - new_m as step from instrument_change
-  where withdrawn_at is null and (? or vehicle_id = any(?::uuid[]))`;
+  where withdrawn_at is null and ${whose('vehicle_id')} order by vehicle_id, replaced_on, id`;
+
+/** A condition on a column that names a vehicle. */
+export type Whose = (column: string) => string;
+
+/** Vehicles as a condition, with its parameters. */
+export function whoseOf(ids: readonly string[] | 'all'): { whose: Whose; params: string[] } {
+  if (ids === 'all') return { whose: () => 'true', params: [] };
+  return { whose: (column) => `${column} = any(?::uuid[])`, params: [uuidArray(ids)] };
+}
 
 /** The same from steps at hand. */
 export function onInstrumentOf(found: readonly z.output<typeof InstrumentStep>[]): OnInstrumentNow {

@@ -8,6 +8,7 @@ import {
   type OdometerEntry,
   parseDistance,
 } from '@mile-mark/core';
+import { LockMode } from '@mikro-orm/core';
 import { z } from 'zod';
 import type { EntityManager } from '../../platform/db/orm.ts';
 import { rowsOf } from '../../platform/db/rows.ts';
@@ -18,8 +19,9 @@ import { invalidField } from '../../platform/errors.ts';
 import { VehicleEntity, type VehicleRow } from './entities.ts';
 import {
   entryNow,
-  INSTRUMENT_STEPS,
   InstrumentStep,
+  instrumentSteps,
+  whoseOf,
   onInstrumentNow,
   type OnInstrumentNow,
   onInstrumentOf,
@@ -32,8 +34,22 @@ export function normaliseUnit(typed: string): string {
 
 /** The vehicle of a unit number; refuses the named field where there is none. */
 export async function vehicleOfUnit(em: EntityManager, typed: string, field: string): Promise<VehicleRow> {
+  return vehicleFound(em, typed, field, {});
+}
+
+/** The same, and makes whoever else writes about it wait for this transaction (`lockVehicle`). */
+export async function lockVehicleOfUnit(em: EntityManager, typed: string, field: string): Promise<VehicleRow> {
+  return vehicleFound(em, typed, field, { lockMode: LockMode.PESSIMISTIC_WRITE });
+}
+
+async function vehicleFound(
+  em: EntityManager,
+  typed: string,
+  field: string,
+  how: { lockMode?: LockMode.PESSIMISTIC_WRITE },
+): Promise<VehicleRow> {
   const unit = normaliseUnit(typed);
-  const vehicle = await em.findOne(VehicleEntity, { unit });
+  const vehicle = await em.findOne(VehicleEntity, { unit }, how);
   if (!vehicle)
     throw invalidField(
       field,
@@ -106,9 +122,10 @@ export interface OdometersKnown {
 /** Both in one statement. */
 export async function odometersKnown(em: EntityManager, vehicleId: string): Promise<OdometersKnown> {
   const of = uuidArray([vehicleId]);
+  const { whose, params } = whoseOf([vehicleId]);
   const { known, steps } = await setsOf(em, {
     known: { row: KnownSql, sql: KNOWN, params: [of, of, of] },
-    steps: { row: InstrumentStep, sql: INSTRUMENT_STEPS, params: [false, of] },
+    steps: { row: InstrumentStep, sql: instrumentSteps(whose), params },
   });
   return { known: known.map(({ date, metres }) => ({ date, metres })), now: onInstrumentOf(steps) };
 }

@@ -14,7 +14,7 @@ const EVERY_QUARTER = '*/15 * * * *';
 const POLL_FEED: JobKind<object> = { name: 'poll-feed', schema: z.object({}), key: () => 'feed' };
 
 /** Asks for the feed to be read now, where there is one. */
-export const askForFeed = (jobs: Pick<Jobs, 'ask'>): Promise<void> => jobs.ask(POLL_FEED, {});
+export const askForFeed = (jobs: Pick<Jobs, 'ask'>): Promise<boolean> => jobs.ask(POLL_FEED, {});
 
 /** The job that reads the feed; where none is configured it does nothing. */
 export function feedJob(fork: () => EntityManager, events: EventBus, feedUrl: string | undefined): AnyJob {

@@ -1,16 +1,21 @@
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
-import { firstRow, rowsOf } from '../db/rows.ts';
+import { firstRow } from '../db/rows.ts';
 import { prepareAnswer, type Prepared } from '../http/prepared.ts';
-import { togetherOn } from '../together.ts';
+import { question } from '../questions.ts';
 
 /** What an answer rests on: one thing and what all share, or all of the record. */
-export type RestsOn = { sql: string; params: readonly unknown[] } | 'everything';
+export interface RestsOn {
+  /** How often it has changed: it grows with every transaction that changed some of it. */
+  stands: (em: EntityManager) => Promise<string>;
+}
 
 interface Asked {
   /** Tells it from every other answer: the route, its parameters, and for whom it is. */
   key: string;
   rests: RestsOn;
+  /** How it stands, where that was asked when the request came. */
+  stands?: Promise<string> | undefined;
   make: () => Promise<unknown>;
 }
 
@@ -64,9 +69,9 @@ export function createAnswers(mostBytes = MOST_BYTES): Answers {
   };
   const inTurn = turns();
   return {
-    of: async (em, { key, rests, make }) => {
+    of: async (em, { key, rests, stands: early, make }) => {
       // Asked before the answer is made: it may be newer than it is known to be, and never older.
-      const stands = await standsOf(em, rests);
+      const stands = await (early ?? rests.stands(em));
       const made = (now: string) => {
         const answer = make().then(prepareAnswer);
         keep(key, now, answer);
@@ -77,7 +82,7 @@ export function createAnswers(mostBytes = MOST_BYTES): Answers {
         inTurn(key, {
           now: () => made(stands),
           next: async () => {
-            const later = await standsOf(em, rests);
+            const later = await rests.stands(em);
             return known(key, later) ?? made(later);
           },
         })
@@ -119,30 +124,32 @@ function turns(): (
   };
 }
 
-const Stands = z.object({ k: z.number(), stands: z.string() });
+const Stands = z.object({ key: z.string(), stands: z.string() });
 
-/** How often what answers rest on has changed, of all that are asked for at once. */
-const stood = togetherOn(async (em, keys: string[]) => {
-  const asked = keys.map((key) => whereOf(JSON.parse(key) as RestsOn));
-  const rows = await rowsOf(
-    em,
+const ALL = 'all';
+const askAll = question(
+  'everything',
+  Stands,
+  `select key, (select coalesce(sum(n), 0)::text from record_change) as stands from jsonb_array_elements_text(?::jsonb) as asked(key)`,
+);
+
+/** All of the record. */
+export const EVERYTHING: RestsOn = { stands: async (em) => (await askAll(em, [ALL])).get(ALL)?.stands ?? '' };
+
+/**
+ * One thing, and what all share.
+ *
+ * @param name a word, its own
+ * @param find finds things: rows of a key and its `id`, of `asked(key)`
+ */
+export function restsOnOne(name: string, find: string): (key: string) => RestsOn {
+  const stood = question(
+    name,
     Stands,
-    asked
-      .map(([where], i) => `select ${i} as k, coalesce(sum(n), 0)::text as stands from record_change ${where}`)
-      .join(' union all '),
-    asked.flatMap(([, params]) => params),
+    `select key, (select coalesce(sum(n), 0)::text from record_change where about is null or about = found.id) as stands
+     from (with asked as (select key from jsonb_array_elements_text(?::jsonb) as listed(key)) ${find}) as found`,
   );
-  return new Map(rows.map(({ k, stands }) => [keys[k] ?? '', stands]));
-});
-
-/** How often what the answer rests on has changed: it grows with every transaction that changed some of it. */
-async function standsOf(em: EntityManager, rests: RestsOn): Promise<string> {
-  return (await stood(em, JSON.stringify(rests))) ?? '';
-}
-
-function whereOf(rests: RestsOn): [string, readonly unknown[]] {
-  if (rests === 'everything') return ['', []];
-  return [`where about is null or about = ${rests.sql}`, rests.params];
+  return (key) => ({ stands: async (em) => (await stood(em, [key])).get(key)?.stands ?? '' });
 }
 
 /** Notes that everything may have changed: for what changes the record while its triggers are off. */
@@ -150,15 +157,61 @@ export async function noteChangeOfAll(em: EntityManager): Promise<void> {
   await em.execute('insert into record_change (about) values (null)');
 }
 
-/** Rows of changes are added up when there are more than this. */
-const MANY = 500;
+/** Rows of changes are added up when there are more than `most`; the last ones stay, so that it is known when they came. */
+const ROWS = { most: 500, stay: 250 };
 
-/** Adds up the changes noted so far: what each answer rests on has changed as often as before. */
+/**
+ * Adds up the changes noted so far: what each answer rests on has changed as often as before. One that stands alone stays as
+ * it is; what was added up counts as changed just now for whoever asks since when.
+ */
 export async function addUpChanges(em: EntityManager): Promise<void> {
   await em.execute(
-    `with gone as (delete from record_change where (select count(*) from record_change) > ? returning about, n)
-     insert into record_change (about, n) select about, sum(n) from gone group by about`,
-    [MANY],
+    `with older as (select id, about, derived from record_change
+       where (select count(*) from record_change) > ? and id <= (select max(id) from record_change) - ?),
+     several as (select about, derived from older group by about, derived having count(*) > 1),
+     gone as (delete from record_change c using older o join several s on s.about is not distinct from o.about and s.derived = o.derived
+       where c.id = o.id returning c.about, c.derived, c.n)
+     insert into record_change (about, derived, n) select about, derived, sum(n) from gone group by about, derived`,
+    [ROWS.most, ROWS.stay],
+  );
+}
+
+const Changed = z.object({ all: z.boolean(), about: z.array(z.string()) });
+/** A snapshot of the database as it tells it: the oldest transaction under way, the next one, those under way. */
+const CURSOR = /^(\d+\.\d+)\.((\d{1,18}):(\d{1,18}):((?:\d{1,18}(?:,\d{1,18})*)?))$/;
+
+/**
+ * What changed since a cursor, by what it was about: whatever was not visible then, in whatever order transactions ended.
+ *
+ * @param since `oid.started.snapshot` of the database and its run; a cursor of another, or none, tells nothing
+ * @param now the same of this moment
+ * @returns ids of things, or that all may have changed
+ */
+export async function changedSince(
+  em: EntityManager,
+  since: string | undefined,
+  now: string,
+): Promise<ReadonlySet<string> | 'all'> {
+  const [, run, snapshot, from, to, under] = CURSOR.exec(since ?? '') ?? [];
+  if (!snapshot || run !== CURSOR.exec(now)?.[1] || !isSnapshot(from, to, under)) return 'all';
+  const found = await firstRow(
+    em,
+    Changed,
+    `select coalesce(bool_or(about is null), false) as all, coalesce(json_agg(distinct about) filter (where about is not null), '[]') as about
+     from record_change where not pg_visible_in_snapshot(xid, ?::pg_snapshot)`,
+    [snapshot],
+  );
+  return !found || found.all ? 'all' : new Set(found.about);
+}
+
+/** Whether these make a snapshot: in order, and those under way between the two. */
+function isSnapshot(from = '', to = '', under = ''): boolean {
+  const list = under === '' ? [] : under.split(',').map(BigInt);
+  const [least, next] = [BigInt(from), BigInt(to)];
+  return (
+    least > 0n &&
+    least <= next &&
+    list.every((one, i) => one >= least && one < next && (i === 0 || one > (list[i - 1] ?? 0n)))
   );
 }
 

@@ -8,5 +8,8 @@ export const RecordChangeEntity = defineEntity({
     id: p.bigint('string').primary().autoincrement(),
     about: p.uuid().nullable(),
     n: p.bigint('string').default('1'),
+    derived: p.boolean().default(false),
+    /** The transaction it came of. */
+    xid: p.string().columnType('xid8').defaultRaw('pg_current_xact_id()'),
   },
 });

@@ -15,14 +15,22 @@ export function kept<Body, Params, Query, Answer>(
     rests,
   }: {
     as: (call: Call<Body, Params, Query>) => readonly string[];
-    rests: (call: Call<Body, Params, Query>) => RestsOn;
+    rests: (params: Params) => RestsOn;
   },
   make: (call: Call<Body, Params, Query>) => Promise<Answer>,
-): (call: Call<Body, Params, Query>) => Promise<Prepared> {
-  return (call) =>
+): KeptHandler<Body, Params, Query> {
+  const handler = async (call: Call<Body, Params, Query>) =>
     call.context.answers.of(call.em, {
       key: JSON.stringify([name, call.context.today(), ...as(call)]),
-      rests: rests(call),
+      rests: rests(call.params),
+      stands: call.stands,
       make: () => make(call),
     });
+  return Object.assign(handler, { rests });
+}
+
+/** A handler of which it is known what its answer rests on before it is known who asks. */
+export interface KeptHandler<Body, Params, Query> {
+  (call: Call<Body, Params, Query>): Promise<Prepared>;
+  rests: (params: Params) => RestsOn;
 }

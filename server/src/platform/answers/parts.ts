@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
-import { rowsOf } from '../db/rows.ts';
+import { question } from '../questions.ts';
 import { sharedNow } from './shared.ts';
 
 interface Part {
@@ -8,8 +8,15 @@ interface Part {
   value: unknown;
 }
 
-const Counted = z.object({ about: z.string(), stands: z.string() });
-const COUNTS = 'select about, sum(n)::text as stands from record_change where about is not null group by about';
+const Counted = z.object({ key: z.string(), counts: z.record(z.string(), z.string()) });
+const KEY = 'all';
+const askCounts = question(
+  'counts',
+  Counted,
+  `select '${KEY}' as key, coalesce(json_object_agg(about, stands), '{}') as counts
+   from (select about, sum(n)::text as stands from record_change where about is not null group by about) as counted
+   having ?::jsonb is not null`,
+);
 
 /** Parts of each database by what they are, with how what all share stood when they were made. */
 const made = new WeakMap<object, Map<string, { shared: string; parts: Map<string, Part> }>>();
@@ -31,18 +38,17 @@ export async function partsOf<T>(
   make: (changed: string[]) => Promise<Map<string, T>>,
 ): Promise<Map<string, T>> {
   // Both are asked before anything is made: what is made is as new as they tell, or newer.
-  const [now, counts] = await Promise.all([sharedNow(em), rowsOf(em, Counted, COUNTS)]);
+  const [now, asked] = await Promise.all([sharedNow(em), askCounts(em, [KEY])]);
   if (now.changed) {
     const own = await make([...ids]);
     return inOrder(ids, (id) => own.get(id));
   }
-  const stands = new Map(counts.map((row) => [row.about, row.stands]));
   const driver = em.getDriver();
   const known = made.get(driver) ?? new Map<string, { shared: string; parts: Map<string, Part> }>();
   made.set(driver, known);
   const before = known.get(name);
   const parts = before?.shared === now.stands ? before.parts : new Map<string, Part>();
-  const standsOf = (id: string) => stands.get(id) ?? '0';
+  const standsOf = (id: string) => asked.get(KEY)?.counts[id] ?? '0';
   const changed = new Set(ids.filter((id) => parts.get(id)?.stands !== standsOf(id)));
   const anew = changed.size > 0 ? await make([...changed]) : new Map<string, T>();
   const next = new Map(

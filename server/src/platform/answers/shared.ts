@@ -1,25 +1,24 @@
 import { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
-import { firstRow } from '../db/rows.ts';
-import { togetherOn } from '../together.ts';
+import { question } from '../questions.ts';
 
 interface Loaded {
   stands: string;
   value: Promise<unknown>;
 }
 
-const Shared = z.object({ stands: z.string(), changed: z.boolean() });
-const SHARED = `
-  select coalesce(sum(n), 0)::text as stands, coalesce(current_setting('mile_mark.shared', true), '') = 'changed' as changed
-  from record_change where about is null`;
-
-const NOT_KNOWN = { stands: '', changed: true };
-const askedTogether = togetherOn(async (em) => new Map([['shared', await firstRow(em, Shared, SHARED)]]));
+const Shared = z.object({ key: z.string(), stands: z.string(), changed: z.boolean() });
+const KEY = 'now';
+const askShared = question(
+  'shared',
+  Shared,
+  `select '${KEY}' as key, coalesce(sum(n), 0)::text as stands, coalesce(current_setting('mile_mark.shared', true), '') = 'changed' as changed
+   from record_change where about is null having ?::jsonb is not null`,
+);
 
 /** How often what all share has changed, and whether this transaction is one that changed it. */
-export async function sharedNow(em: EntityManager): Promise<z.output<typeof Shared>> {
-  const found = em.isInTransaction() ? await firstRow(em, Shared, SHARED) : await askedTogether(em, 'shared');
-  return found ?? NOT_KNOWN;
+export async function sharedNow(em: EntityManager): Promise<{ stands: string; changed: boolean }> {
+  return (await askShared(em, [KEY])).get(KEY) ?? { stands: '', changed: true };
 }
 
 /** What was loaded of each database, by what it is. */

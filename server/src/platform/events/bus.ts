@@ -42,6 +42,8 @@ export interface EventBus {
   deliver(): Promise<void>;
 }
 
+const Waiting = z.object({ id: z.string(), name: z.string(), payload: z.unknown() });
+
 /** How many events are told at once. */
 const BATCH = 200;
 /** After this many failures an event is left alone; its row says why. */
@@ -59,7 +61,7 @@ export function createBus(fork: () => EntityManager, subscribers: readonly Subsc
     const failure = await em.transactional(async (inner) => {
       const waiting = await rowsOf(
         inner,
-        z.object({ id: z.string(), name: z.string(), payload: z.unknown() }),
+        Waiting,
         `select id, name, payload from outbox where delivered_at is null and attempts < ? order by id limit ?
          for update skip locked`,
         [MOST_ATTEMPTS, BATCH],

@@ -40,6 +40,8 @@ export interface Call<Body, Params, Query = undefined> {
   em: EntityManager;
   context: AppContext;
   token: string | undefined;
+  /** How what the answer rests on stands, where that is known before it is known who asks. */
+  stands?: Promise<string> | undefined;
   /** Who calls; throws where nobody is signed in. */
   actor: Actor;
   /** How far they reach, where they are limited: what is told otherwise than as JSON is cut by it in its handler. */

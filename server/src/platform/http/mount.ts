@@ -3,6 +3,7 @@ import type { Express, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import { callersOf, ENDPOINTS, type Endpoint, type EndpointName } from '@mile-mark/contract';
+import type { KeptHandler } from '../answers/kept.ts';
 import type { Actor } from '../auth/policy.ts';
 import { outside, refuseOutside, within, type Reach } from '../auth/reach.ts';
 import type { EntityManager } from '../db/orm.ts';
@@ -11,7 +12,7 @@ import { readBody } from './body.ts';
 import type { AppContext, Call } from './context.ts';
 import { cookieOf } from './cookies.ts';
 import { prepareAnswer, type Prepared } from './prepared.ts';
-import { refuseUnreadable } from './text.ts';
+import { readable, refuseUnreadable } from './text.ts';
 
 type BodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { body: infer B extends z.ZodType }
   ? z.output<B>
@@ -24,10 +25,11 @@ type QueryOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends { query: in
   : undefined;
 type AnswerOf<N extends EndpointName> = z.input<(typeof ENDPOINTS)[N]['response']>;
 
-type Handler<N extends EndpointName> = (
+type Handler<N extends EndpointName> = ((
   call: Call<BodyOf<N>, ParamsOf<N>, QueryOf<N>>,
   response: Response,
-) => Promise<AnswerOf<N> | Prepared>;
+) => Promise<AnswerOf<N> | Prepared>) &
+  Partial<Pick<KeptHandler<BodyOf<N>, ParamsOf<N>, QueryOf<N>>, 'rests'>>;
 
 /**
  * Mounts one endpoint of the contract: who may call it is checked first, then the body is read, parameters, query
@@ -40,6 +42,8 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     const told = tellOf(request, response, { endpoint, logger: context.logger });
     const em = context.orm.em.fork();
     const token = cookieOf(request, context.sessionCookie);
+    // Asked with who calls, as one question; what is not to be read is refused below.
+    const stands = token ? standsFor(em, endpoint, handler, request) : undefined;
     // Where anyone may call, nobody is looked for: such a route answers also while the database is away.
     const actor = callersOf(endpoint) ? await context.actorOf(em, token) : null;
     told.person = actor?.id;
@@ -51,10 +55,26 @@ export function mount<N extends EndpointName>(app: Express, context: AppContext,
     const body = (endpoint.body ? endpoint.body.parse(sent ?? {}) : undefined) as BodyOf<N>;
     const query = (endpoint.query ? endpoint.query.parse(request.query) : undefined) as QueryOf<N>;
     if (reach) await refuseWhatIsOutside(em, reach, endpoint, { body, params, query });
-    const answer = await handler(callOf(context, em, token, actor, { body, params, query, reach }), response);
+    const answer = await handler(callOf(context, em, token, actor, { body, params, query, reach, stands }), response);
     if (response.headersSent) return;
     send(request, response, endpoint, reach ? await cutTo(reach, answer) : answer);
   });
+}
+
+/** How what a kept answer rests on stands; undefined where the answer is not kept, or its path is not to be read. */
+function standsFor<N extends EndpointName>(
+  em: EntityManager,
+  endpoint: Endpoint,
+  handler: Handler<N>,
+  request: Request,
+): Promise<string> | undefined {
+  if (!handler.rests) return undefined;
+  const params = endpoint.params?.safeParse(request.params);
+  if (params?.success === false || !readable(request.params)) return undefined;
+  const stands = handler.rests(params?.data as ParamsOf<N>).stands(em);
+  // Who may not call never asks how it went.
+  stands.catch(() => undefined);
+  return stands;
 }
 
 /** Writes down, when a request is answered, what was asked for by its route and how it went. */
@@ -113,7 +133,13 @@ function callOf<Body, Params, Query>(
   em: Call<Body, Params, Query>['em'],
   token: string | undefined,
   maybeActor: Actor | null,
-  input: { body: Body; params: Params; query: Query; reach: Reach | undefined },
+  input: {
+    body: Body;
+    params: Params;
+    query: Query;
+    reach: Reach | undefined;
+    stands: Promise<string> | undefined;
+  },
 ): Call<Body, Params, Query> {
   const actor = () => {
     if (!maybeActor) throw new ApiError('unauthenticated');

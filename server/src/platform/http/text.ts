@@ -22,6 +22,13 @@ export function refuseUnreadable(...parts: unknown[]): void {
   if (errors.length > 0) throw new ApiError('invalid', errors[0]?.message, errors);
 }
 
+/** Whether a value holds no such text. */
+export function readable(value: unknown): boolean {
+  const errors: FieldError[] = [];
+  look(value, [], errors);
+  return errors.length === 0;
+}
+
 function look(value: unknown, path: readonly string[], errors: FieldError[]): void {
   if (typeof value === 'string') {
     const whole = FILES.includes(path.at(-1) ?? '');

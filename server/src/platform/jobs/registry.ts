@@ -18,6 +18,8 @@ export interface JobDefinition<Data> {
   expiresS?: number;
   /** How many are handed over at once. */
   batch?: number;
+  /** Somebody waits for it before a screen: another process begins it within half a second, not two. */
+  prompt?: boolean;
   /** Runs by itself at these times (cron). */
   schedule?: { cron: string; data: Data } | undefined;
   run: (items: readonly Data[], tools: JobTools) => Promise<void>;
@@ -35,8 +37,12 @@ export interface JobKind<Data> {
 }
 
 export interface Jobs {
-  /** Queues a job, to begin at once or after some time. @throws Error while the queue is down */
-  ask: <Data>(kind: JobKind<Data>, data: Data, options?: { afterS?: number }) => Promise<void>;
+  /**
+   * Queues a job, to begin at once or after some time; true where none of its key waited already.
+   *
+   * @throws Error while the queue is down
+   */
+  ask: <Data>(kind: JobKind<Data>, data: Data, options?: { afterS?: number }) => Promise<boolean>;
   /** Whether jobs are queued and done. */
   state: () => 'ok' | 'down';
   /** Closes the queue and opens it again, with a growing pause until it can be; asked again meanwhile it is one doing. */
@@ -44,8 +50,8 @@ export interface Jobs {
   stop: () => Promise<void>;
 }
 
-/** Look for new jobs this often, s. */
-const POLL_S = 0.5;
+/** Look for new jobs this often, s; what is asked for in the same process begins at once. */
+const POLL_S = { prompt: 0.5, patient: 2 };
 /** Look for what a dead process left behind this often, ms. */
 const SWEEP_MS = 15_000;
 const STOP_MS = 5000;
@@ -75,7 +81,7 @@ export async function startJobs(options: Options): Promise<Jobs> {
   let stopped = false;
   const ask: Jobs['ask'] = async (kind, data, { afterS } = {}) => {
     if (!queue) throw new Error('the job queue is down');
-    await queue.send(kind, data, afterS);
+    return queue.send(kind, data, afterS);
   };
   const definitions = options.definitions({ ask });
   const sweep = async () => {
@@ -130,7 +136,7 @@ export async function startJobs(options: Options): Promise<Jobs> {
 }
 
 interface Queue {
-  send: <Data>(kind: JobKind<Data>, data: Data, afterS?: number) => Promise<void>;
+  send: <Data>(kind: JobKind<Data>, data: Data, afterS?: number) => Promise<boolean>;
   /** Gives jobs of dead processes to whoever is there. */
   takeUp: (lost: readonly LostRun[]) => Promise<void>;
   /** Says of jobs that outlived the queue they came from that they are done. */
@@ -151,9 +157,10 @@ async function openQueue(
     send: async (kind, data, afterS) => {
       const parsed = kind.schema.parse(data);
       const startAfter = afterS === undefined ? {} : { startAfter: afterS };
-      await boss.send(kind.name, parsed as object, { singletonKey: kind.key(parsed), ...startAfter });
+      const id = await boss.send(kind.name, parsed as object, { singletonKey: kind.key(parsed), ...startAfter });
       const worker = workers.get(kind.name);
       if (worker && afterS === undefined) boss.notifyWorker(worker);
+      return id !== null;
     },
     takeUp: async (lost) => {
       for (const { name, queueIds } of lost)
@@ -171,7 +178,7 @@ async function openQueue(
       if (!works) continue;
       const worker = await boss.work<unknown>(
         name,
-        { pollingIntervalSeconds: POLL_S, batchSize: job.batch ?? 1 },
+        { pollingIntervalSeconds: job.prompt ? POLL_S.prompt : POLL_S.patient, batchSize: job.batch ?? 1 },
         async (jobs) => {
           const items = jobs.map(({ data }) => job.schema.parse(data) as unknown);
           const ids = jobs.map(({ id }) => id);

@@ -26,17 +26,28 @@ const LEARN_APPRAISERS: JobKind<object> = { name: 'learn-hands', schema: Nothing
 
 /** How long new readings may wait before appraisers are learnt anew, s. */
 const APPRAISERS_AFTER_S = 300;
+/** It is asked for anew well before it begins: what comes after that is not in it. */
+const ASKED_ANEW_S = APPRAISERS_AFTER_S / 2;
 const MOST_ONE_BY_ONE = 20;
 const VEHICLES_AT_ONCE = 25;
 const FLEET_EXPIRES_S = 1800;
 
 export function refreshQueue(ask: Jobs['ask']): RefreshQueue {
+  // Until the one that waits begins, whoever asks need not ask the queue again.
+  let asked = -Infinity;
+  const now = () => performance.now() / 1000;
   return {
     vehicles: async (ids) => {
       for (const id of ids) await ask(REFRESH_VEHICLE, { id });
     },
-    fleet: () => ask(REFRESH_FLEET, {}),
-    appraisersSoon: () => ask(LEARN_APPRAISERS, {}, { afterS: APPRAISERS_AFTER_S }),
+    fleet: async () => {
+      await ask(REFRESH_FLEET, {});
+    },
+    appraisersSoon: async () => {
+      if (now() < asked + ASKED_ANEW_S) return;
+      // One that waits already was asked for at a time that is not known here.
+      if (await ask(LEARN_APPRAISERS, {}, { afterS: APPRAISERS_AFTER_S })) asked = now();
+    },
     mostOneByOne: MOST_ONE_BY_ONE,
   };
 }
@@ -50,6 +61,7 @@ export function forecastJobs(
 ): AnyJob[] {
   const refreshSome: JobDefinition<{ id: string }> = {
     ...REFRESH_VEHICLE,
+    prompt: true,
     retry: 3,
     batch: VEHICLES_AT_ONCE,
     run: async (items, tools) => {
@@ -59,26 +71,36 @@ export function forecastJobs(
   };
   const refreshAll: JobDefinition<object> = {
     ...REFRESH_FLEET,
+    prompt: true,
     retry: 3,
     expiresS: FLEET_EXPIRES_S,
     run: async (_items, tools) => refreshFleet(fork(), computer, today(), tools),
   };
-  const learn: JobDefinition<object> = { ...LEARN_APPRAISERS, retry: 3, run: () => ask(REFRESH_FLEET, {}) };
+  const learn: JobDefinition<object> = {
+    ...LEARN_APPRAISERS,
+    retry: 3,
+    run: async () => {
+      await ask(REFRESH_FLEET, {});
+    },
+  };
   return [refreshSome, refreshAll, learn];
 }
 
 /**
  * Asks for what is behind. That a vehicle's forecast is behind stands in its row (input_rev), so nothing is lost where a
- * process dies between a write and its job.
+ * process dies between a write and its job. The fleet learns anew where many forecasts are of another day or version, or
+ * were never made; many that are behind what was just entered are a busy hour, and are made one by one.
  */
 export async function catchUp(em: EntityManager, today: string, queue: RefreshQueue): Promise<void> {
   const behind = await rowsOf(
     em,
-    z.object({ id: z.string() }),
-    `select v.id from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
-     where (v.left_on is null and (f.vehicle_id is null or f.input_rev < v.input_rev or f.today <> ?::date
-         or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?)))
-       or (v.left_on is not null and exists (select 1 from forecast x where x.vehicle_id = v.id))`,
+    z.object({ id: z.string(), old: z.boolean() }),
+    `select id, old from (
+       select v.id, v.left_on, f.input_rev < v.input_rev as behind, f.vehicle_id is null or f.today <> ?::date
+         or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?) as old
+       from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id) as stands
+     where (left_on is null and (behind or old))
+       or (left_on is not null and exists (select 1 from forecast x where x.vehicle_id = stands.id))`,
     [today, MODEL_VERSION],
   );
   const [{ validated } = { validated: true }] = await rowsOf(
@@ -86,6 +108,6 @@ export async function catchUp(em: EntityManager, today: string, queue: RefreshQu
     z.object({ validated: z.boolean() }),
     'select exists (select 1 from validation) or not exists (select 1 from vehicle) as validated',
   );
-  if (behind.length > queue.mostOneByOne || !validated) await queue.fleet();
+  if (behind.filter(({ old }) => old).length > queue.mostOneByOne || !validated) await queue.fleet();
   else if (behind.length > 0) await queue.vehicles(behind.map(({ id }) => id));
 }

@@ -60,6 +60,8 @@ const MOST_ROUNDS = 8;
 const DAMPED_FROM = 3;
 const MOST_TURNS = 3;
 
+const Known = z.object({ vehicle_id: z.string(), input_hash: z.string() });
+
 async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<void> {
   const { em, computer, today, tools } = fleet;
   const records = fleet.records.filter(({ leftOn }) => leftOn === null);
@@ -70,7 +72,7 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
   });
   const known = await rowsOf(
     em,
-    z.object({ vehicle_id: z.string(), input_hash: z.string() }),
+    Known,
     'select distinct on (vehicle_id) vehicle_id, input_hash from forecast where vehicle_id = any(?::uuid[])',
     [uuidArray(records.map(({ id }) => id))],
   );
@@ -99,8 +101,6 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
   }
   if (waiting) await save(waiting.part, waiting.forecasts);
   if (unchanged.length + departed.length > 0) await noteUnchanged(em, unchanged, departed);
-  // Told once all is saved: who looks after that sees it.
-  await em.execute(`select nextval('forecast_serial')`);
 }
 
 /** Notes that what rests on the same as before is as new as the vehicle, and takes the marks of those that left. */

@@ -28,6 +28,7 @@ interface AxlesAndReadings {
   carried: Map<string, CarriedReading>;
 }
 
+/** A vehicle's axles as its forecast has them. */
 const AxleRow = MarkRow.extend({
   detail: z.custom<{
     pads: PadSql[];
@@ -36,29 +37,31 @@ const AxleRow = MarkRow.extend({
   }>((value) => typeof value === 'object' && value !== null && 'pads' in value),
 });
 
+export const axlesOf = (vehicleId: string) => ({ row: AxleRow, sql: `${MARKS} where v.id = ?`, params: [vehicleId] });
+
 /** A vehicle's axles as they stand, with its record; of the fleet's learning only what the forecasts kept. */
 export async function axlesStanding(
   em: EntityManager,
   vehicleId: string,
 ): Promise<{ record: VehicleRecord; details: AxleDetail[]; settings: Settings }> {
   const own = () => em.fork({ keepTransactionContext: true });
-  const [[record], limits, settings] = await Promise.all([
+  const [[record], limits, settings, marks] = await Promise.all([
     loadVehicleRecords(own(), [vehicleId]),
     own().find(LimitRuleEntity, {}),
     readSettings(own()),
+    rowsOf(own(), AxleRow, axlesOf(vehicleId).sql, axlesOf(vehicleId).params),
   ]);
   if (!record) throw new ApiError('not_found', 'There is no such vehicle on record.');
-  const { details } = await axleDetails(own(), record, settings.marginShare, limits.map(limitRuleOf));
+  const { details } = axleDetails(record, marks, settings.marginShare, limits.map(limitRuleOf));
   return { record, details, settings };
 }
 
-export async function axleDetails(
-  em: EntityManager,
+export function axleDetails(
   record: VehicleRecord,
+  marks: readonly z.output<typeof AxleRow>[],
   marginShare: number,
   rules: Parameters<typeof limitOf>[2],
-): Promise<AxlesAndReadings> {
-  const marks = await rowsOf(em, AxleRow, `${MARKS} where v.id = ?`, [record.id]);
+): AxlesAndReadings {
   const present = record.dutyPeriods.at(-1);
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
   const carried = new Map<string, CarriedReading>();

@@ -48,10 +48,16 @@ function changeOf({ detail, first_told, gone_on, departed, ...row }: ChangeSql):
 /** Changes of the whole fleet, open ones first, newest first. */
 export async function listChanges(em: EntityManager): Promise<WearChange[]> {
   const rows = await rowsOf(em, ChangeSql, `${CHANGES} order by c.first_told desc, c.since desc, v.unit, c.axle`);
-  return rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));
+  return changesTold(rows);
 }
 
-export async function changesOf(em: EntityManager, vehicleId: string): Promise<WearChange[]> {
-  const rows = await rowsOf(em, ChangeSql, `${CHANGES} where v.id = ? order by c.since desc`, [vehicleId]);
-  return rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));
-}
+/** Those of one vehicle, newest first. @param vehicleId bound to the statement */
+export const changesOf = (vehicleId: string) => ({
+  row: ChangeSql,
+  sql: `${CHANGES} where v.id = ? order by c.since desc`,
+  params: [vehicleId],
+});
+
+/** Rows of changes as they are told, open ones first. */
+export const changesTold = (rows: readonly ChangeSql[]): WearChange[] =>
+  rows.map(changeOf).sort((a, b) => Number(b.open) - Number(a.open));

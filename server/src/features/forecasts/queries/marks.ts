@@ -5,7 +5,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow, rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
-import { readSettings } from '../../register/index.ts';
+import { loadForecastContext } from './context.ts';
 
 const RefreshState = z.object({ pending: z.number(), computed_at: z.string().nullable(), fleet: z.array(z.string()) });
 
@@ -41,11 +41,11 @@ export function markOf({ mark, detail: _detail, ...row }: MarkRow): MileMark {
 
 /** The mile marks of all axles, nearest first. */
 export async function mileMarks(em: EntityManager, today: string): Promise<MileMarks> {
-  const [{ riskTarget }, state] = await Promise.all([readSettings(em.fork()), firstRow(em, RefreshState, STATE)]);
+  const [{ settings }, state] = await Promise.all([loadForecastContext(em), firstRow(em, RefreshState, STATE)]);
   const parts = await partsOf(em, 'marks of vehicles', state?.fleet ?? [], async (changed) => marksOf(em, changed));
   return {
     today,
-    riskTarget,
+    riskTarget: settings.riskTarget,
     refresh: { pending: state?.pending ?? 0, computedAt: state?.computed_at ?? null },
     items: [...parts.values()].flat().sort(byDate),
   };

@@ -2,9 +2,6 @@ import { VehicleDetail } from '@mile-mark/contract/forecasts';
 import { Reading } from '@mile-mark/contract/inspections';
 import { type CarriedReading, metresToMiles } from '@mile-mark/core';
 import { z } from 'zod';
-import type { EntityManager } from '../../../platform/db/orm.ts';
-import { setsOf } from '../../../platform/db/sets.ts';
-import type { VehicleRecord } from '../record.ts';
 
 const ServiceListRow = z.object({
   id: z.string(),
@@ -73,7 +70,6 @@ const besides = <T extends z.ZodType>(row: T, table: string, columns: string) =>
     where x.vehicle_id = ? order by i.measured_on desc, x.axle, x.side`,
 });
 
-/** Everything that was done to a vehicle and seen of it, by sets. */
 const SEEN = {
   services: { row: ServiceListRow, sql: SERVICES },
   readings: {
@@ -96,22 +92,26 @@ const SEEN = {
 
 type Seen = Pick<VehicleDetail, 'services' | 'readings' | 'rotors' | 'findings' | 'photos' | 'unseen'>;
 
-/** What was done to a vehicle and seen of it; each reading with what is thought of it now. */
-export async function seenOf(
-  em: EntityManager,
-  record: VehicleRecord,
-  judgements: readonly JudgedReading[],
-  carried: Map<string, CarriedReading>,
-): Promise<Seen> {
-  const params = [record.id];
-  const { services, readings, rotors, findings, photos, unseen } = await setsOf(em, {
+/** Everything that was done to a vehicle and seen of it, as sets to ask for with others. */
+export function seenOf(vehicleId: string) {
+  const params = [vehicleId];
+  return {
     services: { ...SEEN.services, params },
     readings: { ...SEEN.readings, params },
     rotors: { ...SEEN.rotors, params },
     findings: { ...SEEN.findings, params },
     photos: { ...SEEN.photos, params },
     unseen: { ...SEEN.unseen, params },
-  });
+  };
+}
+type SeenRows = { [Name in keyof typeof SEEN]: z.output<(typeof SEEN)[Name]['row']>[] };
+
+/** What was done to a vehicle and seen of it; each reading with what is thought of it now. */
+export function seenTold(
+  { services, readings, rotors, findings, photos, unseen }: SeenRows,
+  judgements: readonly JudgedReading[],
+  carried: Map<string, CarriedReading>,
+): Seen {
   const judged = new Map(judgements.map((one) => [one.id, one]));
   return {
     services: services.map(serviceOf),

@@ -4,17 +4,17 @@ import { DEFAULT_DUTY_SETTINGS, judgedTogether, runWithChanges, workPerMile } fr
 import { z } from 'zod';
 import type { Actor } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
-import { rowsOf } from '../../../platform/db/rows.ts';
+import { setsOf } from '../../../platform/db/sets.ts';
 import { ApiError } from '../../../platform/errors.ts';
 import { dutyDto, dutyOf, normaliseUnit, policyOf, vehicleOfFleet } from '../../register/index.ts';
 import { dutySpansOf, dutyWithLevel } from '../duty.ts';
 import { type InputContext, vehicleInputOf } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
-import { axleDetails } from './axles.ts';
-import { changesOf } from './changes.ts';
+import { axleDetails, axlesOf } from './axles.ts';
+import { changesOf, changesTold } from './changes.ts';
 import { loadForecastContext } from './context.ts';
 import { loadVehicleRecords } from './records.ts';
-import { JudgedReading, seenOf } from './seen.ts';
+import { JudgedReading, seenOf, seenTold } from './seen.ts';
 
 /** One vehicle with everything its page shows. */
 export async function vehicleDetail(em: EntityManager, typedUnit: string, today: string): Promise<VehicleDetail> {
@@ -23,17 +23,17 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const [record] = await loadVehicleRecords(em, [row.id]);
   if (!record) throw new ApiError('not_found');
   const context = await loadForecastContext(em);
-  const [overall] = await rowsOf(
-    em,
-    z.object({ detail: VehicleForecastDetail, judged: Judged, pending: z.boolean(), computed_at: z.string() }),
-    `select f.detail, case when greatest(f.input_rev, f.judged_rev) >= v.input_rev then f.judged end as judged,
-       f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`,
-    [row.id],
-  );
+  const { kept, marks, changes, ...seen } = await setsOf(em, {
+    kept: { row: Kept, sql: KEPT, params: [row.id] },
+    marks: axlesOf(row.id),
+    changes: changesOf(row.id),
+    ...seenOf(row.id),
+  });
+  const [overall] = kept;
   const { lastLook: _look, mark: _mark, ...own } = row;
   // While a forecast of what changed since is still being made, what is thought of its readings is told here.
   const judged = overall?.judged ?? judgedNow(record, context, today);
-  const { details, carried } = await axleDetails(em, record, context.settings.marginShare, context.rules);
+  const { details, carried } = axleDetails(record, marks, context.settings.marginShare, context.rules);
   return {
     ...own,
     today,
@@ -49,10 +49,10 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     measuredDuty: measuredOf(record),
     dutyAhead: dutyAheadOf(dutyWithLevel(record, context, today)),
     referenceDuty: record.reference?.name ?? null,
-    changes: await changesOf(em, row.id),
+    changes: changesTold(changes),
     suspected: overall?.detail.suspected ?? null,
     explained: overall?.detail.explained ?? null,
-    ...(await seenOf(em, record, judged, carried)),
+    ...seenTold(seen, judged, carried),
   };
 }
 
@@ -80,7 +80,12 @@ const VehicleForecastDetail = z.object({
   odometerNowMi: z.number(),
   milesPerDay: z.object({ mean: z.number(), sd: z.number(), basis: z.string() }),
 });
-type VehicleForecastDetail = z.output<typeof VehicleForecastDetail>;
+
+/** A forecast as it was kept last; what it thought of readings, where that is of all there are. */
+const Kept = z.object({ detail: VehicleForecastDetail, judged: Judged, pending: z.boolean(), computed_at: z.string() });
+const KEPT = `
+  select f.detail, case when greatest(f.input_rev, f.judged_rev) >= v.input_rev then f.judged end as judged,
+    f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`;
 
 function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
   const spans = dutySpansOf(record);

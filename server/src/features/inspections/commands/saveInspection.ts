@@ -4,19 +4,19 @@ import type { InspectionSaved, NewInspection } from '@mile-mark/contract/inspect
 import { milesToMetres, parseThickness, type ReadingJudgement, type ThicknessUnit } from '@mile-mark/core';
 import { readingsKept } from '../../../events.ts';
 import { command, type Transaction } from '../../../platform/command/command.ts';
+import { shared } from '../../../platform/answers/shared.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { invalidField } from '../../../platform/errors.ts';
 import { keepJudged, readingInputOf } from '../../forecasts/index.ts';
 import { GaugeEntity, type GaugeRow } from '../../gauges/index.ts';
 import { MEASURERS, PersonEntity } from '../../people/index.ts';
 import {
-  lockVehicle,
-  ModelAxleEntity,
+  lockVehicleOfUnit,
   type ModelAxleRow,
+  modelsAndDuties,
   parseOdometer,
   refuseAfterDeparture,
   refuseFuture,
-  vehicleOfUnit,
   odometersKnown,
   type OdometersKnown,
   type OnInstrumentNow,
@@ -55,14 +55,13 @@ export const saveInspection = command({
 /** Enters an inspection within a transaction: as it came from a device, or moved here from another vehicle. */
 export async function enterInspection(tx: Transaction, entry: Entry): Promise<InspectionSaved> {
   const { em, today } = tx;
-  const vehicle = await vehicleOfUnit(em, entry.inspection.unit, 'inspection.unit');
-  const { technicianId, gauge } = await whoAndWith(tx, entry);
+  const vehicle = await lockVehicleOfUnit(em, entry.inspection.unit, 'inspection.unit');
+  const [{ technicianId, gauge }, { axlesOf }] = await Promise.all([whoAndWith(tx, entry), modelsAndDuties(em)]);
   refuseFuture(entry.inspection.date, today, 'inspection.date');
   refuseAfterDeparture(vehicle, entry.inspection.date, 'inspection.date');
-  const axles = await em.find(ModelAxleEntity, { modelId: vehicle.modelId });
+  const axles = axlesOf.get(vehicle.modelId) ?? [];
   refuseUnknownAxles(entry, axles);
   const readings = parseReadings(entry, axles, gauge);
-  await lockVehicle(em, vehicle.id);
   await refuseChangedMeanwhile(em, vehicle, entry);
   const against = await odometersKnown(em, vehicle.id);
   const odometerM = await odometerOf(tx, vehicle, entry, against);
@@ -91,21 +90,31 @@ export async function enterInspection(tx: Transaction, entry: Entry): Promise<In
   };
 }
 
+/** Who measures, and gauges. */
+const measurersAndGauges = (em: EntityManager) =>
+  shared(em, 'who measures and with what', async () => {
+    const own = em.fork({ keepTransactionContext: true });
+    const technicians = await own.find(PersonEntity, { role: { $in: MEASURERS } });
+    const gauges = await own.find(GaugeEntity, {});
+    return {
+      technicians: new Map(technicians.map((one) => [one.id, one])),
+      gauges: new Map(gauges.map((one) => [one.id, one])),
+    };
+  });
+
 /** Who measured and with what; refuses either field where it is not on record. */
 async function whoAndWith(
   { em, actor }: Transaction,
   { inspection }: Entry,
 ): Promise<{ technicianId: string; gauge: GaugeRow }> {
-  const technician = await em.findOne(PersonEntity, {
-    id: inspection.technicianId ?? actor.id,
-    role: { $in: MEASURERS },
-  });
+  const { technicians, gauges } = await measurersAndGauges(em);
+  const technician = technicians.get(inspection.technicianId ?? actor.id);
   if (!technician)
     throw invalidField(
       'inspection.technicianId',
       'Nobody who measures has this id; a technician on record is accepted.',
     );
-  const gauge = await em.findOne(GaugeEntity, { id: inspection.gaugeId });
+  const gauge = gauges.get(inspection.gaugeId);
   if (!gauge)
     throw invalidField('inspection.gaugeId', 'There is no such gauge on record; one of the gauge list is accepted.');
   // A device that was away may still name an entry that turned out to be somebody else's.

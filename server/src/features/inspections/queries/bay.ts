@@ -1,12 +1,15 @@
-import { Bay, BayVehicle } from '@mile-mark/contract/inspections';
+import { Bay, type BayAnswer, BayVehicle } from '@mile-mark/contract/inspections';
 import { AxleValues } from '@mile-mark/contract/specifications';
 import { type LimitRule, metresToMiles } from '@mile-mark/core';
+import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { type Actor, mustBeAllowed } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { changedSince } from '../../../platform/answers/answers.ts';
 import { partsOf } from '../../../platform/answers/parts.ts';
 import { shared } from '../../../platform/answers/shared.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { setsOf } from '../../../platform/db/sets.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { KnownAppraiser, listGauges } from '../../gauges/index.ts';
 import {
@@ -79,33 +82,59 @@ const VEHICLES = `
     ) known order by day desc, metres desc limit 1) last on true
   where v.id = any(?::uuid[])`;
 
-/** All that capture needs, to keep on a device: vehicles with what their pads are expected to measure, gauges, people. */
-export async function bayOf(em: EntityManager, actor: Actor, today: string): Promise<Bay> {
+const Now = z.object({ at: z.string(), snapshot: z.string() });
+/** The moment, and all that is visible at it; in which run of which database, since another counts anew. */
+const NOW = `
+  select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at,
+    (select oid from pg_database where datname = current_database()) || '.' ||
+    (extract(epoch from pg_postmaster_start_time()) * 1000000)::bigint || '.' || pg_current_snapshot() as snapshot`;
+const InFleet = z.object({ id: z.string(), unit: z.string() });
+const IN_FLEET = 'select id, unit from vehicle_in_fleet order by unit';
+const APPRAISERS = 'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser';
+const OWN_APPRAISER = `${APPRAISERS} where technician_id = ?`;
+
+const SHAPE = JSON.stringify(z.toJSONSchema(BayVehicle));
+/** What vehicles are told as, and by which version: with another, all are told anew. */
+const formOf = (version: string) =>
+  `${createHash('sha256').update(version).update(SHAPE).digest('base64url').slice(0, 8)}~`;
+
+/**
+ * All that capture needs, to keep on a device: vehicles with what their pads are expected to measure, gauges, people.
+ *
+ * @param since the cursor of an answer the device has: of the vehicles only those that changed since are told
+ * @param version of the application: another may say other things of the same record
+ */
+export async function bayOf(
+  em: EntityManager,
+  actor: Actor,
+  today: string,
+  { since, version }: { since: string | undefined; version: string },
+): Promise<BayAnswer> {
   mustBeAllowed(actor, 'measure');
-  const [{ at } = { at: '' }] = await rowsOf(
-    em,
-    z.object({ at: z.string() }),
-    `select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at`,
-  );
+  const all = actor.role === 'coordinator';
+  const { now, fleet, appraisers } = await setsOf(em, {
+    now: { row: Now, sql: NOW, params: [] },
+    fleet: { row: InFleet, sql: IN_FLEET, params: [] },
+    appraisers: { row: KnownAppraiser, sql: all ? APPRAISERS : OWN_APPRAISER, params: all ? [] : [actor.id] },
+  });
+  const [{ at, snapshot } = { at: '', snapshot: '' }] = now;
+  const form = formOf(version);
+  const changed = await changedSince(em, since?.startsWith(form) ? since.slice(form.length) : undefined, snapshot);
   const common = await commonNow(em);
-  const fleet = await rowsOf(em, z.object({ id: z.string() }), 'select id from vehicle_in_fleet order by unit');
   const vehicles = await partsOf(
     em,
     'vehicles of the bay',
     fleet.map(({ id }) => id),
     // What they share is asked for after it is known how it stands: it is as new as that, or newer.
-    async (changed) => vehiclesOf(em, changed, await commonNow(em)),
-  );
-  const appraisers = await rowsOf(
-    em,
-    KnownAppraiser,
-    'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeatability_mm from appraiser where ? or technician_id = ?',
-    [actor.role === 'coordinator', actor.id],
+    async (stale) => vehiclesOf(em, stale, await commonNow(em)),
   );
   return {
     at,
     today,
-    vehicles: [...vehicles.values()],
+    whole: changed === 'all',
+    fleet: fleet.map(({ unit }) => ({ unit })),
+    cursor: `${form}${snapshot}`,
+    vehicles: [...vehicles].flatMap(([id, vehicle]) => (changed === 'all' || changed.has(id) ? [vehicle] : [])),
     gauges: common.gauges,
     people: common.people,
     appraisers: appraisers.map((row) => ({

@@ -36,6 +36,7 @@ export function planJobs(
 ): AnyJob[] {
   const solve: JobDefinition<OfDepot> = {
     ...SOLVE,
+    prompt: true,
     retry: 2,
     expiresS: EXPIRES_S,
     // As many depots at a time as there are threads.
