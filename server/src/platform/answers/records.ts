@@ -27,7 +27,7 @@ const known = new WeakMap<object, Map<string, Kept>>();
 
 /**
  * What is on record of things (vehicles), each read anew only where that changed, or what all share: nobody may change what
- * is given. A transaction that changed something reads all of it as it sees it, and nothing that was read in one is kept.
+ * is given. A transaction that changed something reads all of it as it sees it, and nothing of that is kept.
  *
  * @param read reads those of the ids; what it takes of what all share it asks for itself
  * @returns by id; a thing that is not there has none
@@ -39,8 +39,7 @@ export async function keptRecords<T>(
 ): Promise<Map<string, T>> {
   // Asked before anything is read: what is read is as new as it tells, or newer.
   const asked = await askStands(em, ids);
-  const within = em.isInTransaction();
-  if (within && [...asked.values()].some(({ own }) => own)) return read([...ids]);
+  if (em.isInTransaction() && [...asked.values()].some(({ own }) => own)) return read([...ids]);
   const driver = em.getDriver();
   const kept = known.get(driver) ?? new Map<string, Kept>();
   known.set(driver, kept);
@@ -51,7 +50,7 @@ export async function keptRecords<T>(
   }
   const changed = ids.filter((id) => !records.has(id));
   if (changed.length > 0) for (const [id, record] of await read(changed)) records.set(id, record);
-  for (const id of within ? [] : ids) {
+  for (const id of ids) {
     const record = records.get(id);
     kept.delete(id);
     if (record !== undefined) kept.set(id, { stands: asked.get(id)?.stands ?? '', record });
