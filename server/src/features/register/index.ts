@@ -2,7 +2,6 @@ export {
   DepotEntity,
   DutyEntity,
   DutyPeriodEntity,
-  type DutyPeriodRow,
   type DutyRow,
   LimitRuleEntity,
   ModelAxleEntity,
