@@ -1,7 +1,8 @@
+// Each from where it stands, not through its feature's index: a thread that loads all of the server takes 100 MB.
 import { FORECAST_TASKS } from './features/forecasts/computer.ts';
-import { IMPORT_TASKS } from './features/imports/index.ts';
-import { PLAN_TASKS } from './features/plan/index.ts';
-import { PARTS_TASKS } from './features/parts/index.ts';
+import { IMPORT_TASKS } from './features/imports/readInPool.ts';
+import { PARTS_TASKS } from './features/parts/jobs/demandTask.ts';
+import { PLAN_TASKS } from './features/plan/jobs/tasks.ts';
 import { createPool, type Pool } from './platform/compute/pool.ts';
 import type { Tasks } from './platform/compute/worker.ts';
 

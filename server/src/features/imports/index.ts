@@ -4,6 +4,5 @@ export { createDesk } from './desk.ts';
 export { previewDraft } from './draftQueries.ts';
 export { mountImports } from './routes.ts';
 export { look, type Looked } from './look.ts';
-export { IMPORT_TASKS } from './readInPool.ts';
 export type { ReadingRecord } from './readingRecord.ts';
 export { readSheet } from './understand/sheet.ts';

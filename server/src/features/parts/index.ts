@@ -11,7 +11,6 @@ export {
   writeParts,
 } from './fromSheets.ts';
 export { catchUpParts, partsJobs, partsSubscriber } from './jobs/definitions.ts';
-export { PARTS_TASKS } from './jobs/demandTask.ts';
 export { followOrders } from './jobs/orders.ts';
 export { planParts } from './jobs/plan.ts';
 export { axleKits } from './queries/axleKits.ts';

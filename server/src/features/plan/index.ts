@@ -1,5 +1,4 @@
 export { DEFAULT_TERMS } from './defaults.ts';
 export { catchUpPlans, planJobs, planSubscriber } from './jobs/definitions.ts';
-export { PLAN_TASKS } from './jobs/tasks.ts';
 export { mountPlan } from './routes.ts';
 export { reachOf } from './queries/reach.ts';

@@ -89,6 +89,32 @@ describe('depots', () => {
     const { body } = await coordinator.post(`/api/depots/${id}/closure`).send({ vehiclesTo: 'Near depot' }).expect(409);
     expect(body.detail).toMatch(/1 open job/);
   });
+
+  it('do not close over somebody who works there alone, and do where they work elsewhere too', async () => {
+    const [one, other] = [await open('Small depot'), await open('Other depot')];
+    const em = () => stories.test.orm.em.fork();
+    const [who] = await em().execute<{ id: string; name: string }[]>(
+      `select id, name from person where role = 'technician' order by name limit 1`,
+    );
+    const worksAt = async (...depots: string[]) => {
+      await em().execute('delete from person_depot where person_id = ?', [who?.id]);
+      for (const depot of depots)
+        await em().execute('insert into person_depot (person_id, depot_id) values (?, ?)', [who?.id, depot]);
+    };
+    const close = async (id: string) => coordinator.post(`/api/depots/${id}/closure`).send({});
+    await worksAt(one);
+    const refused = await close(one);
+    expect([refused.status, refused.body.detail]).toEqual([
+      409,
+      expect.stringContaining(`${who?.name ?? 'nobody'} works there alone: say under People where they work`),
+    ]);
+    await worksAt(one, other);
+    expect((await close(one)).status).toBe(201);
+    // The other one is the last that is open.
+    expect((await close(other)).status).toBe(409);
+    await worksAt();
+    expect((await close(other)).status).toBe(201);
+  });
 });
 
 describe('models', () => {

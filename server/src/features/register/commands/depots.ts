@@ -62,7 +62,7 @@ type Closing = z.output<typeof Closure> & { depotId: string };
 
 /**
  * Closes a depot: its vehicles move to another today. Open jobs and stock there stand in the way and are named: nobody
- * would find them any more.
+ * would find them any more; so do people who work there alone, who would see nothing.
  */
 export const closeDepot = command({
   name: 'closeDepot',
@@ -95,14 +95,19 @@ const OPEN_THERE = `
   select (select count(*)::int from job where depot_id = ? and state in ('proposed', 'booked', 'in work')) as jobs,
     (select coalesce(sum(l.units), 0)::int from stock_level l join bin b on b.id = l.bin_id where b.depot_id = ?) as units,
     (select count(*)::int from vehicle_move m where (not m.begun and m.to_depot_id = ?)
-      or (m.back_on is not null and not m.ended and ? in (m.from_depot_id, m.to_depot_id))) as moves`;
+      or (m.back_on is not null and not m.ended and ? in (m.from_depot_id, m.to_depot_id))) as moves,
+    array(select p.name from person p where p.left_on is null and p.merged_into is null
+      and exists (select 1 from person_depot own where own.person_id = p.id and own.depot_id = ?)
+      and not exists (select 1 from person_depot own join depot d on d.id = own.depot_id
+        where own.person_id = p.id and own.depot_id <> ? and d.closed_on is null)
+      order by p.name) as people`;
 
 async function refuseWhatIsOpen(em: EntityManager, depotId: string, name: string): Promise<void> {
   const open = await firstRow(
     em,
-    z.object({ jobs: z.int(), units: z.int(), moves: z.int() }),
+    z.object({ jobs: z.int(), units: z.int(), moves: z.int(), people: z.array(z.string()) }),
     OPEN_THERE,
-    Array<string>(4).fill(depotId),
+    Array<string>(6).fill(depotId),
   );
   const said = [
     open?.jobs
@@ -110,6 +115,9 @@ async function refuseWhatIsOpen(em: EntityManager, depotId: string, name: string
       : '',
     open?.units ? `${open.units} parts lie on its shelves: move or count them out` : '',
     open?.moves ? `${open.moves} ${open.moves === 1 ? 'move' : 'moves'} to or from it are open: take them back` : '',
+    open?.people.length
+      ? `${open.people.join(', ')} ${open.people.length === 1 ? 'works' : 'work'} there alone: say under People where they work from now on`
+      : '',
   ].filter(Boolean);
   if (said.length > 0) throw new ApiError('conflict', `${name} can’t close yet. ${said.join('. ')}.`);
 }
