@@ -212,26 +212,37 @@ test('a device that has the vehicles is told what changed since, and goes on wit
   page,
   app,
 }) => {
+  const answers: BayAnswer[] = [];
+  await page.route('**/api/bay*', async (route) => {
+    const response = await route.fetch();
+    answers.push((await response.json()) as BayAnswer);
+    // The page may have gone on meanwhile.
+    await route.fulfill({ response }).catch(() => undefined);
+  });
   await signIn(page, app, 'technician');
-  const told = () => page.waitForResponse((response) => response.url().includes('/api/bay'));
-  const first = told();
   await page.getByRole('link', { name: 'Measure', exact: true }).click();
-  const whole = (await (await first).json()) as BayAnswer;
-  expect([whole.whole, whole.vehicles.length]).toEqual([true, whole.fleet.length]);
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
+  const [whole] = answers;
+  expect([whole?.whole, whole?.vehicles.length]).toEqual([true, whole?.fleet.length]);
   await begin(page, 'V20', { gauge: VERNIER, ahead: 5 });
   const figure = await expectationOf(page, 'Axle 1, left, outer pad');
   await page.getByLabel('Axle 1, left, outer pad').fill(String(figure.toFixed(1)));
   await keep(page, 1);
   await sent(page);
-  const later = told();
-  await page.reload();
-  const since = (await (await later).json()) as BayAnswer;
-  expect(since.whole).toBe(false);
-  expect(since.vehicles.map(({ unit }) => unit)).toContain('V20');
-  expect(since.vehicles.length).toBeLessThan(whole.vehicles.length / 2);
+  // Where the fleet has just learnt, the whole comes once more before.
+  await expect(async () => {
+    const before = answers.length;
+    await page.reload();
+    await expect.poll(() => answers.length).toBeGreaterThan(before);
+    expect(answers.at(-1)?.whole).toBe(false);
+  }).toPass();
+  const since = answers.slice(1);
+  expect(since.flatMap(({ vehicles }) => vehicles.map(({ unit }) => unit))).toContain('V20');
+  const parts = since.filter((one) => !one.whole);
+  for (const { vehicles, fleet } of parts) expect(vehicles.length).toBeLessThan(fleet.length / 2);
   // One that was not sent again is there as before.
-  const other = whole.vehicles.find(({ unit }) => !since.vehicles.some((one) => one.unit === unit));
+  const told = parts.flatMap(({ vehicles }) => vehicles.map(({ unit }) => unit));
+  const other = whole?.vehicles.find(({ unit }) => !told.includes(unit));
   await page.goto(`${app.url}/measure/${other?.unit ?? ''}`);
   await expect(page.getByText(other?.model ?? 'no vehicle').first()).toBeVisible();
 });
