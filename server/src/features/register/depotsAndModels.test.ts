@@ -90,7 +90,7 @@ describe('depots', () => {
     expect(body.detail).toMatch(/1 open job/);
   });
 
-  it('do not close over somebody who works there alone, and do where they work elsewhere too', async () => {
+  it('do not close over somebody who works nowhere else, and do where they work elsewhere too', async () => {
     const [one, other] = [await open('Small depot'), await open('Other depot')];
     const em = () => stories.test.orm.em.fork();
     const [who] = await em().execute<{ id: string; name: string }[]>(
@@ -106,7 +106,7 @@ describe('depots', () => {
     const refused = await close(one);
     expect([refused.status, refused.body.detail]).toEqual([
       409,
-      expect.stringContaining(`${who?.name ?? 'nobody'} works there alone: say under People where they work`),
+      expect.stringContaining(`${who?.name ?? 'nobody'} works nowhere else: say under People where they work`),
     ]);
     await worksAt(one, other);
     expect((await close(one)).status).toBe(201);

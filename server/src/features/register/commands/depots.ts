@@ -62,7 +62,7 @@ type Closing = z.output<typeof Closure> & { depotId: string };
 
 /**
  * Closes a depot: its vehicles move to another today. Open jobs and stock there stand in the way and are named: nobody
- * would find them any more; so do people who work there alone, who would see nothing.
+ * would find them any more; so do people who work nowhere else, who would see nothing.
  */
 export const closeDepot = command({
   name: 'closeDepot',
@@ -116,7 +116,7 @@ async function refuseWhatIsOpen(em: EntityManager, depotId: string, name: string
     open?.units ? `${open.units} parts lie on its shelves: move or count them out` : '',
     open?.moves ? `${open.moves} ${open.moves === 1 ? 'move' : 'moves'} to or from it are open: take them back` : '',
     open?.people.length
-      ? `${open.people.join(', ')} ${open.people.length === 1 ? 'works' : 'work'} there alone: say under People where they work from now on`
+      ? `${open.people.join(', ')} ${open.people.length === 1 ? 'works' : 'work'} nowhere else: say under People where they work from now on`
       : '',
   ].filter(Boolean);
   if (said.length > 0) throw new ApiError('conflict', `${name} can’t close yet. ${said.join('. ')}.`);

@@ -175,8 +175,8 @@ function CloseDepot({ depot, depots, onClose }: { depot: Depot; depots: readonly
       )}
       {vehicles > 0 && others.length === 0 && <p>There is no other open depot; open one first.</p>}
       <p className="max-w-prose text-soft">
-        Today, at once. Its records stay. Open jobs and parts on its shelves come first: they are named here if there
-        are any.
+        Today, at once. Its records stay. Open jobs, parts on its shelves and people who work nowhere else come first:
+        they are named here if there are any.
       </p>
     </FormSheet>
   );
