@@ -207,3 +207,25 @@ test('what the card asks for is refused in words: a torque to less, an older job
   await page.getByRole('button', { name: 'Not done: Final pump' }).click();
   await expect(page.getByRole('heading', { name: 'Pump to a firm pedal before the vehicle moves.' })).toBeVisible();
 });
+
+test('work begun before the card had come: what is shown is the card of the job that was begun', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app);
+  // The first answer is from before the work was begun, and comes after that.
+  let held = 0;
+  await page.route('**/api/jobs/*/card', async (route) => {
+    held += 1;
+    if (held > 1) return route.fallback();
+    const before = await route.fetch();
+    await page.waitForResponse((answer) => answer.request().method() !== 'GET' && answer.url().includes('/api/jobs/'));
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    await route.fulfill({ response: before });
+  });
+  await bookAndBegin(page, app, 'P05', 1);
+  // Not when it is looked at again by itself, 20 s later: before the card is shown.
+  expect(held).toBeGreaterThan(1);
+  const step = page.getByRole('region', { name: 'Step', exact: true });
+  await expect(step.getByRole('button', { name: 'Done', exact: true })).toBeVisible();
+});

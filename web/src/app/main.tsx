@@ -1,4 +1,4 @@
-import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { MutationCache, QueryCache, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
@@ -7,6 +7,7 @@ import { ApiProblem, isPassing } from '../api/client.ts';
 import { marksQuery } from '../api/forecasts.ts';
 import { sessionEnded, sessionQuery } from '../api/people.ts';
 import { fetchAnswersOf } from '../api/nearAnswers.ts';
+import { HearingClient } from '../api/queryClient.ts';
 import { fetchNearLinks } from './nearLinks.ts';
 import { router } from './routes.tsx';
 import './theme.css';
@@ -14,7 +15,7 @@ import './theme.css';
 /** Whether the server does not know who asks. */
 const isUnknown = (error: unknown): boolean => error instanceof ApiProblem && error.status === 401;
 
-const queries: QueryClient = new QueryClient({
+const queries: HearingClient = new HearingClient({
   queryCache: new QueryCache({
     // What is on screen stays when fetching it again fails; that it may be old is said. A cut network has its banner.
     onError: (error, { state, meta }) => {

@@ -97,7 +97,7 @@ function Verbs({ job, me }: { job: JobDetail; me: Me }) {
           renew();
           // What this page read of the card is of a job that was not begun: nothing could be signed on it.
           void queries
-            .refetchQueries({ queryKey: ['jobCard', { id: job.id }] })
+            .invalidateQueries({ queryKey: ['jobCard', { id: job.id }] })
             .then(() => navigate(`/jobs/${job.id}/card`));
         },
         onError: (error) => toast(error.message),
