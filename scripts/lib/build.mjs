@@ -28,6 +28,8 @@ export async function ensureBuilt() {
     run(['vite', 'build', '--logLevel', 'warn'], path.join(ROOT, 'web')),
   ]);
   if (results.some((code) => code !== 0)) giveUp('The build failed; see above.');
+  // Which build it is: what devices keep is of one, and told anew by another.
+  writeFileSync(path.join(ROOT, 'server/dist/build.txt'), now);
   writeFileSync(stamp, now);
 }
 
@@ -36,7 +38,7 @@ function fingerprint() {
   const visit = (file) => {
     const stat = statSync(file);
     if (!stat.isDirectory()) {
-      hash.update(`${file}\n`).update(readFileSync(file));
+      hash.update(`${path.relative(ROOT, file)}\n`).update(readFileSync(file));
       return;
     }
     for (const name of readdirSync(file).sort())

@@ -127,6 +127,25 @@ describe('a request that can’t be read', () => {
     expect([answer.status, problemOf(answer).errors]).toEqual([413, [told]]);
   });
 
+  // Empty objects are read slowest of all: 15 MB of them held everybody for five seconds.
+  it.each([
+    ['/api/readings', 20_000],
+    ['/api/studies/imports', 200_000],
+    ['/api/imports', 400_000],
+  ])('is told how many values are accepted where there are too many: %s', async (address, most) => {
+    const coordinator = await test.as('coordinator');
+    const post = (objects: number) =>
+      coordinator
+        .post(address)
+        .set('Content-Type', 'application/json')
+        .send(`{"csv":[${'{},'.repeat(objects)}1]}`);
+    const answer = await post(most / 2);
+    const message = `Up to ${most.toLocaleString('en-US')} values are accepted.`;
+    expect([answer.status, problemOf(answer).errors]).toEqual([413, [{ field: 'body', message }]]);
+    // What is not too much is read, and refused for what it says.
+    expect((await post(most / 2 - 4)).status).toBe(422);
+  });
+
   it('is not there where no route is', async () => {
     const answer = await get('/api/no-such-thing').expect(404);
     expect(problemOf(answer).type).toBe('urn:mile-mark:problem:not_found');

@@ -31,6 +31,17 @@ import { connect } from './schema.ts';
 import { createGate, type Gate } from './stop.ts';
 import { startWork } from './wiring.ts';
 
+const VERSION = '0.1.0';
+
+/** A word for what was built, as the build wrote it down beside it; the version, where it was not built that way. */
+function buildWord(): string {
+  try {
+    return readFileSync(new URL('build.txt', import.meta.url), 'utf8');
+  } catch {
+    return VERSION;
+  }
+}
+
 /** Starts the server: the one place that wires database, jobs and HTTP together. */
 async function main(): Promise<void> {
   const config = readConfig(process.env);
@@ -57,7 +68,8 @@ async function main(): Promise<void> {
       trustProxy: config.trustProxy,
       secure: config.tls !== undefined || config.trustProxy > 0,
       webFolder: config.webFolder,
-      version: '0.1.0',
+      version: VERSION,
+      build: buildWord(),
     });
     ends.unshift(listen(config, createGate(app), today));
   } else process.stdout.write(`\nMile Mark does its jobs here  (today is ${today()})\n`);

@@ -73,6 +73,15 @@ export const AxleDetail = Axle.extend({
 });
 export type AxleDetail = z.infer<typeof AxleDetail>;
 
+/** How far a vehicle is driven a day; how it scatters and changes is not known of a forecast made before that was told. */
+export const MilesPerDay = z.object({
+  mean: z.number(),
+  sd: z.number(),
+  basis: z.string(),
+  scatter: z.number().optional(),
+  changesAYear: z.number().optional(),
+});
+
 export const VehicleDetail = VehicleRow.extend({
   revision: FleetVehicle.shape.revision,
   start: FleetVehicle.shape.start,
@@ -83,7 +92,7 @@ export const VehicleDetail = VehicleRow.extend({
   riskTarget: z.number(),
   currency: z.string().nullable(),
   refresh: Refresh,
-  milesPerDay: z.object({ mean: z.number(), sd: z.number(), basis: z.string() }).nullable(),
+  milesPerDay: MilesPerDay.nullable(),
   odometerNowMi: z.number().nullable(),
   gvwrKg: z.number(),
   tareKg: z.number(),
@@ -114,10 +123,14 @@ export const VehicleDetail = VehicleRow.extend({
       blocks: z.int(),
       /** Scatter of a block about the level, one sd of the logarithm. */
       scatter: z.number(),
+      /** How much of what a block is off the level is believed; the rest is error of measuring it. */
+      believed: z.number(),
       /** Changes of route to be expected in a year, as its class has them. */
       changesAYear: z.number(),
     })
     .nullable(),
+  /** Changes of a stated duty to be expected in a year, as its class has them; null where duty is measured. */
+  statedChangesAYear: z.number().nullable(),
   referenceDuty: z.string().nullable(),
   services: z.array(
     z.object({

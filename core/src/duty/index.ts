@@ -29,6 +29,16 @@ export { rotorRise, rotorTemperature, wearAtTemperature, wearingWork, type Rotor
 export { findInTrace, type Trace, type TraceEvent, type TraceFindings } from './trace.ts';
 export { dutyOfDays, type DrivenDay } from './days.ts';
 export {
+  DEFAULT_PACE_PROCESS,
+  DEFAULT_STATED_PROCESS,
+  learnStatedProcess,
+  paceBlocks,
+  risingOdometers,
+  statedDuties,
+} from './pace.ts';
+export {
+  aheadOf,
+  believedBlocks,
   DEFAULT_DUTY_PROCESS,
   dutyLevel,
   learnDutyProcess,

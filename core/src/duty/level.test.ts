@@ -129,6 +129,7 @@ describe('duty ahead', () => {
     expect(withLevelAhead(stated, '2026-07-20', [1], DEFAULT_DUTY_PROCESS)).toEqual({
       spans: stated,
       ahead: undefined,
+      measured: false,
     });
   });
 
@@ -145,6 +146,7 @@ describe('duty ahead', () => {
     expect(withLevelAhead(stated, '2026-07-20', [1], DEFAULT_DUTY_PROCESS)).toEqual({
       spans: stated,
       ahead: undefined,
+      measured: false,
     });
   });
 });

@@ -1,8 +1,8 @@
 import { itemAt } from '../numeric/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
-import type { DutySpan } from './severity.ts';
+import { severityOn, type DutySpan } from './severity.ts';
 
-/** How measured severity behaves from block to block, all in logarithms: what a fleet's blocks teach of it. */
+/** How a level behaves from block to block, severity's or miles a day's, all in logarithms: what a fleet teaches of it. */
 export interface DutyProcess {
   /** Scatter of a block of 28 days about its route's level, error of measuring included (one sd). */
   blockSd: number;
@@ -19,9 +19,9 @@ export interface DutyLevel {
   sd: number;
 }
 
-/** What the road ahead of a vehicle with measured duty may do. */
+/** What the level of a vehicle's severity, or of its miles a day, may do ahead. */
 export interface DutyAhead {
-  /** How well the present level is known: one sd of its logarithm. */
+  /** How well the present level is known: one sd of its logarithm; a stated one is believed. */
   levelSd: number;
   /** Scatter of a period of 28 days about the level (one sd of the logarithm). */
   perPeriod: number;
@@ -139,27 +139,31 @@ const LEAST_BLOCKS = 50;
 
 /**
  * The process under which a class's blocks are likeliest, by turns over a grid of each figure with a lognormal prior
- * about the default; the level of routes is the mean of the vehicles' own.
+ * about what is assumed; the level of routes is the mean of the vehicles' own.
  *
  * @param vehicles blocks of each vehicle, in order
- * @returns the default where fewer than fifty blocks were measured
+ * @param assumed what stands before anything is known
+ * @returns what is assumed where there are fewer than fifty blocks
  */
-export function learnDutyProcess(vehicles: readonly (readonly MeasuredBlock[])[]): DutyProcess {
+export function learnDutyProcess(
+  vehicles: readonly (readonly MeasuredBlock[])[],
+  assumed: DutyProcess = DEFAULT_DUTY_PROCESS,
+): DutyProcess {
   const known = vehicles.filter((blocks) => blocks.length > 0);
   const step = Math.max(1, known.length / MOST_VEHICLES);
   const measured = Array.from({ length: Math.min(known.length, MOST_VEHICLES) }, (_, k) =>
     itemAt(known, Math.floor(k * step)),
   );
-  if (measured.reduce((sum, blocks) => sum + blocks.length, 0) < LEAST_BLOCKS) return DEFAULT_DUTY_PROCESS;
+  if (measured.reduce((sum, blocks) => sum + blocks.length, 0) < LEAST_BLOCKS) return assumed;
   const own = measured.map((blocks) => blocks.reduce((sum, { log }) => sum + log, 0) / blocks.length);
   let best: DutyProcess = {
-    ...DEFAULT_DUTY_PROCESS,
+    ...assumed,
     routeMean: own.reduce((sum, mean) => sum + mean, 0) / own.length,
   };
   const likelihood = (process: DutyProcess) => {
     let log = 0;
     for (const key of ['blockSd', 'hazard', 'routeSd'] as const)
-      log -= 0.5 * (Math.log(process[key] / DEFAULT_DUTY_PROCESS[key]) / PRIOR_SD) ** 2;
+      log -= 0.5 * (Math.log(process[key] / assumed[key]) / PRIOR_SD) ** 2;
     for (const blocks of measured) log += dutyLogLikelihood(blocks, process);
     return log;
   };
@@ -172,25 +176,40 @@ export function learnDutyProcess(vehicles: readonly (readonly MeasuredBlock[])[]
   return best;
 }
 
+/** What a level that stands at `level` may do ahead under a process. */
+export function aheadOf(level: DutyLevel, { blockSd, hazard, routeMean, routeSd }: DutyProcess): DutyAhead {
+  return {
+    levelSd: level.sd,
+    perPeriod: blockSd,
+    hazardPerDay: 1 - (1 - hazard) ** (1 / BLOCK_DAYS),
+    change: { mean: routeMean - level.mean, sd: routeSd },
+  };
+}
+
 /**
  * The duty of a vehicle with the level of its present route from the end of its last measured block on, and what may
  * become of it. A duty stated since then is believed as it is, and one that is dated ahead from its day on.
  *
  * @param spans in order of date; `measured` ones have an end
  * @param axles whose severities may differ
+ * @param stated how stated duties change; where it is left out, one that is stated goes on for good
  */
 export function withLevelAhead(
   spans: readonly DutySpan[],
   today: IsoDate,
   axles: readonly number[],
   process: DutyProcess,
-): { spans: DutySpan[]; ahead: DutyAhead | undefined } {
+  stated?: DutyProcess,
+): { spans: DutySpan[]; ahead: DutyAhead | undefined; measured: boolean } {
   const measured = spans.filter((span) => isMeasured(span, today));
   const last = measured.at(-1);
   const restated = spans.some(
     ({ from, continues }) => last !== undefined && from > last.from && from <= today && !continues,
   );
-  if (!last?.to || restated) return { spans: [...spans], ahead: undefined };
+  if (!last?.to || restated) {
+    const level = { mean: Math.log(severityOn(spans, dayNumber(today))), sd: 0 };
+    return { spans: [...spans], ahead: stated && aheadOf(level, stated), measured: false };
+  }
   const blocks = measuredBlocks(spans, today);
   const level = dutyLevel(blocks, process);
   const starts = routeStarts(blocks, process);
@@ -213,16 +232,47 @@ export function withLevelAhead(
       { from, severity: Math.exp(level.mean), ...byAxle, continues: true },
       ...spans.filter((span) => span.from > today && !span.continues),
     ],
-    ahead: {
-      levelSd: level.sd,
-      perPeriod: process.blockSd,
-      hazardPerDay: 1 - (1 - process.hazard) ** (1 / BLOCK_DAYS),
-      change: { mean: process.routeMean - level.mean, sd: process.routeSd },
-    },
+    ahead: aheadOf(level, process),
+    measured: true,
   };
 }
 
-/** Where another route began, another duty began. */
+/** Where another route began, another duty began; every block knows the level of its route, the mean of it by days. */
 function withRoutes(spans: readonly DutySpan[], starts: ReadonlySet<IsoDate | undefined>): DutySpan[] {
-  return spans.map((span) => (span.measured && starts.has(span.from) ? { ...span, continues: false } : span));
+  const routes: DutySpan[][] = [];
+  for (const span of spans) {
+    if (!span.measured || !span.to) routes.push([span]);
+    else if (starts.has(span.from)) routes.push([{ ...span, continues: false }]);
+    else if (routes.at(-1)?.[0]?.measured) routes.at(-1)?.push(span);
+    else routes.push([span]);
+  }
+  return routes.flatMap((route) => {
+    if (!route[0]?.measured) return route;
+    let [days, sum] = [0, 0];
+    for (const { from, to, severity } of route) {
+      const own = Math.max(1, dayNumber(to ?? from) - dayNumber(from));
+      days += own;
+      sum += own * Math.log(severity);
+    }
+    return route.map((span) => ({ ...span, block: { route: Math.exp(sum / days), told: span.severity } }));
+  });
+}
+
+/**
+ * Measured blocks as far as they are believed: of what one is off the level of its route, a share; the rest is error of
+ * measuring it. Spans that know no route stay as they are.
+ *
+ * @param share 0 (blocks of a route are all alike) to 1 (each is what was measured of it)
+ */
+export function believedBlocks(spans: readonly DutySpan[], share: number): DutySpan[] {
+  return spans.map((span) => {
+    if (!span.block) return span;
+    const { route, told } = span.block;
+    const severity = route * (told / route) ** share;
+    const factor = severity / span.severity;
+    const byAxle = span.byAxle && {
+      byAxle: Object.fromEntries(Object.entries(span.byAxle).map(([axle, own]) => [axle, own * factor])),
+    };
+    return { ...span, severity, ...byAxle };
+  });
 }

@@ -48,6 +48,8 @@ export interface DutySpan {
   measured?: boolean | undefined;
   /** Whether it only says more exactly what the span before it states: no other duty begins. */
   continues?: boolean | undefined;
+  /** Of a measured block: severity of the route it was driven on, and what was measured of it, whatever is believed of that. */
+  block?: { route: number; told: number } | undefined;
 }
 
 /** Severity of a span for an axle; without an axle, or where it does not differ, the span's own. */

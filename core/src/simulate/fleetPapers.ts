@@ -65,14 +65,22 @@ export interface FleetVehicle {
   road: FleetStretch[];
 }
 
+/** What a fleet teaches of its levels. */
+export interface FleetProcesses {
+  /** Of measured duty; undefined where none was measured. */
+  measured: DutyProcess | undefined;
+  stated: DutyProcess;
+  pace: DutyProcess;
+}
+
 /** A virtual fleet with its appraisers. */
 export interface VirtualFleet {
   appraisers: FleetAppraiser[];
   vehicles: FleetVehicle[];
   from: IsoDate;
   to: IsoDate;
-  /** How its measured duty behaves, where duty was measured and that was learnt. */
-  process?: DutyProcess | undefined;
+  /** How its duty and its miles a day behave, where that was learnt. */
+  processes?: FleetProcesses | undefined;
 }
 
 /** What a virtual fleet is to be; the same seed gives the same fleet. */

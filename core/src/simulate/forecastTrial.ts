@@ -1,4 +1,12 @@
-import { learnDutyProcess, measuredBlocks, type DutyProcess } from '../duty/index.ts';
+import {
+  DEFAULT_PACE_PROCESS,
+  learnDutyProcess,
+  learnStatedProcess,
+  measuredBlocks,
+  paceBlocks,
+  risingOdometers,
+  statedDuties,
+} from '../duty/index.ts';
 import { padPlaces } from '../measure/index.ts';
 import { itemAt, normalQuantile, sortedQuantile } from '../numeric/index.ts';
 import { dateOfDay, dayNumber, type IsoDate } from '../units/index.ts';
@@ -21,7 +29,7 @@ import {
   type Widening,
 } from '../wear/index.ts';
 import { seizedFactor } from './fleet.ts';
-import { TRUTH, type FleetVehicle, type VirtualFleet } from './fleetPapers.ts';
+import { TRUTH, type FleetProcesses, type FleetVehicle, type VirtualFleet } from './fleetPapers.ts';
 import { fleetInput, learnFleet } from './trial.ts';
 
 /** How forecasts of a virtual fleet came out against its truth. */
@@ -97,12 +105,12 @@ export function tryForecasts(fleet: VirtualFleet, draws = 512): ForecastTrial {
 
 /** Papers of any day as a forecast takes them, under what a fleet has taught by its last day. */
 function taughtBy(fleet: VirtualFleet): (vehicle: FleetVehicle, date: IsoDate) => VehicleInput {
-  const process = processOf(fleet);
-  const { appraisers, priors, drift } = learnFleet({ ...fleet, process });
+  const processes = processesOf(fleet);
+  const { appraisers, priors, drift } = learnFleet({ ...fleet, processes });
   const known = (vehicle: FleetVehicle, to: IsoDate) => {
     const papers = vehicleOn(vehicle, to);
     return withDrift(
-      fleetInput(papers, { ...fleet, to, process }, appraisers, (group) => priors.get(group)),
+      fleetInput(papers, { ...fleet, to, processes }, appraisers, (group) => priors.get(group)),
       drift,
     );
   };
@@ -170,10 +178,17 @@ function wideningAfter(fleet: VirtualFleet, inputOf: PapersOn): (vehicle: FleetV
   return (vehicle) => (isHeavy(vehicle) ? heavy : light);
 }
 
-/** How measured duty behaves, as its blocks teach; undefined where duty is stated. */
-function processOf({ vehicles, to }: VirtualFleet): DutyProcess | undefined {
+/** How duty and miles a day behave, as blocks, duties that are stated and odometers teach it. */
+function processesOf({ vehicles, from, to }: VirtualFleet): FleetProcesses {
   const blocks = vehicles.map(({ duty }) => measuredBlocks(duty, to)).filter(({ length }) => length > 0);
-  return blocks.length > 0 ? learnDutyProcess(blocks) : undefined;
+  const paces = vehicles.map(({ inspections, startMiles }) =>
+    paceBlocks(risingOdometers([{ date: from, miles: startMiles }, ...inspections])),
+  );
+  return {
+    measured: blocks.length > 0 ? learnDutyProcess(blocks) : undefined,
+    stated: learnStatedProcess(vehicles.map(({ duty }) => statedDuties(duty, to))),
+    pace: learnDutyProcess(paces, DEFAULT_PACE_PROCESS),
+  };
 }
 
 function eachShare(of: (share: Share) => number): Quantiles {

@@ -1,9 +1,10 @@
-import { withLevelAhead } from '../duty/index.ts';
+import { believedBlocks, DEFAULT_DUTY_PROCESS, withLevelAhead } from '../duty/index.ts';
 import { itemAt } from '../numeric/index.ts';
 import { dayNumber } from '../units/index.ts';
 import {
   classPrior,
   DEFAULT_NOISE,
+  DEFAULT_WEAR_PROCESS,
   appraiserEvidence,
   byQuarter,
   driftOffsets,
@@ -57,16 +58,16 @@ export function fleetInput(
   };
 }
 
-/** Stated duty as it is; of a measured one the level that goes on, as its fleet's process has it. */
-function dutyOf({ duty, axles }: FleetVehicle, { to, process }: VirtualFleet): Pick<VehicleInput, 'duty' | 'ahead'> {
-  if (!process || !duty.some(({ measured }) => measured)) return { duty };
-  const { spans, ahead } = withLevelAhead(
-    duty,
-    to,
-    axles.map(({ axle }) => axle),
-    process,
-  );
-  return { duty: spans, ahead };
+/** Duty with what may become of it and of the miles a day, as its fleet's processes have it; as it is, before they are learnt. */
+function dutyOf(
+  { duty, axles }: FleetVehicle,
+  { to, processes }: VirtualFleet,
+): Pick<VehicleInput, 'duty' | 'ahead' | 'pace'> {
+  if (!processes) return { duty };
+  const numbers = axles.map(({ axle }) => axle);
+  const { measured = DEFAULT_DUTY_PROCESS, stated, pace } = processes;
+  const { spans, ahead } = withLevelAhead(duty, to, numbers, measured, stated);
+  return { duty: believedBlocks(spans, DEFAULT_WEAR_PROCESS.blockShare), ahead, pace };
 }
 
 /** How well the appraisers of a fleet were learnt, and its gross errors found. */

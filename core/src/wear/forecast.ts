@@ -6,11 +6,12 @@ import { ageReplacement } from './ageReplacement.ts';
 import { type ChangedHistory, runWithChanges } from './changes.ts';
 import { dutyExplained } from './explained.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
-import { roadsAhead } from './horizon.ts';
+import { pacesAhead, roadsAhead } from './horizon.ts';
 import { type AxleContext, contextOf, padsAhead, standToday } from './standing.ts';
 import { judgedTogether } from './judgedTogether.ts';
+import type { Pace } from './milesPerDay.ts';
 import type { AxleForecast, PadEstimate, Quantiles, VehicleForecast } from './outcome.ts';
-import { commonDraws, firstPassage, shareBelowZero } from './passage.ts';
+import { firstPassage, shareBelowZero } from './passage.ts';
 import { rotorOutlook, type RotorOutlook } from './rotor.ts';
 import type { FittingInput, MarkRule, ReadingInput, ReadingJudgement, RiskPolicy, VehicleInput } from './types.ts';
 import type { WearState } from './state.ts';
@@ -46,11 +47,20 @@ export function forecastFrom(
     changes,
     suspected,
     odometerNowMi: today.odometerNowMi,
-    milesPerDay: today.perDay,
+    milesPerDay: paceOf(today.perDay),
     severityNow,
     explained: dutyExplained(input, today.history.state),
   };
 }
+
+const DAYS_A_YEAR = 365.25;
+const paceOf = ({ mean, sd, basis, ahead }: Pace): VehicleForecast['milesPerDay'] => ({
+  mean,
+  sd,
+  basis,
+  scatter: ahead.perPeriod,
+  changesAYear: ahead.hazardPerDay * DAYS_A_YEAR,
+});
 
 function forecastAxle(context: AxleContext): AxleForecast {
   const { input, policy, history, axle, perDay, odometerNowMi, severityNow } = context;
@@ -61,15 +71,14 @@ function forecastAxle(context: AxleContext): AxleForecast {
   const since = odometerNowMi - (fitted?.miles ?? history.points[0]?.miles ?? odometerNowMi);
   const miles = new Float64Array(passage.length);
   const days = new Float64Array(passage.length);
-  const pace = commonDraws(passage.length, 1, policy.seed + 1);
-  const roads = roadsAhead({ ...input, ahead }, perDay.mean, axle.axle, { count: passage.length, seed: policy.seed });
-  const paceSd = (widened * perDay.sd) / perDay.mean;
+  const drawn = { count: passage.length, seed: policy.seed };
+  const roads = roadsAhead({ ...input, ahead }, perDay.mean, axle.axle, drawn);
+  const daysOf = pacesAhead(perDay, { ...drawn, widened });
   const steady = passage.map((exposure, i) => roads.daysTo(exposure, i));
   steady.forEach((meanDays, i) => {
     const driven = Math.max(-since, meanDays * perDay.mean);
     miles[i] = odometerNowMi + driven;
-    const factor = driven > 0 ? Math.exp(-paceSd * valueAt(pace, i)) : 1;
-    days[i] = (driven / perDay.mean) * factor;
+    days[i] = driven > 0 ? daysOf(driven, i) : driven / perDay.mean;
   });
   miles.sort();
   days.sort();

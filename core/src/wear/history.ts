@@ -1,5 +1,5 @@
 import { valueAt } from '../numeric/index.ts';
-import { dutiesBegun, exposureBetween, type OdometerPoint } from '../duty/index.ts';
+import { dutiesBegun, exposureBetween, type OdometerPoint, risingOdometers } from '../duty/index.ts';
 import { SIDES_PRIOR } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import { advance } from './advance.ts';
@@ -63,7 +63,7 @@ export function beginRun(input: VehicleInput): Run {
     state,
     judgements: [],
     traces: state.places.map(() => []),
-    points: pointsOf(events),
+    points: risingOdometers(events),
     lastFitting: new Map(),
     logEvidence: 0,
     events,
@@ -222,17 +222,6 @@ function eventsOf(input: VehicleInput): Event[] {
         a.miles - b.miles ||
         lookOf(a).localeCompare(lookOf(b)),
     );
-}
-
-/** One odometer a day, rising. */
-function pointsOf(events: readonly Event[]): OdometerPoint[] {
-  const points: OdometerPoint[] = [];
-  for (const { date, miles } of events) {
-    const last = points.at(-1);
-    if (last?.date === date) last.miles = Math.max(last.miles, miles);
-    else points.push({ date, miles: Math.max(miles, last?.miles ?? miles) });
-  }
-  return points;
 }
 
 function record(state: WearState, traces: TracePoint[][], axle: number, { date, miles }: OdometerPoint): void {

@@ -1,6 +1,7 @@
 import { severityOn, type DutyAhead, type DutySpan } from '../duty/index.ts';
 import { normalCdf, valueAt } from '../numeric/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
+import type { Pace } from './milesPerDay.ts';
 import { commonDraws } from './passage.ts';
 
 /** Roads of equally many stretches, each under one duty, one road after another. */
@@ -73,6 +74,7 @@ export interface RoadsAhead {
   exposureIn: (days: number, draw: number) => number;
 }
 
+const PERIOD_DAYS = 28;
 /** No more changes of route than this are drawn on one road. */
 const MOST_CHANGES = 3;
 
@@ -94,7 +96,8 @@ export function roadsAhead(
       daysTo: (exposure) => daysThrough(plain, 0, exposure),
       exposureIn: (days) => exposureThrough(plain, 0, days),
     };
-  const roads = plain.stretches > 1 ? dated(plain, ahead, count, seed) : open(plain, ahead, count, seed);
+  const roads =
+    plain.stretches > 1 ? dated(plain, ahead, count, seed) : open(valueAt(plain.perDay, 0), ahead, { count, seed });
   return {
     daysTo: (exposure, draw) => daysThrough(roads, draw, exposure),
     exposureIn: (days, draw) => exposureThrough(roads, draw, days),
@@ -135,22 +138,51 @@ function dated({ stretches, from, perDay }: Roads, ahead: DutyAhead, count: numb
   };
 }
 
-/** Roads on which other routes follow with the hazard. */
-function open(plain: Roads, { levelSd, hazardPerDay, change }: DutyAhead, count: number, seed: number): Roads {
+/** Roads on which other routes follow with the hazard; some may have begun in the days before today of which nothing is told. */
+function open(
+  present: number,
+  { levelSd, hazardPerDay, change }: DutyAhead,
+  { count, seed, untoldDays = 0 }: { count: number; seed: number; untoldDays?: number },
+): Roads {
   const turns = commonTurns(count, seed);
   const stretches = 1 + MOST_CHANGES;
   const from = new Float64Array(count * stretches);
   const perDay = new Float64Array(count * stretches);
-  const present = valueAt(plain.perDay, 0);
   const wait = 1 / Math.max(1e-9, hazardPerDay);
   for (let i = 0; i < count; i += 1) {
     const at = i * stretches;
     perDay[at] = present * Math.exp(levelSd * valueAt(turns, i * WIDTH));
+    let begins = -untoldDays;
     for (let k = 1; k < stretches; k += 1) {
       const turn = i * WIDTH + 2 * k - 1;
-      from[at + k] = valueAt(from, at + k - 1) + wait * valueAt(turns, turn);
+      begins += wait * valueAt(turns, turn);
+      from[at + k] = Math.max(0, begins);
       perDay[at + k] = present * Math.exp(change.mean + change.sd * valueAt(turns, turn + 1));
     }
   }
   return { stretches, from, perDay };
+}
+
+/** Draws of the pace are others than those of the duty. */
+const PACE_SEED = 7;
+
+/**
+ * How miles ahead turn into days, draw by draw: the level of the pace is drawn, with the hazard others follow, and a
+ * stretch scatters about them the less, the longer it is.
+ *
+ * @param widened how much wider what is uncertain of the class is made
+ * @returns a function of miles from today, ≥ 0, and a draw; days
+ */
+export function pacesAhead(
+  { mean, ahead, untoldDays }: Pick<Pace, 'mean' | 'ahead' | 'untoldDays'>,
+  { count, seed, widened = 1 }: { count: number; seed: number; widened?: number },
+): (miles: number, draw: number) => number {
+  const own = { ...ahead, levelSd: widened * ahead.levelSd };
+  const roads = open(mean, own, { count, seed: seed + PACE_SEED, untoldDays });
+  const scatter = commonDraws(count, 1, seed + 1);
+  const perPeriod = widened * ahead.perPeriod;
+  return (miles, draw) => {
+    const days = daysThrough(roads, draw, miles);
+    return days * Math.exp(-perPeriod * Math.sqrt(PERIOD_DAYS / Math.max(1, days)) * valueAt(scatter, draw));
+  };
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { DEFAULT_PACE_PROCESS, DEFAULT_STATED_PROCESS } from '../duty/index.ts';
 import { normalQuantile, randomNormal, seededRandom } from '../numeric/index.ts';
 import { virtualFleet } from '../simulate/index.ts';
 import { fleetInput } from '../simulate/trial.ts';
@@ -204,6 +205,29 @@ describe('how wear scatters', () => {
     expect(learnt[1]?.sdPad).toBeGreaterThan(1.3 * DEFAULT_WEAR_PROCESS.sdPad);
   });
 
+  it('has measured blocks believed the less, the more of their scatter is error', () => {
+    const processes = { measured: undefined, stated: DEFAULT_STATED_PROCESS, pace: DEFAULT_PACE_PROCESS };
+    const [exact, unsure] = [0, 0.4].map((measuredErrorSd) => {
+      const own = virtualFleet({
+        vehicles: 30,
+        technicians: 3,
+        seed: 92,
+        from: '2023-01-01',
+        days: 900,
+        habits: { measuredErrorSd },
+      });
+      const evidence = own.vehicles.map((vehicle) =>
+        processEvidence(fleetInput(vehicle, { ...own, processes }, {}, () => undefined)),
+      );
+      return learnWearProcess(evidence).blockShare;
+    }) as [number, number];
+    expect(unsure).toBeLessThan(DEFAULT_WEAR_PROCESS.blockShare);
+    expect(exact).toBeGreaterThan(DEFAULT_WEAR_PROCESS.blockShare);
+    // Where nothing is measured, nothing is learnt of it.
+    const stated = processEvidence(inputOf('2024-06-01')[0]?.known as VehicleInput);
+    expect(stated.slice(-3)).toEqual([0, 0, 0]);
+  });
+
   // A parabola through three steps of .25 has its peak where the calculus says: at step s for −c(k − s)².
   it('is the peak of likelihood and prior, between its bounds', () => {
     const peakAt = (step: number) => [0, 1, 2].map((k) => -1000 * (k - step) ** 2);
@@ -213,6 +237,11 @@ describe('how wear scatters', () => {
     expect(perPad).toBe(DEFAULT_WEAR_PROCESS.perPad);
     expect(Math.log(sdPad / DEFAULT_WEAR_PROCESS.sdPad) / 0.25).toBeCloseTo(2, 9);
     expect(learnWearProcess([])).toEqual(DEFAULT_WEAR_PROCESS);
+    // The share of blocks stands in the middle of its three steps, and is never more than all.
+    const share = (step: number) => learnWearProcess([[...peakAt(0), ...peakAt(0), ...peakAt(0), ...peakAt(step)]]);
+    expect(share(1).blockShare).toBeCloseTo(DEFAULT_WEAR_PROCESS.blockShare, 9);
+    expect(share(9).blockShare).toBe(1);
+    expect(share(0.5).blockShare).toBeCloseTo(DEFAULT_WEAR_PROCESS.blockShare * 1.5 - 0.5, 2);
   });
 
   it('is asked of the vehicles that were read most, and of none that was hardly read', () => {
@@ -225,7 +254,7 @@ describe('how wear scatters', () => {
 
   it('reaches a vehicle whole: its noise and the spread of its pads', () => {
     const known = inputOf('2024-06-01')[0]?.known as VehicleInput;
-    const other = withProcess(known, { perPeriod: 0.3, perPad: 0.4, sdPad: 0.5 });
+    const other = withProcess(known, { perPeriod: 0.3, perPad: 0.4, sdPad: 0.5, blockShare: 1 });
     expect(other.noise).toEqual({ ...known.noise, perPeriod: 0.3, perPad: 0.4 });
     expect(other.axles.map(({ prior }) => prior.sdPad)).toEqual(known.axles.map(() => 0.5));
   });

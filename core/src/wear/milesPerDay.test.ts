@@ -1,67 +1,144 @@
 import { describe, expect, it } from '@jest/globals';
+import { DEFAULT_PACE_PROCESS } from '../duty/index.ts';
+import { dateOfDay, dayNumber } from '../units/index.ts';
+import { pacesAhead } from './horizon.ts';
 import { milesPerDay, odometerToday } from './milesPerDay.ts';
 
+/** Odometers every so many days up to 10 June 2026, at a pace. */
+const driven = (perDay: number, { days = 28, count = 12, before = 0 } = {}) =>
+  Array.from({ length: count }, (_, k) => ({
+    date: dateOfDay(dayNumber('2026-06-10') - days * (count - 1 - k)),
+    miles: 10_000 + before + perDay * days * k,
+  }));
+
 describe('miles a day', () => {
-  it('takes miles a day from odometer and duty by days', () => {
-    const points = [
-      { date: '2026-04-01', miles: 0 },
-      { date: '2026-05-31', miles: 6000 },
-    ];
-    expect(milesPerDay(points, '2026-06-10', undefined, undefined)).toMatchObject({ mean: 100, basis: 'odometer' });
-    expect(milesPerDay(points, '2026-06-10', 70, undefined).mean).toBeCloseTo((6000 + 70 * 30) / 90, 9);
-    expect(milesPerDay([], '2026-06-10', 70, undefined)).toMatchObject({ mean: 70, basis: 'duty' });
-    expect(milesPerDay([], '2026-06-10', undefined, undefined).basis).toBe('none');
+  it('are those of the odometers, the surer the more there are', () => {
+    const few = milesPerDay(driven(100, { count: 2 }), '2026-06-10', undefined, undefined);
+    const many = milesPerDay(driven(100), '2026-06-10', undefined, undefined);
+    expect(few.basis).toBe('odometer');
+    expect(Math.abs(many.mean / 100 - 1)).toBeLessThan(0.01);
+    expect(Math.abs(few.mean / 100 - 1)).toBeLessThan(0.05);
+    expect(many.sd / many.mean).toBeLessThan(few.sd / few.mean / 2);
   });
 
-  it('believes the odometer of the last half year, not of before', () => {
-    const points = [
-      { date: '2024-06-01', miles: 0 },
-      { date: '2026-01-11', miles: 100_000 },
-      { date: '2026-06-10', miles: 100_000 + 150 * 40 },
-    ];
-    expect(milesPerDay(points, '2026-06-10', undefined, undefined).mean).toBeCloseTo(40, 9);
-    // Since the present duty began (a week of grace), where that is later.
-    const turned = [
-      ...points.slice(0, 2),
-      { date: '2026-05-01', miles: 101_000 },
-      { date: '2026-06-10', miles: 109_000 },
-    ];
-    expect(milesPerDay(turned, '2026-06-10', undefined, '2026-05-05').mean).toBeCloseTo(200, 9);
-  });
-
-  it('do not leap on the night on which an odometer leaves the half year', () => {
-    const points = [
-      { date: '2025-09-01', miles: 0 },
-      { date: '2026-01-05', miles: 126 * 60 },
-      { date: '2026-06-20', miles: 292 * 60 },
-      { date: '2026-06-27', miles: 299 * 60 + 300 },
-    ];
-    const nights = Array.from({ length: 31 }, (_, i) =>
-      milesPerDay(points, `2026-07-${String(i + 1).padStart(2, '0')}`, undefined, undefined),
+  // Normal with known variance (BDA3, §2.5): what is stated is one more observation, a fifth unsure.
+  it('are what is stated where nothing else is known, drawn to the class; both where both are', () => {
+    const { routeMean, routeSd, blockSd } = DEFAULT_PACE_PROCESS;
+    const [prior, said] = [1 / routeSd ** 2, 1 / 0.2 ** 2];
+    const alone = milesPerDay([], '2026-06-10', 70, undefined);
+    expect(Math.log(alone.mean)).toBeCloseTo((prior * routeMean + said * Math.log(70)) / (prior + said), 9);
+    expect(alone.sd / alone.mean).toBeCloseTo(1 / Math.sqrt(prior + said), 9);
+    expect(alone.basis).toBe('duty');
+    const seen = 1 / blockSd ** 2;
+    const both = milesPerDay(driven(100, { count: 2 }), '2026-06-10', 70, undefined, {
+      ...DEFAULT_PACE_PROCESS,
+      hazard: 1e-9,
+    });
+    const precision = prior + said + seen;
+    expect(Math.log(both.mean)).toBeCloseTo(
+      (prior * routeMean + said * Math.log(70) + seen * Math.log(100)) / precision,
+      6,
     );
-    for (const { mean, sd } of nights) {
-      expect(Math.abs(mean / 60 - 1)).toBeLessThan(0.05);
-      expect(sd / mean).toBeLessThan(0.12);
-    }
+    expect(both.basis).toBe('both');
+    const none = milesPerDay([], '2026-06-10', undefined, undefined);
+    expect([none.basis, none.mean]).toEqual(['none', expect.closeTo(50, 9)]);
+  });
+
+  it('follow a vehicle that came to be driven otherwise, whether or not anybody said so', () => {
+    const before = driven(40, { count: 24 }).map(({ date, miles }) => ({
+      date: dateOfDay(dayNumber(date) - 6 * 28),
+      miles,
+    }));
+    const last = before.at(-1)?.miles ?? 0;
+    const since = Array.from({ length: 6 }, (_, k) => ({
+      date: dateOfDay(dayNumber('2026-06-10') - 28 * (5 - k)),
+      miles: last + 120 * 28 * (k + 1),
+    }));
+    const { mean } = milesPerDay([...before, ...since], '2026-06-10', undefined, undefined);
+    expect(Math.abs(mean / 120 - 1)).toBeLessThan(0.05);
+  });
+
+  it('do not leap from one night to the next', () => {
+    const points = driven(60);
+    const nights = Array.from({ length: 40 }, (_, i) =>
+      milesPerDay(points, dateOfDay(dayNumber('2026-06-10') + i), undefined, undefined),
+    );
+    for (const { mean, sd } of nights) expect([mean, sd]).toEqual([nights[0]?.mean, nights[0]?.sd]);
+    expect(nights.map(({ untoldDays }) => untoldDays)).toEqual(nights.map((_, i) => i));
   });
 
   it('on a new route are what it states until odometers of it come, and the days before it are not driven anew', () => {
-    const points = [
-      { date: '2026-03-01', miles: 10_000 },
-      { date: '2026-05-01', miles: 10_000 + 61 * 40 },
-    ];
-    const { mean, basis } = milesPerDay(points, '2026-06-10', 90, '2026-05-31');
-    expect([mean, basis]).toEqual([90, 'duty']);
-    // Daily odometers up to the day it begins are all of the route before; two days later they tell of it.
-    const daily = Array.from({ length: 10 }, (_, day) => ({ date: `2026-05-${22 + day}`, miles: 9000 + 40 * day }));
-    expect(milesPerDay(daily, '2026-05-31', 90, '2026-05-31')).toMatchObject({ mean: 90, basis: 'duty' });
-    const after = [...daily, { date: '2026-06-10', miles: 9360 + 10 * 100 }];
-    expect(milesPerDay(after, '2026-06-10', 90, '2026-05-31').mean).toBeCloseTo((10 * 100 + 30 * 90) / 40, 9);
-    // 30 days more at 40 a day, seen; then 10 days at 90.
-    const before = (61 * 40 + 30 * 40) / 91;
-    expect(odometerToday(points, '2026-06-10', 90, '2026-05-31', 40)).toBeCloseTo(12_440 + 30 * before + 10 * 90, 6);
-    expect(odometerToday(points, '2026-06-10', 90, undefined, undefined)).toBe(12_440 + 40 * 90);
-    expect(odometerToday(points.slice(0, 1), '2026-03-21', 90, '2026-03-11', 30)).toBe(10_000 + 10 * 30 + 10 * 90);
+    const before = driven(40, { count: 3 }).map(({ date, miles }) => ({
+      date: dateOfDay(dayNumber(date) - 40),
+      miles,
+    }));
+    const { mean, basis } = milesPerDay(before, '2026-06-10', 90, '2026-05-31');
+    expect(basis).toBe('duty');
+    expect(Math.abs(mean / 90 - 1)).toBeLessThan(0.05);
+    // Daily odometers up to the day it begins are all of the route before; three weeks later they tell of it.
+    const daily = Array.from({ length: 10 }, (_, k) => ({
+      date: dateOfDay(dayNumber('2026-05-22') + k),
+      miles: 9000 + 40 * k,
+    }));
+    expect(milesPerDay(daily, '2026-05-31', 90, '2026-05-31').basis).toBe('duty');
+    const after = [...daily, { date: '2026-06-21', miles: 9360 + 21 * 100 }];
+    const told = milesPerDay(after, '2026-06-21', 90, '2026-05-31');
+    expect(told.basis).toBe('both');
+    expect(told.mean).toBeGreaterThan(mean);
+    // Until the route began it was driven as the odometers before say, then as is stated.
+    const lastMiles = before.at(-1)?.miles ?? 0;
+    const then = milesPerDay(before, '2026-05-31', 40, undefined).mean;
+    const gap = dayNumber('2026-05-31') - dayNumber(before.at(-1)?.date ?? '');
+    expect(odometerToday(before, '2026-06-10', 90, '2026-05-31', 40)).toBeCloseTo(lastMiles + gap * then + 10 * 90, 6);
+    expect(odometerToday(before, '2026-06-10', 90, undefined, undefined)).toBeCloseTo(lastMiles + (gap + 10) * 90, 6);
     expect(odometerToday([], '2026-03-21', 90, '2026-03-11', 30)).toBe(0);
+  });
+
+  it('of a route that states nothing are those of the last stretch, until it has one of its own', () => {
+    const before = driven(40, { count: 3 }).map(({ date, miles }) => ({
+      date: dateOfDay(dayNumber(date) - 40),
+      miles,
+    }));
+    const { mean, basis } = milesPerDay(before, '2026-06-10', undefined, '2026-05-31');
+    expect(basis).toBe('odometer');
+    expect(Math.abs(mean / 40 - 1)).toBeLessThan(0.05);
+  });
+});
+
+describe('days to so many miles', () => {
+  const COUNT = 4000;
+  const still = { levelSd: 0, perPeriod: 0, hazardPerDay: 0, change: { mean: 0, sd: 0 } };
+  const logs = (ahead: Partial<typeof still>, miles: number, { untoldDays = 0, widened = 1 } = {}) => {
+    const daysOf = pacesAhead(
+      { mean: 100, ahead: { ...still, ...ahead }, untoldDays },
+      { count: COUNT, seed: 3, widened },
+    );
+    return Array.from({ length: COUNT }, (_, i) => Math.log(daysOf(miles, i) / (miles / 100)));
+  };
+  const sd = (values: readonly number[]) => Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / COUNT);
+
+  it('are the miles over the pace where all of it is known', () => {
+    for (const log of logs({}, 5000)) expect(log).toBeCloseTo(0, 9);
+  });
+
+  // A mean over n periods scatters by 1/√n; independent sources add in squares.
+  it('are unsure by the level, and by what four weeks differ over the root of their number', () => {
+    expect(sd(logs({ levelSd: 0.1 }, 5000))).toBeCloseTo(0.1, 2);
+    expect(sd(logs({ perPeriod: 0.2 }, 28 * 100))).toBeCloseTo(0.2, 2);
+    expect(sd(logs({ perPeriod: 0.2 }, 28 * 100 * 16))).toBeCloseTo(0.05, 2);
+    expect(sd(logs({ perPeriod: 0.2, levelSd: 0.1 }, 28 * 100 * 16))).toBeCloseTo(Math.hypot(0.05, 0.1), 2);
+    expect(sd(logs({ perPeriod: 0.2 }, 28 * 100, { widened: 1.5 }))).toBeCloseTo(0.3, 2);
+  });
+
+  // Exponential waiting: by day T another pace has begun with chance 1 − e^(−hT), one that may have begun unseen included.
+  it('are of another pace from the day it begins, also where that day went by since the last odometer', () => {
+    const ahead = { hazardPerDay: 0.002, change: { mean: Math.log(2), sd: 0 } };
+    const same = (values: readonly number[]) => values.filter((log) => Math.abs(log) < 1e-9).length / COUNT;
+    expect(same(logs(ahead, 100 * 100))).toBeCloseTo(Math.exp(-0.2), 1);
+    const late = logs(ahead, 100 * 100, { untoldDays: 200 });
+    expect(same(late)).toBeCloseTo(Math.exp(-0.6), 1);
+    // Where it went by, all of the way is driven at the new pace.
+    const halved = late.filter((log) => Math.abs(log + Math.log(2)) < 1e-9).length / COUNT;
+    expect(halved).toBeCloseTo(1 - Math.exp(-0.4), 1);
   });
 });

@@ -1,69 +1,83 @@
-import type { OdometerPoint } from '../duty/index.ts';
+import {
+  aheadOf,
+  DEFAULT_PACE_PROCESS,
+  type DutyAhead,
+  dutyLevel,
+  type DutyProcess,
+  type OdometerPoint,
+  paceBlocks,
+} from '../duty/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
-import type { VehicleForecast } from './outcome.ts';
 
-/** How far back the odometer is believed about the present, days. */
-const WINDOW_DAYS = 180;
-/** Weight of the stated figure, as days of odometer evidence. */
-const STATED_WEIGHT_DAYS = 30;
+/** How far miles a day that somebody stated may be off: one sd of the logarithm (common practice, no source). */
+const STATED_SD = 0.2;
+const BLOCK_DAYS = 28;
+/** Odometers from so many days before a duty began tell of it: nobody writes both on one day. */
+const GRACE_DAYS = 7;
+
+/** How far a vehicle is driven a day, and what may become of it. */
+export interface Pace {
+  /** Middle of the level that goes on, and one sd of it, miles a day. */
+  mean: number;
+  sd: number;
+  basis: 'odometer' | 'duty' | 'both' | 'none';
+  ahead: DutyAhead;
+  /** Days between the last odometer that told it and today. */
+  untoldDays: number;
+}
 
 /**
- * Miles a day, from the odometers of the last half year (since the present duty began, where that is
- * later) and what the duty states, weighted by days.
+ * Miles a day, as a level that scatters from one stretch between odometers to the next and now and then is another one:
+ * from the odometers since the present duty began, and what the duty states, which is one more, weaker observation.
  *
  * @param points odometers in order of date
- * @param dutyFrom first day of the present duty
- * @returns mean and one standard deviation, miles a day (8 % and 60 % ÷ √days seen; common practice, no source)
+ * @param dutyFrom first day of the present duty; undefined where all odometers tell
+ * @param process how miles a day behave in the vehicle's class
  */
 export function milesPerDay(
   points: readonly OdometerPoint[],
   today: IsoDate,
   stated: number | undefined,
   dutyFrom: IsoDate | undefined,
-): VehicleForecast['milesPerDay'] {
+  process: DutyProcess = DEFAULT_PACE_PROCESS,
+): Pace {
+  const blocks = paceBlocks(pointsSince(points, dutyFrom, stated !== undefined));
+  // What is stated counts as a stretch of as many days as have its error.
+  const told =
+    stated === undefined
+      ? []
+      : [{ log: Math.log(Math.max(0.5, stated)), days: BLOCK_DAYS * (process.blockSd / STATED_SD) ** 2 }];
+  const level = dutyLevel([...told, ...blocks], process);
+  const mean = Math.exp(level.mean);
   const last = points.at(-1);
-  let seenDays = 0;
-  let seenMiles = 0;
-  if (last) {
-    const opens = Math.max(dayNumber(today) - WINDOW_DAYS, dutyFrom ? dayNumber(dutyFrom) - 7 : -Infinity);
-    const inWindow = points.filter(({ date }) => dayNumber(date) >= opens);
-    // Odometers of the route before tell nothing of one that states how far it drives: from the last before it began on.
-    const elsewhere = dutyFrom !== undefined && stated !== undefined;
-    const since = elsewhere
-      ? inWindow.slice(
-          Math.max(
-            0,
-            inWindow.findLastIndex(({ date }) => date <= dutyFrom),
-          ),
-        )
-      : inWindow;
-    const first =
-      since.length >= 2 ? longEnough(since, dutyFrom ? undefined : points) : elsewhere ? undefined : points.at(-2);
-    if (first) {
-      seenDays = dayNumber(last.date) - dayNumber(first.date);
-      seenMiles = last.miles - first.miles;
-    }
-  }
-  const statedDays = stated === undefined ? 0 : STATED_WEIGHT_DAYS;
-  if (seenDays + statedDays === 0) return { mean: 50, sd: 25, basis: 'none' };
-  const mean = Math.max(0.5, (seenMiles + (stated ?? 0) * statedDays) / (seenDays + statedDays));
-  const sd = mean * Math.hypot(0.08, 0.6 / Math.sqrt(Math.max(1, seenDays)));
-  const basis = seenDays === 0 ? 'duty' : statedDays === 0 ? 'odometer' : 'both';
-  return { mean, sd, basis };
+  const seen = blocks.length > 0;
+  return {
+    mean,
+    sd: mean * level.sd,
+    basis: seen ? (stated === undefined ? 'odometer' : 'both') : stated === undefined ? 'none' : 'duty',
+    ahead: aheadOf(level, process),
+    untoldDays: seen && last ? Math.max(0, dayNumber(today) - dayNumber(last.date)) : 0,
+  };
 }
 
-/**
- * The odometer from which the pace is told. Where those of the window lie close together the one before joins them: else the
- * pace, and how sure it is, would leap on the night on which an older one leaves the window.
- */
-function longEnough(
-  since: readonly OdometerPoint[],
-  all: readonly OdometerPoint[] | undefined,
-): OdometerPoint | undefined {
-  const [first] = since;
-  const last = since.at(-1);
-  if (!first || !last || !all || dayNumber(last.date) - dayNumber(first.date) >= WINDOW_DAYS / 2) return first;
-  return all.findLast(({ date }) => date < first.date) ?? first;
+/** Odometers that tell of a duty since a day: where it states how far it drives, those of the route before tell nothing. */
+function pointsSince(
+  points: readonly OdometerPoint[],
+  dutyFrom: IsoDate | undefined,
+  stated: boolean,
+): readonly OdometerPoint[] {
+  if (dutyFrom === undefined) return points;
+  const opens = dayNumber(dutyFrom) - GRACE_DAYS;
+  const since = points.filter(({ date }) => dayNumber(date) >= opens);
+  if (stated)
+    return since.slice(
+      Math.max(
+        0,
+        since.findLastIndex(({ date }) => date <= dutyFrom),
+      ),
+    );
+  // Nothing else tells how far it drives: the last stretch before it does, until there is one of its own.
+  return since.length >= 2 ? since : points.slice(-2);
 }
 
 /**
@@ -80,13 +94,14 @@ export function odometerToday(
   perDay: number,
   dutyFrom: IsoDate | undefined,
   before: number | undefined,
+  process: DutyProcess = DEFAULT_PACE_PROCESS,
 ): number {
   const last = points.at(-1);
   if (!last) return 0;
   const days = Math.max(0, dayNumber(today) - dayNumber(last.date));
   if (dutyFrom === undefined) return last.miles + days * perDay;
   const daysBefore = Math.min(days, Math.max(0, dayNumber(dutyFrom) - dayNumber(last.date)));
-  const then = daysBefore === 0 ? undefined : milesPerDay(points, dutyFrom, before, undefined);
+  const then = daysBefore === 0 ? undefined : milesPerDay(points, dutyFrom, before, undefined, process);
   const paceThen = then === undefined || then.basis === 'none' ? perDay : then.mean;
   return last.miles + daysBefore * paceThen + (days - daysBefore) * perDay;
 }

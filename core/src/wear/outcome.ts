@@ -1,3 +1,4 @@
+import type { Pace } from './milesPerDay.ts';
 import type { Pad, Pooled, Side } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
 import type { SuspectedChange, WearChange } from './changes.ts';
@@ -80,6 +81,14 @@ export interface Evidence {
   earlierReadings: number;
 }
 
+/** How far a vehicle is driven a day: middle and one sd of the level that goes on. */
+export interface PaceTold extends Pick<Pace, 'mean' | 'sd' | 'basis'> {
+  /** How much a period of 28 days differs from the level, one sd, as a share of it. */
+  scatter: number;
+  /** How often the level becomes another. */
+  changesAYear: number;
+}
+
 /** The forecast of a vehicle, axle by axle. */
 export interface VehicleForecast {
   axles: AxleForecast[];
@@ -90,7 +99,8 @@ export interface VehicleForecast {
   suspected?: SuspectedChange | undefined;
   /** Odometer expected today, miles. */
   odometerNowMi: number;
-  milesPerDay: { mean: number; sd: number; basis: 'odometer' | 'duty' | 'both' | 'none' };
+  /** How far it is driven a day. */
+  milesPerDay: PaceTold;
   severityNow: number;
   /** How its wear compares with what its duty explains. */
   explained: DutyExplained;

@@ -3,8 +3,7 @@ import { valueAt } from '../numeric/index.ts';
 import { dayNumber } from '../units/index.ts';
 import { wideningAt } from './calibration.ts';
 import { drive, type History } from './history.ts';
-import { milesPerDay, odometerToday } from './milesPerDay.ts';
-import type { VehicleForecast } from './outcome.ts';
+import { milesPerDay, odometerToday, type Pace } from './milesPerDay.ts';
 import { axleState, type AxleState } from './passage.ts';
 import { copyState } from './state.ts';
 import type { AxleInput, RiskPolicy, VehicleInput } from './types.ts';
@@ -12,7 +11,7 @@ import type { AxleInput, RiskPolicy, VehicleInput } from './types.ts';
 /** A vehicle carried to today. */
 export interface Today {
   history: History;
-  perDay: VehicleForecast['milesPerDay'];
+  perDay: Pace;
   odometerNowMi: number;
 }
 
@@ -24,9 +23,16 @@ export function standToday(before: History, input: VehicleInput): Today {
   const dutyFrom = begun.at(-1)?.from;
   const paceFrom =
     input.paceFrom === undefined ? (begun.length > 1 ? dutyFrom : undefined) : (input.paceFrom ?? undefined);
-  const perDay = milesPerDay(points, input.today, input.statedMilesPerDay, paceFrom);
+  const perDay = milesPerDay(points, input.today, input.statedMilesPerDay, paceFrom, input.pace);
   const last = points.at(-1);
-  const odometerNowMi = odometerToday(points, input.today, perDay.mean, paceFrom, input.statedMilesPerDayBefore);
+  const odometerNowMi = odometerToday(
+    points,
+    input.today,
+    perDay.mean,
+    paceFrom,
+    input.statedMilesPerDayBefore,
+    input.pace,
+  );
   if (last) {
     drive(state, input, last, { date: input.today, miles: odometerNowMi });
   }

@@ -1,4 +1,4 @@
-import type { DutyAhead, DutySpan, OdometerPoint } from '../duty/index.ts';
+import type { DutyAhead, DutyProcess, DutySpan, OdometerPoint } from '../duty/index.ts';
 import type { Judgement, Pad, Side, Trust } from '../measure/index.ts';
 import type { IsoDate, ThicknessUnit } from '../units/index.ts';
 import type { Widening } from './calibration.ts';
@@ -116,8 +116,10 @@ export interface VehicleInput {
   odometers: OdometerPoint[];
   /** Severity by dates, in order. */
   duty: DutySpan[];
-  /** What may become of a measured duty ahead; a stated one goes on as it is. */
+  /** What may become of the duty ahead; where it is left out, it goes on as it is. */
   ahead?: DutyAhead | undefined;
+  /** How miles a day behave in its class; as assumed, where left out. */
+  pace?: DutyProcess | undefined;
   /** What past forecasts of its class make of the width of intervals; as computed, where left out. */
   widening?: Widening | undefined;
   /** Miles a day that the present duty states, where it states them. */

@@ -8,7 +8,11 @@ import {
   dayNumber,
   DEFAULT_NOISE,
   forecastVehicle,
+  DEFAULT_PACE_PROCESS,
+  DEFAULT_WEAR_PROCESS,
   learnDutyProcess,
+  paceBlocks,
+  risingOdometers,
   learnPapers,
   learnWearProcess,
   measuredBlocks,
@@ -144,20 +148,30 @@ function load(folder: string): Vehicle[] {
   });
 }
 
-/** How duty behaves in a fleet's light and heavy vehicles, as their blocks teach it. */
-function processesOf(vehicles: readonly Vehicle[]): (heavy: boolean) => DutyProcess {
+/** How severity and miles a day behave in a class. */
+export interface Processes {
+  duty: DutyProcess;
+  pace: DutyProcess;
+}
+
+/** How duty and miles a day behave in a fleet's light and heavy vehicles, as their blocks and odometers teach it. */
+function processesOf(vehicles: readonly Vehicle[]): (heavy: boolean) => Processes {
   const [light, heavy] = [false, true].map((which) => {
-    const own = vehicles.filter((one) => one.heavy === which);
-    return learnDutyProcess(own.map(({ input }) => measuredBlocks(input.duty, input.today)));
-  }) as [DutyProcess, DutyProcess];
+    const own = vehicles.filter((one) => one.heavy === which).map(({ input }) => input);
+    const paces = own.map(({ odometers }) => paceBlocks(risingOdometers(odometers)));
+    return {
+      duty: learnDutyProcess(own.map((input) => measuredBlocks(input.duty, input.today))),
+      pace: learnDutyProcess(paces, DEFAULT_PACE_PROCESS),
+    };
+  }) as [Processes, Processes];
   return (which) => (which ? heavy : light);
 }
 
-/** A vehicle's papers with what may become of its duty. */
-export function withDutyAhead(input: VehicleInput, process: DutyProcess): VehicleInput {
+/** A vehicle's papers with what may become of its duty and its miles a day. */
+export function withDutyAhead(input: VehicleInput, { duty, pace }: Processes): VehicleInput {
   const numbers = input.axles.map(({ axle }) => axle);
-  const { spans, ahead } = withLevelAhead(input.duty, input.today, numbers, process);
-  return { ...input, duty: spans, ahead };
+  const { spans, ahead } = withLevelAhead(input.duty, input.today, numbers, duty);
+  return withProcess({ ...input, duty: spans, ahead, pace }, DEFAULT_WEAR_PROCESS);
 }
 
 export type Learnt = (input: VehicleInput, groups: Record<number, string>, heavy: boolean) => VehicleInput;
@@ -185,7 +199,7 @@ const learntBy =
 export interface TrialFleet {
   papers: Vehicle[];
   vehicles: Vehicle[];
-  processOf: (heavy: boolean) => DutyProcess;
+  processOf: (heavy: boolean) => Processes;
   learnt: Learnt;
   truths: Map<string, Row[]>;
 }

@@ -41,14 +41,25 @@ function calibrations(fleet: string, { papers, processOf, learnt }: TrialFleet) 
   }
 }
 
+type Told = Record<'p05' | 'p10' | 'p50' | 'p90' | 'p95', number>;
+
 /** Two simple methods, as the trials' own score has them are not known here: the product's own stand for them. */
 interface Outcome {
   looks: number;
   trueMi: number;
-  miles: Record<'p05' | 'p10' | 'p50' | 'p90' | 'p95', number>;
+  miles: Told;
+  trueDays: number;
+  days: Told;
   twoPointMi: number | undefined;
   leastSquaresMi: number | undefined;
 }
+
+/** Dates as days from a day on. */
+const daysTo = (dates: Record<keyof Told, string>, today: string): Told => {
+  const to = (date: string) => dayNumber(date) - dayNumber(today);
+  const { p05, p10, p50, p90, p95 } = dates;
+  return { p05: to(p05), p10: to(p10), p50: to(p50), p90: to(p90), p95: to(p95) };
+};
 
 function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; seconds: number; slides: SlidesTold } {
   const begun = performance.now();
@@ -70,6 +81,8 @@ function forecast(folder: string): { outcomes: Outcome[]; lines: string[]; secon
         looks: Number(truth.readings_in_set),
         trueMi: Number(truth.remaining_miles),
         miles: { p05: p05 - here, p10: p10 - here, p50: p50 - here, p90: p90 - here, p95: p95 - here },
+        trueDays: Number(truth.remaining_days),
+        days: daysTo(axle.dates, input.today),
         twoPointMi: simple?.twoPointMi,
         leastSquaresMi: simple?.leastSquaresMi,
       });
@@ -106,20 +119,38 @@ function score(fleet: string, which: string, own: readonly Outcome[]): void {
     (100 * own.filter(({ trueMi, miles }) => trueMi >= miles[low] && trueMi <= miles[high]).length) / own.length;
   print(`truth within 80 % intervals, ${name}`, within('p10', 'p90'), '%');
   print(`truth within 90 % intervals, ${name}`, within('p05', 'p95'), '%');
+  const dated = (low: 'p05' | 'p10', high: 'p90' | 'p95') =>
+    (100 * own.filter(({ trueDays, days }) => trueDays >= days[low] && trueDays <= days[high] + 1).length) / own.length;
+  print(`day within 80 % intervals, ${name}`, dated('p10', 'p90'), '%');
+  print(`day within 90 % intervals, ${name}`, dated('p05', 'p95'), '%');
+  print(
+    `median error of the days left, ${name}`,
+    median(own.map(({ trueDays, days }) => Math.abs(trueDays - days.p50))),
+    'days',
+  );
+  print(
+    `day after the median, ${name}`,
+    (100 * own.filter(({ trueDays, days }) => trueDays > days.p50).length) / own.length,
+    '%',
+  );
   print(
     `truth above the median, ${name}`,
     (100 * own.filter(({ trueMi, miles }) => trueMi > miles.p50).length) / own.length,
     '%',
   );
   const shares = { p05: 0.05, p10: 0.1, p50: 0.5, p90: 0.9, p95: 0.95 } as const;
-  const pinball = own.map(
-    ({ trueMi, miles }) =>
-      Object.entries(shares).reduce((sum, [key, p]) => {
-        const over = trueMi - miles[key as keyof typeof shares];
-        return sum + Math.max(p * over, (p - 1) * over);
-      }, 0) / Object.keys(shares).length,
+  const pinball = (truth: number, told: Told) =>
+    Object.entries(shares).reduce((sum, [key, p]) => {
+      const over = truth - told[key as keyof typeof shares];
+      return sum + Math.max(p * over, (p - 1) * over);
+    }, 0) / Object.keys(shares).length;
+  const mean = (losses: readonly number[]) => losses.reduce((a, b) => a + b, 0) / own.length;
+  print(
+    `pinball loss over five quantiles, ${name}`,
+    mean(own.map(({ trueMi, miles }) => pinball(trueMi, miles))),
+    'mi',
   );
-  print(`pinball loss over five quantiles, ${name}`, pinball.reduce((a, b) => a + b, 0) / own.length, 'mi');
+  print(`pinball loss of days, ${name}`, mean(own.map(({ trueDays, days }) => pinball(trueDays, days))), 'days');
 }
 
 /** Slides seldom seize: they are counted over all fleets together. */

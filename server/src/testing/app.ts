@@ -93,6 +93,7 @@ export async function createTestApp({
     secure,
     webFolder,
     version: 'test',
+    build: 'test',
   });
   const ids = new Map<Role, string>();
   const passwordHash = await hashPassword(PASSWORD);

@@ -33,6 +33,11 @@ interface LessonTask {
   groups: Record<number, string>;
 }
 
+interface ProcessTask {
+  vehicles: MeasuredBlock[][];
+  assumed: DutyProcess;
+}
+
 /** What this feature has threads do; each takes a part of the fleet. */
 export const FORECAST_TASKS = {
   'forecasts/forecast': (part: ForecastTask[]): VehicleForecast[] =>
@@ -40,7 +45,7 @@ export const FORECAST_TASKS = {
   'forecasts/lessons': (part: LessonTask[]): Lesson[] =>
     part.map(({ input, groups }) => lessonOf(input, (axle) => groups[axle] ?? '')),
   'forecasts/appraisers': (part: VehicleInput[]): AppraiserEvidence[] => part.map(appraiserEvidence),
-  'forecasts/dutyProcess': (vehicles: MeasuredBlock[][]): DutyProcess => learnDutyProcess(vehicles),
+  'forecasts/dutyProcess': ({ vehicles, assumed }: ProcessTask): DutyProcess => learnDutyProcess(vehicles, assumed),
   'forecasts/process': (part: VehicleInput[]): number[][] => part.map(processEvidence),
   'forecasts/foresee': (part: ForeseeTask[]): ForeseenLook[][] => part.map(({ known, later }) => foresee(known, later)),
   'forecasts/backtest': (part: VehicleInput[]): BacktestedReading[][] => part.map(backtest),
@@ -67,8 +72,8 @@ export interface Computer {
     inputOf: (item: T) => VehicleInput,
     options?: ComputeOptions,
   ): Promise<AppraiserEvidence[]>;
-  /** How measured duty behaves in a class, from its vehicles' blocks. */
-  dutyProcess(vehicles: MeasuredBlock[][]): Promise<DutyProcess>;
+  /** How measured duty, or miles a day, behave in a class, from its vehicles' blocks. */
+  dutyProcess(vehicles: MeasuredBlock[][], assumed: DutyProcess): Promise<DutyProcess>;
   /** What each vehicle says of how wear scatters. */
   process<T>(items: readonly T[], inputOf: (item: T) => VehicleInput, options?: ComputeOptions): Promise<number[][]>;
   /** Later looks at each vehicle held against what was foreseen of them. */
@@ -118,7 +123,8 @@ export function createComputer(pool: Pool): Computer {
     forecasts: inChunks('forecasts/forecast'),
     lessons: inChunks('forecasts/lessons'),
     appraisers: inChunks('forecasts/appraisers'),
-    dutyProcess: async (vehicles) => (await pool.run('forecasts/dutyProcess', vehicles)) as DutyProcess,
+    dutyProcess: async (vehicles, assumed) =>
+      (await pool.run('forecasts/dutyProcess', { vehicles, assumed })) as DutyProcess,
     process: inChunks('forecasts/process'),
     foresee: inChunks('forecasts/foresee'),
     backtest: inChunks('forecasts/backtest'),

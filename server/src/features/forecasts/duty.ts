@@ -1,13 +1,7 @@
 import type { VehicleClass } from '@mile-mark/contract';
-import {
-  DEFAULT_DUTY_SETTINGS,
-  type Duty,
-  type DutyProcess,
-  type DutySpan,
-  severity,
-  withLevelAhead,
-} from '@mile-mark/core';
+import { DEFAULT_DUTY_SETTINGS, type Duty, type DutySpan, severity, withLevelAhead } from '@mile-mark/core';
 import { dutyOf } from '../register/index.ts';
+import type { ClassProcesses } from './input.ts';
 import type { VehicleRecord } from './record.ts';
 
 /** A span of duty, and whether the feed of driven days measured it. */
@@ -86,9 +80,10 @@ export function meanSeverity(
 /** The same with the level of its present route from the last measured block on, and what may become of it. */
 export function dutyWithLevel(
   record: DutyRecord,
-  { processOf }: { processOf: (vehicleClass: string) => DutyProcess },
+  { processOf }: { processOf: (vehicleClass: string) => Pick<ClassProcesses, 'duty' | 'stated'> },
   today: string,
 ): ReturnType<typeof withLevelAhead> {
   const axles = record.axles.map(({ axle }) => axle);
-  return withLevelAhead(dutySpansOf(record), today, axles, processOf(record.model.class));
+  const { duty, stated } = processOf(record.model.class);
+  return withLevelAhead(dutySpansOf(record), today, axles, duty, stated);
 }

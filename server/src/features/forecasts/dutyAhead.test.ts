@@ -27,6 +27,9 @@ const inputOf = async (unit: string) =>
   ((await coordinator.get(`/api/vehicles/${unit}/forecast-input`).expect(200)).body as ForecastInput)
     .input as VehicleInput;
 
+const rowOf = async (what: 'measured duty' | 'stated duty' | 'miles a day') =>
+  test.orm.em.fork().findOne(DutyProcessEntity, { class: 'pickup', what });
+
 beforeAll(async () => {
   test = await createTestApp();
   await fillSmallFleet(test);
@@ -35,14 +38,21 @@ beforeAll(async () => {
 afterAll(async () => test.close());
 
 describe('duty ahead', () => {
-  it('is what is stated, and says nothing of a level, where nothing is measured', async () => {
-    expect((await detailOf('P1')).dutyAhead).toBeNull();
-    expect((await inputOf('P1')).ahead).toBeUndefined();
+  it('is what is stated, which may become another, and says nothing of a level, where nothing is measured', async () => {
+    const { dutyAhead, statedChangesAYear } = await detailOf('P1');
+    expect(dutyAhead).toBeNull();
+    const { ahead } = await inputOf('P1');
+    expect(ahead).toMatchObject({ levelSd: 0, perPeriod: 0 });
+    expect(statedChangesAYear).toBeCloseTo((ahead?.hazardPerDay ?? 0) * 365.25, 9);
+    const row = await rowOf('stated duty');
+    expect(ahead?.hazardPerDay).toBeCloseTo(1 - (1 - (row?.hazard ?? 0)) ** (1 / 28), 12);
+    expect(statedChangesAYear).toBeGreaterThan(0);
   });
 
   it('is the level of the present route, not the last block, where it is measured', async () => {
     await measure('P1', [0.8, 0.8, 0.8, 0.8, 3.2, 3.2, 3.2, 3.2, 2.4]);
-    const { dutyAhead } = await detailOf('P1');
+    const { dutyAhead, statedChangesAYear } = await detailOf('P1');
+    expect(statedChangesAYear).toBeNull();
     const { duty, ahead } = await inputOf('P1');
     const last = duty.at(-1);
     const blocks = duty.filter(({ measured }) => measured);
@@ -64,16 +74,43 @@ describe('duty ahead', () => {
     );
     const before = (await inputOf('P2')).ahead;
     await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
-    const rows = await test.orm.em.fork().find(DutyProcessEntity, {});
-    expect(rows).toMatchObject([{ class: 'pickup', vehicles: 2 }]);
+    const measured = await rowOf('measured duty');
+    expect(measured?.vehicles).toBe(2);
     const after = (await inputOf('P2')).ahead;
     expect(after?.perPeriod).toBeLessThan(before?.perPeriod ?? 0);
-    expect(after?.perPeriod).toBe(rows[0]?.blockSd);
+    expect(after?.perPeriod).toBe(measured?.blockSd);
     const hashes = () =>
       test.orm.em.fork().execute<object[]>('select vehicle_id, axle, mark from forecast order by vehicle_id, axle');
     const once = await hashes();
     await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
     expect(await hashes()).toEqual(once);
+  });
+
+  it('is learnt of miles a day too, and each forecast rests on them', async () => {
+    const assumed = (await inputOf('P1')).pace;
+    // Two vehicles that were driven 20 miles a day long ago, four weeks after four weeks.
+    const em = test.orm.em.fork();
+    for (const unit of ['P1', 'P2'])
+      await em.execute(
+        `insert into odometer_record (id, vehicle_id, read_on, odometer_m, source, entered_by)
+         select gen_random_uuid(), v.id, ?::date - 900 - 28 * (30 - k), round(20 * 28 * k * 1609.344), 'test', p.id
+         from vehicle v, generate_series(0, 29) k, (select id from person order by id limit 1) p where v.unit = ?`,
+        [TODAY, unit],
+      );
+    await refreshFleet(test.orm.em.fork(), localComputer(), TODAY);
+    const row = await rowOf('miles a day');
+    expect(row?.blockSd).toBeLessThan(assumed?.blockSd ?? 0);
+    expect(Math.abs(Math.exp(row?.routeMean ?? 0) / 20 - 1)).toBeLessThan(0.15);
+    const { pace } = await inputOf('P1');
+    expect(pace).toEqual({
+      blockSd: row?.blockSd,
+      hazard: row?.hazard,
+      routeMean: row?.routeMean,
+      routeSd: row?.routeSd,
+    });
+    const { milesPerDay } = await detailOf('P1');
+    expect(milesPerDay).toMatchObject({ scatter: pace?.blockSd });
+    expect(milesPerDay?.changesAYear).toBeCloseTo((1 - (1 - (pace?.hazard ?? 0)) ** (1 / 28)) * 365.25, 9);
   });
 
   it('stays the measured level until the day from which another duty is planned', async () => {

@@ -19,12 +19,13 @@ export const WearGroupEntity = defineEntity({
 });
 export type WearGroupRow = InferEntity<typeof WearGroupEntity>;
 
-/** How measured duty behaves in a class of vehicle, as the fleet taught it. */
+/** How a level behaves in a class of vehicle, as the fleet taught it: of measured duty, of stated duty, of miles a day. */
 export const DutyProcessEntity = defineEntity({
   name: 'DutyProcess',
   tableName: 'duty_process',
   properties: {
     class: p.text().primary(),
+    what: p.text().$type<'measured duty' | 'stated duty' | 'miles a day'>().primary(),
     blockSd: p.float(),
     hazard: p.float(),
     routeMean: p.float(),
@@ -44,6 +45,7 @@ export const WearProcessEntity = defineEntity({
     perPeriod: p.float(),
     perPad: p.float(),
     sdPad: p.float(),
+    blockShare: p.float(),
     vehicles: p.integer(),
     /** Fingerprint of the readings it was learnt from: while they are the same, so is what they teach. */
     learntFrom: p.text(),

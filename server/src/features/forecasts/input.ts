@@ -39,6 +39,13 @@ export function readingInputOf(row: LiveReading): ReadingInput {
   };
 }
 
+/** How what is driven behaves in a class: severity as it is measured and as it is stated, and miles a day. */
+export interface ClassProcesses {
+  duty: DutyProcess;
+  stated: DutyProcess;
+  pace: DutyProcess;
+}
+
 /** What, besides a vehicle's own record, its forecast rests on. */
 export interface InputContext {
   rules: LimitRule[];
@@ -46,8 +53,8 @@ export interface InputContext {
   marginShare: number;
   /** Prior of an axle's group, where the fleet has taught one. */
   priors: (modelId: string, axle: number) => WearPrior | undefined;
-  /** How measured duty behaves in a class of vehicle. */
-  processOf: (vehicleClass: string) => DutyProcess;
+  /** How duty and miles a day behave in a class of vehicle. */
+  processOf: (vehicleClass: string) => ClassProcesses;
   /** How wear scatters in a class of vehicle. */
   wearProcessOf: (vehicleClass: string) => WearProcess;
   /** How much wider the intervals of a class are made, as its past forecasts had to be; undefined where none. */
@@ -82,6 +89,7 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
     odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
     duty: spans,
     ahead,
+    pace: context.processOf(model.class).pace,
     statedMilesPerDay: present && perDayOf(present),
     statedMilesPerDayBefore: before && perDayOf(before),
     appraisers: Object.fromEntries(

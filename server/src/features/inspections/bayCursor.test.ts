@@ -3,6 +3,7 @@ import type { BayAnswer } from '@mile-mark/contract/inspections';
 import { randomUUID } from 'node:crypto';
 import { addUpChanges } from '../../platform/answers/answers.ts';
 import { smallFleetApp, type SmallFleetApp, TODAY } from '../../testing/app.ts';
+import { bayOf } from './queries/bay.ts';
 
 /** What changed in the bay since a device asked last: with what it has, the same as the whole. */
 
@@ -110,6 +111,12 @@ describe('the bay since a cursor', () => {
     expect(device.fleet.map(({ unit }) => unit)).not.toContain('P2');
     await fork().execute(`update vehicle set left_on = null, left_how = null where unit = 'P2'`);
     expect(await changed()).toEqual(['P2']);
+  });
+
+  it('is the whole where another build asks: it may tell the same record otherwise', async () => {
+    const actor = { id: randomUUID(), name: 'Tobi Varga', role: 'technician' as const };
+    const of = async (build: string) => (await bayOf(fork(), actor, TODAY, { since: device.cursor, build })).whole;
+    expect([await of('test'), await of('another')]).toEqual([false, true]);
   });
 
   it('is the whole where the cursor is of another run or database, or none at all', async () => {

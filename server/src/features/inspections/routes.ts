@@ -31,7 +31,7 @@ export function mountInspections(app: Express, context: AppContext): void {
     context,
     'bay',
     kept('bay', { ...OF_ONE, as: ({ actor, query }) => [actor.id, query.since ?? ''] }, async ({ em, actor, query }) =>
-      bayOf(em, actor, context.today(), { since: query.since, version: context.version }),
+      bayOf(em, actor, context.today(), { since: query.since, build: context.build }),
     ),
   );
   mount(app, context, 'addReadings', async ({ em, run, body, query }) => {

@@ -30,6 +30,8 @@ export interface AppContext {
   secure: boolean;
   webFolder: string | undefined;
   version: string;
+  /** A word for what was built: another one may say other things of the same record. */
+  build: string;
 }
 
 /** What a handler gets: parsed input, who calls, and an entity manager of its own. */

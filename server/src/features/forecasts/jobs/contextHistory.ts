@@ -1,7 +1,7 @@
 import { dateOfDay, dayNumber, type Appraiser, UNKNOWN_APPRAISER } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import type { Settings } from '../../register/index.ts';
-import type { InputContext } from '../input.ts';
+import type { ClassProcesses, InputContext } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import { ContextHistoryEntity } from '../entities.ts';
 import { contextOf, type KeptContext, MONTH_DAYS } from '../queries/keptContext.ts';
@@ -51,12 +51,9 @@ function keptOf(
     }
   }
   const classes = [...new Set(records.map(({ model }) => model.class))];
-  const processes = Object.fromEntries(
-    classes.map((name) => {
-      const { blockSd, hazard, routeMean, routeSd } = processOf(name);
-      return [name, { blockSd, hazard, routeMean, routeSd }];
-    }),
-  );
+  const byClass = (which: keyof ClassProcesses) =>
+    Object.fromEntries(classes.map((name) => [name, processOf(name)[which]]));
+  const [processes, stated, paces] = [byClass('duty'), byClass('stated'), byClass('pace')];
   const wear = Object.fromEntries(classes.map((name) => [name, wearProcessOf(name)]));
   const widening = Object.fromEntries(
     classes.flatMap((name) => {
@@ -64,7 +61,18 @@ function keptOf(
       return own ? [[name, own]] : [];
     }),
   );
-  return { settings, rules, groups, appraisers, processes, wear, widening, drift: Object.fromEntries(drift) };
+  return {
+    settings,
+    rules,
+    groups,
+    appraisers,
+    processes,
+    stated,
+    paces,
+    wear,
+    widening,
+    drift: Object.fromEntries(drift),
+  };
 }
 
 async function save(em: EntityManager, asOf: string, afterwards: boolean, context: KeptContext): Promise<void> {

@@ -11,6 +11,8 @@ const SETTLED = 0.03;
 /** Fewer vehicles than this teach a class nothing. */
 const LEAST_VEHICLES = 4;
 
+const FIGURES = ['perPeriod', 'perPad', 'sdPad', 'blockShare'] as const;
+
 /**
  * Learns how wear scatters in each class, from the vehicles with most readings.
  *
@@ -37,8 +39,9 @@ export async function learnProcess({ em, computer, records, today, tools }: Flee
       perPeriod: settled(known.perPeriod, learnt.perPeriod),
       perPad: settled(known.perPad, learnt.perPad),
       sdPad: settled(known.sdPad, learnt.sdPad),
+      blockShare: settled(known.blockShare, learnt.blockShare),
     };
-    changed ||= kept.perPeriod !== known.perPeriod || kept.perPad !== known.perPad || kept.sdPad !== known.sdPad;
+    changed ||= FIGURES.some((figure) => kept[figure] !== known[figure]);
     rows.push({ class: name, ...kept, vehicles: teachers.length, learntFrom, computedAt: new Date() });
   }
   if (rows.length > 0) await em.upsertMany(WearProcessEntity, rows);

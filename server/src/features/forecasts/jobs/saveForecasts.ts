@@ -9,7 +9,7 @@ import { dutySpansOf, meanSeverity } from '../duty.ts';
 import type { VehicleRecord } from '../record.ts';
 
 /** Changes whenever the same input would give another forecast. */
-export const MODEL_VERSION = 'joint-filter-12';
+export const MODEL_VERSION = 'joint-filter-13';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 

@@ -1,6 +1,8 @@
 import {
   BIAS_SPREAD,
   DEFAULT_DUTY_PROCESS,
+  DEFAULT_PACE_PROCESS,
+  DEFAULT_STATED_PROCESS,
   DEFAULT_WEAR_PROCESS,
   driftOffsets,
   type DutyProcess,
@@ -14,8 +16,14 @@ import { shared } from '../../../platform/answers/shared.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { AppraiserDriftEntity, appraiserKey, KnownAppraiser, partsOfAppraiser } from '../../gauges/index.ts';
 import { LimitRuleEntity, limitRuleOf, readSettings, type Settings } from '../../register/index.ts';
-import { CalibrationEntity, type CalibrationRow, DutyProcessEntity, WearProcessEntity } from '../entities.ts';
-import type { InputContext } from '../input.ts';
+import {
+  CalibrationEntity,
+  type CalibrationRow,
+  DutyProcessEntity,
+  type DutyProcessRow,
+  WearProcessEntity,
+} from '../entities.ts';
+import type { ClassProcesses, InputContext } from '../input.ts';
 
 /** What, besides a vehicle's own record, its forecast rests on, as settings and the fleet's learning have it. */
 export interface ForecastContext extends InputContext {
@@ -58,7 +66,7 @@ async function readForecastContext(em: EntityManager): Promise<ForecastContext> 
     rules: limits.map(limitRuleOf),
     settings,
     marginShare: settings.marginShare,
-    processOf: (name) => dutyProcessOf(processes.find((row) => row.class === name)),
+    processOf: (name) => processesOf(processes.filter((row) => row.class === name)),
     wearProcessOf: (name) => wearProcessOf(wear.find((row) => row.class === name)),
     wideningOf: (name) => wideningOf(calibrations.filter((row) => row.class === name)),
     drift: driftOffsets(
@@ -73,16 +81,25 @@ async function readForecastContext(em: EntityManager): Promise<ForecastContext> 
   };
 }
 
-function dutyProcessOf(row: DutyProcess | undefined): DutyProcess {
-  if (!row) return DEFAULT_DUTY_PROCESS;
-  const { blockSd, hazard, routeMean, routeSd } = row;
-  return { blockSd, hazard, routeMean, routeSd };
+/** The processes of a class by its rows; as assumed, where there is none. */
+function processesOf(rows: readonly DutyProcessRow[]): ClassProcesses {
+  const of = (what: DutyProcessRow['what'], assumed: DutyProcess): DutyProcess => {
+    const row = rows.find((one) => one.what === what);
+    if (!row) return assumed;
+    const { blockSd, hazard, routeMean, routeSd } = row;
+    return { blockSd, hazard, routeMean, routeSd };
+  };
+  return {
+    duty: of('measured duty', DEFAULT_DUTY_PROCESS),
+    stated: of('stated duty', DEFAULT_STATED_PROCESS),
+    pace: of('miles a day', DEFAULT_PACE_PROCESS),
+  };
 }
 
 function wearProcessOf(row: WearProcess | undefined): WearProcess {
   if (!row) return DEFAULT_WEAR_PROCESS;
-  const { perPeriod, perPad, sdPad } = row;
-  return { perPeriod, perPad, sdPad };
+  const { perPeriod, perPad, sdPad, blockShare } = row;
+  return { perPeriod, perPad, sdPad, blockShare };
 }
 
 /** Near and far factors of a class; undefined where neither widens anything. */

@@ -1,6 +1,8 @@
 import {
   type Appraiser,
   DEFAULT_DUTY_PROCESS,
+  DEFAULT_PACE_PROCESS,
+  DEFAULT_STATED_PROCESS,
   DEFAULT_WEAR_PROCESS,
   type LimitRule,
   UNKNOWN_APPRAISER,
@@ -19,7 +21,13 @@ const Process = z.object({
   routeSd: z.number(),
 });
 
-const Wear = z.object({ perPeriod: z.number(), perPad: z.number(), sdPad: z.number() });
+const Wear = z.object({
+  perPeriod: z.number(),
+  perPad: z.number(),
+  sdPad: z.number(),
+  /** Every block was believed, where it was kept before that was learnt. */
+  blockShare: z.number().default(1),
+});
 const Widened = z.object({ near: z.number(), far: z.number() });
 
 /** What forecasts rested on by a day besides the vehicles' own records, as it is kept. */
@@ -30,6 +38,9 @@ export const KeptContext = z.object({
   appraisers: z.custom<Record<string, Appraiser>>(),
   /** By class; none where it was kept before duty was learnt. */
   processes: z.record(z.string(), Process).default({}),
+  /** By class; none where it was kept before they were learnt. */
+  stated: z.record(z.string(), Process).default({}),
+  paces: z.record(z.string(), Process).default({}),
   /** By class; none where it was kept before they were learnt. */
   wear: z.record(z.string(), Wear).default({}),
   widening: z.record(z.string(), Widened).default({}),
@@ -60,11 +71,15 @@ export async function contextOf(
 
 /** A kept context as forecasts take it. */
 export function contextFromKept(kept: KeptContext): InputContext {
-  const { settings, rules, groups, appraisers, processes, wear, widening, drift } = kept;
+  const { settings, rules, groups, appraisers, processes, stated, paces, wear, widening, drift } = kept;
   return {
     rules,
     marginShare: settings.marginShare,
-    processOf: (name) => processes[name] ?? DEFAULT_DUTY_PROCESS,
+    processOf: (name) => ({
+      duty: processes[name] ?? DEFAULT_DUTY_PROCESS,
+      stated: stated[name] ?? DEFAULT_STATED_PROCESS,
+      pace: paces[name] ?? DEFAULT_PACE_PROCESS,
+    }),
     wearProcessOf: (name) => wear[name] ?? DEFAULT_WEAR_PROCESS,
     wideningOf: (name) => widening[name],
     drift: new Map(Object.entries(drift)),

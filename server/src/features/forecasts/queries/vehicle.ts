@@ -1,6 +1,6 @@
 import { mayDo } from '@mile-mark/contract';
-import { VehicleDetail } from '@mile-mark/contract/forecasts';
-import { DEFAULT_DUTY_SETTINGS, judgedTogether, runWithChanges, workPerMile } from '@mile-mark/core';
+import { MilesPerDay, VehicleDetail } from '@mile-mark/contract/forecasts';
+import { DEFAULT_DUTY_SETTINGS, judgedTogether, runWithChanges, type WearProcess, workPerMile } from '@mile-mark/core';
 import { z } from 'zod';
 import type { Actor } from '../../../platform/auth/policy.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -47,7 +47,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     axleDetails: details,
     dutyPeriods: dutyPeriodsOf(record),
     measuredDuty: measuredOf(record),
-    dutyAhead: dutyAheadOf(dutyWithLevel(record, context, today)),
+    ...dutyAheadOf(dutyWithLevel(record, context, today), context.wearProcessOf(record.model.class)),
     referenceDuty: record.reference?.name ?? null,
     changes: changesTold(changes),
     suspected: overall?.detail.suspected ?? null,
@@ -78,7 +78,7 @@ const VehicleForecastDetail = z.object({
   explained: VehicleDetail.shape.explained.optional(),
   suspected: VehicleDetail.shape.suspected.optional(),
   odometerNowMi: z.number(),
-  milesPerDay: z.object({ mean: z.number(), sd: z.number(), basis: z.string() }),
+  milesPerDay: MilesPerDay,
 });
 
 /** A forecast as it was kept last; what it thought of readings, where that is of all there are. */
@@ -117,18 +117,25 @@ function measuredOf(record: VehicleRecord): VehicleDetail['measuredDuty'] {
 const Z90 = 1.645;
 const DAYS_A_YEAR = 365.25;
 
-/** The level of the present route and what may become of it; null where duty is stated only. */
-function dutyAheadOf({ spans, ahead }: ReturnType<typeof dutyWithLevel>): VehicleDetail['dutyAhead'] {
+/** The level of the present route and what may become of it, or of the duty that is stated. */
+function dutyAheadOf(
+  { spans, ahead, measured }: ReturnType<typeof dutyWithLevel>,
+  { blockShare }: WearProcess,
+): Pick<VehicleDetail, 'dutyAhead' | 'statedChangesAYear'> {
+  const changesAYear = ahead ? ahead.hazardPerDay * DAYS_A_YEAR : null;
+  if (!measured) return { dutyAhead: null, statedChangesAYear: changesAYear };
   // The level's span follows the last measured one; a duty may be dated after it.
-  const last = spans.findLastIndex(({ measured }) => measured);
+  const last = spans.findLastIndex((span) => span.measured);
   const level = spans[last + 1]?.severity;
-  if (!ahead || level === undefined) return null;
-  return {
+  if (!ahead || changesAYear === null || level === undefined) return { dutyAhead: null, statedChangesAYear: null };
+  const dutyAhead = {
     severity: level,
     from: level * Math.exp(-Z90 * ahead.levelSd),
     to: level * Math.exp(Z90 * ahead.levelSd),
-    blocks: spans.filter(({ measured }) => measured).length,
+    blocks: spans.filter((span) => span.measured).length,
     scatter: ahead.perPeriod,
-    changesAYear: ahead.hazardPerDay * DAYS_A_YEAR,
+    believed: blockShare,
+    changesAYear,
   };
+  return { dutyAhead, statedChangesAYear: null };
 }

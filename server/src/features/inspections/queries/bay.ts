@@ -94,21 +94,21 @@ const APPRAISERS = 'select technician_id, gauge_id, bias_mm, bias_sd_mm, repeata
 const OWN_APPRAISER = `${APPRAISERS} where technician_id = ?`;
 
 const SHAPE = JSON.stringify(z.toJSONSchema(BayVehicle));
-/** What vehicles are told as, and by which version: with another, all are told anew. */
-const formOf = (version: string) =>
-  `${createHash('sha256').update(version).update(SHAPE).digest('base64url').slice(0, 8)}~`;
+/** What vehicles are told as, and by which build: with another, all are told anew. */
+const formOf = (build: string) =>
+  `${createHash('sha256').update(build).update(SHAPE).digest('base64url').slice(0, 8)}~`;
 
 /**
  * All that capture needs, to keep on a device: vehicles with what their pads are expected to measure, gauges, people.
  *
  * @param since the cursor of an answer the device has: of the vehicles only those that changed since are told
- * @param version of the application: another may say other things of the same record
+ * @param build a word for what was built: another may say other things of the same record
  */
 export async function bayOf(
   em: EntityManager,
   actor: Actor,
   today: string,
-  { since, version }: { since: string | undefined; version: string },
+  { since, build }: { since: string | undefined; build: string },
 ): Promise<BayAnswer> {
   mustBeAllowed(actor, 'measure');
   const all = actor.role === 'coordinator';
@@ -118,7 +118,7 @@ export async function bayOf(
     appraisers: { row: KnownAppraiser, sql: all ? APPRAISERS : OWN_APPRAISER, params: all ? [] : [actor.id] },
   });
   const [{ at, snapshot } = { at: '', snapshot: '' }] = now;
-  const form = formOf(version);
+  const form = formOf(build);
   const changed = await changedSince(em, since?.startsWith(form) ? since.slice(form.length) : undefined, snapshot);
   const common = await commonNow(em);
   const vehicles = await partsOf(

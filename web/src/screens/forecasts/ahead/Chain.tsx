@@ -17,6 +17,7 @@ import {
 import { useBenchOfVehicle } from '../../../api/specifications.ts';
 import { WheelEnd } from '../../../drawings/WheelEnd.tsx';
 import { Why } from '../../../ui/Why.tsx';
+import { onceIn, PaceReason, RouteLevel } from './DutyReasons.tsx';
 import { formatDate } from '../../../ui/format.ts';
 import { Torques } from './Torques.tsx';
 import { Widened, Width } from './Width.tsx';
@@ -100,25 +101,6 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
   ];
 }
 
-/** The level of a route that is measured, and what the forecast takes it may become. */
-function RouteLevel({ ahead, name }: { ahead: NonNullable<VehicleDetail['dutyAhead']>; name: string }) {
-  return (
-    <Why
-      label="Level of the present route"
-      reason={
-        <p>
-          Measured over {ahead.blocks} blocks of four weeks; where the present route began is found from the blocks. It
-          lies between {ahead.from.toFixed(2)} and {ahead.to.toFixed(2)} nine times in ten. A block scatters about it by{' '}
-          {Math.round(ahead.scatter * 100)} %, and in this class a route changes about once in{' '}
-          {(1 / ahead.changesAYear).toFixed(1)} years. The forecast takes in all three.
-        </p>
-      }
-    >
-      {name}, measured severity {ahead.severity.toFixed(2)} ({ahead.from.toFixed(2)} to {ahead.to.toFixed(2)})
-    </Why>
-  );
-}
-
 /** What it drives, and how far. */
 function dutyLines({ vehicle, me }: Props): Line[] {
   const duty = vehicle.dutyPeriods.at(-1);
@@ -133,6 +115,8 @@ function dutyLines({ vehicle, me }: Props): Line[] {
           {perDistanceInWords(duty.stopsKjPerMile, 'kJ', me.distanceUnit)}, descents{' '}
           {perDistanceInWords(duty.descentsKjPerMile, 'kJ', me.distanceUnit)}. Severity is that over the work of the
           model’s reference duty ({vehicle.referenceDuty}).
+          {vehicle.statedChangesAYear !== null &&
+            ` In this class another duty begins ${onceIn(vehicle.statedChangesAYear)}; the forecast takes that in.`}
         </p>
       }
     >
@@ -144,10 +128,7 @@ function dutyLines({ vehicle, me }: Props): Line[] {
     [
       'Drives',
       vehicle.milesPerDay && (
-        <Why
-          label="Miles a day"
-          reason={<p>From the odometers of the last half year and what the duty states, weighted by days.</p>}
-        >
+        <Why label="Miles a day" reason={<PaceReason pace={vehicle.milesPerDay} />}>
           {milesSpreadInWords(vehicle.milesPerDay.mean, 1.28 * vehicle.milesPerDay.sd, me.distanceUnit)} a day
         </Why>
       ),
