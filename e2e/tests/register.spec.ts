@@ -118,8 +118,11 @@ test('a technician is put on record, signs in, and reads in 32nds', async ({ pag
   await other.getByLabel('Password').fill('whey and curds 7');
   await other.getByRole('button', { name: 'Sign in' }).click();
   await other.getByRole('button', { name: /Lotte Brandreth · technician/ }).click();
-  await other.getByRole('radio', { name: '1/32 in' }).click();
-  await other.getByRole('radio', { name: 'km' }).click();
+  // Each is chosen when it shows as chosen: whoever leaves before may leave without it.
+  for (const unit of ['1/32 in', 'km']) {
+    await other.getByRole('radio', { name: unit }).click();
+    await expect(other.getByRole('radio', { name: unit })).toBeChecked();
+  }
   await other.keyboard.press('Escape');
   await other.goto(`${app.url}/vehicles/V03`);
   await expect(other.getByText(/km today/)).toBeVisible();

@@ -59,13 +59,18 @@ const LEAST_WEIGHT = 1e-4;
  * class's, its blocks scatter about it, and with the hazard another route begins at a block: the exact posterior over when
  * the present one began. Source: Adams & MacKay, Bayesian Online Changepoint Detection (2007), with normal levels.
  */
-function follow(blocks: readonly MeasuredBlock[], { blockSd, hazard, routeMean, routeSd }: DutyProcess) {
+function follow(
+  blocks: readonly MeasuredBlock[],
+  { blockSd, hazard, routeMean, routeSd }: DutyProcess,
+  first: DutyLevel = { mean: routeMean, sd: routeSd },
+) {
   let routes: Route[] = [];
   let logLikelihood = 0;
   for (const [index, { log, days }] of blocks.entries()) {
     const noise = (blockSd ** 2 * BLOCK_DAYS) / Math.max(1, days);
     const changes = routes.length === 0 ? 1 : 1 - (1 - hazard) ** (days / BLOCK_DAYS);
-    const begun = { since: index, weight: changes, mean: routeMean, variance: routeSd ** 2 };
+    const { mean: level, sd } = index === 0 ? first : { mean: routeMean, sd: routeSd };
+    const begun = { since: index, weight: changes, mean: level, variance: sd ** 2 };
     const before = [begun, ...routes.map((route) => ({ ...route, weight: route.weight * (1 - changes) }))];
     let total = 0;
     const next = before.map(({ since, weight, mean, variance }) => {
@@ -89,10 +94,18 @@ export function dutyLogLikelihood(blocks: readonly MeasuredBlock[], process: Dut
   return follow(blocks, process).logLikelihood;
 }
 
-/** The level that goes on after measured blocks. */
-export function dutyLevel(blocks: readonly MeasuredBlock[], process: DutyProcess): DutyLevel {
-  const { routes } = follow(blocks, process);
-  if (routes.length === 0) return { mean: process.routeMean, sd: process.routeSd };
+/**
+ * The level that goes on after measured blocks.
+ *
+ * @param first what was known of the first route's level before any block; where left out, what is known of its class's
+ */
+export function dutyLevel(
+  blocks: readonly MeasuredBlock[],
+  process: DutyProcess,
+  first: DutyLevel = { mean: process.routeMean, sd: process.routeSd },
+): DutyLevel {
+  const { routes } = follow(blocks, process, first);
+  if (routes.length === 0) return first;
   const total = routes.reduce((sum, { weight }) => sum + weight, 0);
   const mean = routes.reduce((sum, one) => sum + one.weight * one.mean, 0) / total;
   const square = routes.reduce((sum, one) => sum + one.weight * (one.variance + (one.mean - mean) ** 2), 0) / total;

@@ -12,7 +12,7 @@ import type { FittingInput, Appraiser, ReadingInput, ReadingJudgement, TracePoin
 
 type Event =
   | { kind: 'odometer'; date: IsoDate; miles: number }
-  | { kind: 'reading'; date: IsoDate; miles: number; reading: ReadingInput }
+  | { kind: 'reading'; date: IsoDate; miles: number; reading: ReadingInput; look: string }
   | { kind: 'fitting'; date: IsoDate; miles: number; fitting: FittingInput };
 
 /** On one day: odometers, then readings, then fittings (pads are measured before they are changed). */
@@ -51,6 +51,12 @@ export interface RunHooks {
 /** Runs the filter over everything on record of one vehicle, in order of date. */
 export function runHistory(input: VehicleInput): History {
   const run = proceed(beginRun(input), input);
+  return { ...run, judgements: judgedTogether(run.judgements, input) };
+}
+
+/** The same for whoever asks only what it ended with and how likely it was: no traces are kept on the way. */
+export function runUntraced(input: VehicleInput): Omit<History, 'traces'> {
+  const run = proceed({ ...beginRun(input), traces: [] }, input);
   return { ...run, judgements: judgedTogether(run.judgements, input) };
 }
 
@@ -118,7 +124,7 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
       hooks.onFitting?.(state, axle.axle, event.date);
       run.lastFitting.set(axle.axle, event.fitting);
       state.places.forEach((place, p) => {
-        if (place.axle === axle.axle) run.traces[p] = [];
+        if (place.axle === axle.axle && run.traces[p]) run.traces[p] = [];
       });
       record(state, run.traces, axle.axle, point);
     }
@@ -186,7 +192,7 @@ function leastSurprisingFirst(
   };
   return readings
     .map((reading) => ({ reading, by: surprise(reading) }))
-    .sort((a, b) => a.by - b.by || a.reading.id.localeCompare(b.reading.id))
+    .sort((a, b) => a.by - b.by || (a.reading.id < b.reading.id ? -1 : 1))
     .map(({ reading }) => reading);
 }
 
@@ -202,6 +208,8 @@ function eventsOf(input: VehicleInput): Event[] {
       date: reading.date,
       miles: reading.miles,
       reading,
+      // Readings of one appraiser and axle stand together: they are one look at it.
+      look: `${appraiserKeyOf(reading)}/${reading.axle}/${reading.id}`,
     })),
     ...input.fittings.map((fitting) => ({
       kind: 'fitting' as const,
@@ -210,21 +218,19 @@ function eventsOf(input: VehicleInput): Event[] {
       fitting,
     })),
   ];
-  // Readings of one hand and axle stand together: they are one look at it.
-  const lookOf = (event: Event) =>
-    event.kind === 'reading' ? `${appraiserKeyOf(event.reading)}/${event.reading.axle}/${event.reading.id}` : '';
+  const lookOf = (event: Event) => (event.kind === 'reading' ? event.look : '');
+  const inOrder = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
   return events
     .filter(({ date }) => date <= input.today)
     .sort(
       (a, b) =>
-        (a.date < b.date ? -1 : a.date > b.date ? 1 : 0) ||
-        ORDER[a.kind] - ORDER[b.kind] ||
-        a.miles - b.miles ||
-        lookOf(a).localeCompare(lookOf(b)),
+        inOrder(a.date, b.date) || ORDER[a.kind] - ORDER[b.kind] || a.miles - b.miles || inOrder(lookOf(a), lookOf(b)),
     );
 }
 
+/** Adds to the traces of an axle's pads, where they are kept. */
 function record(state: WearState, traces: TracePoint[][], axle: number, { date, miles }: OdometerPoint): void {
+  if (traces.length === 0) return;
   const count = state.places.length;
   const { size, data } = state.cov;
   state.places.forEach((place, p) => {

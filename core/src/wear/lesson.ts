@@ -1,6 +1,6 @@
 import { invertSymmetric, normalInterval, square, type Square, valueAt } from '../numeric/index.ts';
 import { resolutionVariance } from '../measure/index.ts';
-import { runHistory, type History } from './history.ts';
+import { runUntraced, type History } from './history.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import type { Appraiser, VehicleInput } from './types.ts';
 
@@ -54,7 +54,7 @@ export function lessonOf(input: VehicleInput, groupOf: (axle: number) => string)
     Object.entries(input.appraisers).map(([key, appraiser]) => [key, open(appraiser)]),
   );
   const asked = { ...input, appraisers, unknownAppraiser: open(input.unknownAppraiser) };
-  const history = runHistory(asked);
+  const history = runUntraced(asked);
   const read = asked.axles.filter(({ axle }) => asked.readings.some((reading) => reading.axle === axle));
   const { precision, weighted, kept } = information(asked, history, read);
   return {
@@ -72,7 +72,7 @@ export function appraiserEvidence(input: VehicleInput): AppraiserEvidence {
     Object.entries(input.appraisers).map(([key, appraiser]) => [key, open(appraiser)]),
   );
   const asked = { ...input, appraisers, unknownAppraiser: open(input.unknownAppraiser) };
-  const history = runHistory(asked);
+  const history = runUntraced(asked);
   const { precision, weighted } = information(asked, history, []);
   return { appraisers: [...history.state.appraisers], precision, weighted, ...repeatabilities(asked, history) };
 }
@@ -88,7 +88,7 @@ const LEAST_PRECISION = 1e-3;
  */
 function information(
   input: VehicleInput,
-  history: History,
+  history: Pick<History, 'state'>,
   axles: readonly Axle[],
 ): { precision: number[]; weighted: number[]; kept: readonly Axle[] } {
   const { state } = history;
@@ -129,7 +129,11 @@ function information(
 }
 
 /** Prior of the axles' mean log rates and of the biases a history was begun with. */
-function priorOf(input: VehicleInput, { state }: History, axles: readonly Axle[]): { mean: Float64Array; cov: Square } {
+function priorOf(
+  input: VehicleInput,
+  { state }: Pick<History, 'state'>,
+  axles: readonly Axle[],
+): { mean: Float64Array; cov: Square } {
   const size = axles.length + state.appraisers.length;
   const cov = square(size);
   const mean = new Float64Array(size);
@@ -153,7 +157,7 @@ function priorOf(input: VehicleInput, { state }: History, axles: readonly Axle[]
 /** Log-likelihood of each appraiser's repeatability, and how many readings tell it. */
 function repeatabilities(
   input: VehicleInput,
-  { state, judgements }: History,
+  { state, judgements }: Pick<History, 'state' | 'judgements'>,
 ): Pick<AppraiserEvidence, 'logLikelihood' | 'readings'> {
   const count = state.appraisers.length;
   const logLikelihood = new Array<number>(count * SIGMA_FACTORS.length).fill(0);

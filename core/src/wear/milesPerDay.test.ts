@@ -21,24 +21,17 @@ describe('miles a day', () => {
     expect(many.sd / many.mean).toBeLessThan(few.sd / few.mean / 2);
   });
 
-  // Normal with known variance (BDA3, §2.5): what is stated is one more observation, a fifth unsure.
-  it('are what is stated where nothing else is known, drawn to the class; both where both are', () => {
-    const { routeMean, routeSd, blockSd } = DEFAULT_PACE_PROCESS;
-    const [prior, said] = [1 / routeSd ** 2, 1 / 0.2 ** 2];
-    const alone = milesPerDay([], '2026-06-10', 70, undefined);
-    expect(Math.log(alone.mean)).toBeCloseTo((prior * routeMean + said * Math.log(70)) / (prior + said), 9);
-    expect(alone.sd / alone.mean).toBeCloseTo(1 / Math.sqrt(prior + said), 9);
+  // Normal with known variance (BDA3, §2.5): what is stated is a fifth unsure, whatever its class drives.
+  it('are what is stated where nothing else is known, and both where both are', () => {
+    const { blockSd } = DEFAULT_PACE_PROCESS;
+    const alone = milesPerDay([], '2026-06-10', 240, undefined);
+    expect(alone.mean).toBeCloseTo(240, 9);
+    expect(alone.sd / alone.mean).toBeCloseTo(0.2, 9);
     expect(alone.basis).toBe('duty');
-    const seen = 1 / blockSd ** 2;
-    const both = milesPerDay(driven(100, { count: 2 }), '2026-06-10', 70, undefined, {
-      ...DEFAULT_PACE_PROCESS,
-      hazard: 1e-9,
-    });
-    const precision = prior + said + seen;
-    expect(Math.log(both.mean)).toBeCloseTo(
-      (prior * routeMean + said * Math.log(70) + seen * Math.log(100)) / precision,
-      6,
-    );
+    const both = milesPerDay(driven(100, { count: 2 }), '2026-06-10', 70, undefined);
+    const [said, seen] = [1 / 0.2 ** 2, 1 / blockSd ** 2];
+    expect(Math.log(both.mean)).toBeCloseTo((said * Math.log(70) + seen * Math.log(100)) / (said + seen), 9);
+    expect(both.sd / both.mean).toBeCloseTo(1 / Math.sqrt(said + seen), 9);
     expect(both.basis).toBe('both');
     const none = milesPerDay([], '2026-06-10', undefined, undefined);
     expect([none.basis, none.mean]).toEqual(['none', expect.closeTo(50, 9)]);

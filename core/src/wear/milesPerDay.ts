@@ -11,7 +11,6 @@ import { dayNumber, type IsoDate } from '../units/index.ts';
 
 /** How far miles a day that somebody stated may be off: one sd of the logarithm (common practice, no source). */
 const STATED_SD = 0.2;
-const BLOCK_DAYS = 28;
 /** Odometers from so many days before a duty began tell of it: nobody writes both on one day. */
 const GRACE_DAYS = 7;
 
@@ -28,7 +27,7 @@ export interface Pace {
 
 /**
  * Miles a day, as a level that scatters from one stretch between odometers to the next and now and then is another one:
- * from the odometers since the present duty began, and what the duty states, which is one more, weaker observation.
+ * from what the duty states, and the odometers since it began, which soon tell more.
  *
  * @param points odometers in order of date
  * @param dutyFrom first day of the present duty; undefined where all odometers tell
@@ -42,12 +41,9 @@ export function milesPerDay(
   process: DutyProcess = DEFAULT_PACE_PROCESS,
 ): Pace {
   const blocks = paceBlocks(pointsSince(points, dutyFrom, stated !== undefined));
-  // What is stated counts as a stretch of as many days as have its error.
-  const told =
-    stated === undefined
-      ? []
-      : [{ log: Math.log(Math.max(0.5, stated)), days: BLOCK_DAYS * (process.blockSd / STATED_SD) ** 2 }];
-  const level = dutyLevel([...told, ...blocks], process);
+  // Who says how far it drives knows more of it than its class tells.
+  const said = stated === undefined ? undefined : { mean: Math.log(Math.max(0.5, stated)), sd: STATED_SD };
+  const level = dutyLevel(blocks, process, said);
   const mean = Math.exp(level.mean);
   const last = points.at(-1);
   const seen = blocks.length > 0;

@@ -1,5 +1,5 @@
 import { believedBlocks, DEFAULT_DUTY_PROCESS } from '../duty/index.ts';
-import { runHistory } from './history.ts';
+import { runUntraced } from './history.ts';
 import { DEFAULT_NOISE, PAD_SPREAD } from './prior.ts';
 import type { VehicleInput } from './types.ts';
 
@@ -54,7 +54,7 @@ export function withProcess(input: VehicleInput, { perPeriod, perPad, sdPad, blo
  */
 export function processEvidence(input: VehicleInput): number[] {
   const evidence = (own: Partial<WearProcess>) =>
-    runHistory(withProcess(input, { ...DEFAULT_WEAR_PROCESS, ...own })).logEvidence;
+    runUntraced(withProcess(input, { ...DEFAULT_WEAR_PROCESS, ...own })).logEvidence;
   const base = evidence({});
   const figures = FIGURES.flatMap((figure) =>
     STEPS.map((step) =>

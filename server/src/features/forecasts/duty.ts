@@ -15,7 +15,16 @@ type DutyRecord = Pick<VehicleRecord, 'model' | 'axles' | 'dutyPeriods' | 'refer
  * Severity by dates, from the duty periods of a vehicle; where the feed measured what was driven, that counts
  * instead, and what it measured last goes on until another duty is stated.
  */
-export function dutySpansOf({ model, axles, dutyPeriods, reference, measured }: DutyRecord): RecordedSpan[] {
+export function dutySpansOf(record: DutyRecord): RecordedSpan[] {
+  const known = SPANS.get(record) ?? readSpans(record);
+  SPANS.set(record, known);
+  return known;
+}
+
+/** Spans of a record, made once: a refresh asks for them again and again. */
+const SPANS = new WeakMap<DutyRecord, RecordedSpan[]>();
+
+function readSpans({ model, axles, dutyPeriods, reference, measured }: DutyRecord): RecordedSpan[] {
   const settings = DEFAULT_DUTY_SETTINGS[model.class as VehicleClass];
   const base = reference ?? dutyPeriods[0]?.duty;
   if (!base) return [];

@@ -65,12 +65,34 @@ export interface InputContext {
   appraiserOf: (key: string) => Appraiser;
 }
 
+const PAPERS = new WeakMap<VehicleRecord, ReturnType<typeof readPapers>>();
+
+/** What of a record is the same whatever else is known: made once, as a refresh asks a vehicle a dozen times. */
+function papersOf(record: VehicleRecord): ReturnType<typeof readPapers> {
+  const known = PAPERS.get(record) ?? readPapers(record);
+  PAPERS.set(record, known);
+  return known;
+}
+
+function readPapers(record: VehicleRecord) {
+  const readings = record.readings.map(readingInputOf);
+  return {
+    readings,
+    fittings: record.services
+      .filter(({ fitted }) => fitted !== 'rotors')
+      .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
+    remedies: record.remedies.map(({ found_on, axle, side }) => ({ date: found_on, axle, side })),
+    odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
+    appraiserKeys: [...new Set(readings.map(appraiserKeyOf))].sort(),
+  };
+}
+
 /** What the core needs to forecast one vehicle. */
 export function vehicleInputOf(record: VehicleRecord, context: InputContext, today: string): VehicleInput {
   const { model } = record;
   const begun = record.dutyPeriods.filter(({ period }) => period.fromDate <= today);
   const [before, present] = begun.length > 1 ? begun.slice(-2) : [undefined, begun[0] ?? record.dutyPeriods[0]];
-  const readings = record.readings.map(readingInputOf);
+  const { readings, fittings, remedies, odometers, appraiserKeys } = papersOf(record);
   const { spans, ahead } = dutyWithLevel(record, context, today);
   const input: VehicleInput = {
     axles: record.axles.map((axle) => ({
@@ -82,19 +104,15 @@ export function vehicleInputOf(record: VehicleRecord, context: InputContext, tod
       rotor: rotorOf(record, axle),
     })),
     readings,
-    fittings: record.services
-      .filter(({ fitted }) => fitted !== 'rotors')
-      .map(({ axle, fitted_on, odometer_m }) => ({ axle, date: fitted_on, miles: metresToMiles(odometer_m) })),
-    remedies: record.remedies.map(({ found_on, axle, side }) => ({ date: found_on, axle, side })),
-    odometers: record.odometers.map(({ read_on, odometer_m }) => ({ date: read_on, miles: metresToMiles(odometer_m) })),
+    fittings,
+    remedies,
+    odometers,
     duty: spans,
     ahead,
     pace: context.processOf(model.class).pace,
     statedMilesPerDay: present && perDayOf(present),
     statedMilesPerDayBefore: before && perDayOf(before),
-    appraisers: Object.fromEntries(
-      [...new Set(readings.map(appraiserKeyOf))].sort().map((key) => [key, context.appraiserOf(key)]),
-    ),
+    appraisers: Object.fromEntries(appraiserKeys.map((key) => [key, context.appraiserOf(key)])),
     unknownAppraiser: UNKNOWN_APPRAISER,
     noise: DEFAULT_NOISE,
     widening: context.wideningOf(model.class),
