@@ -35,9 +35,13 @@ const LEAST_DAYS = 14;
 /** A vehicle that stands is driven a little, miles a day: nought has no logarithm. */
 const LEAST_MILES_A_DAY = 0.5;
 
+/** Where there are more stretches than this, the first one is left out. */
+const FEW_STRETCHES = 3;
+
 /**
  * Miles a day between odometers, as logarithms, stretch by stretch. An odometer that does not go on belongs to the
- * stretch around it.
+ * stretch around it. The first odometer of a record is often off some paper, and not of its day (common practice, no
+ * source): where the others tell enough, the stretch from it does not count.
  *
  * @param points in order of date, miles
  * @returns stretches of fourteen days or more; where all lie closer together, the one they make
@@ -60,7 +64,7 @@ export function paceBlocks(points: readonly OdometerPoint[]): MeasuredBlock[] {
     if (before) blocks[blocks.length - 1] = joined;
     else blocks.push(joined);
   }
-  return blocks;
+  return blocks.length > FEW_STRETCHES ? blocks.slice(1) : blocks;
 }
 
 function blockOf(from: OdometerPoint, to: OdometerPoint): MeasuredBlock {
