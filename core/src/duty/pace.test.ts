@@ -108,14 +108,17 @@ describe('stated duties', () => {
   // Gamma and inverse-Gamma posteriors (BDA3, §2.6): assumed counts are added to those that were seen.
   it('teach how often they change and how they differ, together with what is assumed', () => {
     expect(learnStatedProcess([])).toEqual(DEFAULT_STATED_PROCESS);
+    expect(Math.exp(DEFAULT_PACE_PROCESS.routeMean)).toBeCloseTo(50, 9);
     const own = Array.from({ length: 50 }, () => [
       { log: 0.5, days: 28 * 20 },
-      { log: -0.5, days: 28 * 20 },
+      { log: -0.1, days: 28 * 20 },
     ]);
     const { hazard, routeMean, routeSd, blockSd } = learnStatedProcess(own);
     expect(hazard).toBeCloseTo((50 + 200 * 0.005) / (50 * 40 + 200), 12);
-    expect(routeMean).toBeCloseTo(0, 12);
-    expect(routeSd).toBeCloseTo(Math.sqrt((100 * 0.25 + 10 * 0.16) / 110), 12);
+    const mean = (50 * 0.5 - 50 * 0.1) / 110;
+    expect(routeMean).toBeCloseTo(mean, 12);
+    const squares = 50 * (0.5 - mean) ** 2 + 50 * (-0.1 - mean) ** 2;
+    expect(routeSd).toBeCloseTo(Math.sqrt((squares + 10 * 0.16) / 110), 12);
     expect(blockSd).toBe(0);
   });
 
