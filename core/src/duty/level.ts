@@ -11,7 +11,12 @@ export interface DutyProcess {
   /** Level of routes, and their spread about it (one sd). */
   routeMean: number;
   routeSd: number;
+  /** Chance that a block tells nothing of the route it is of; none, where left out. */
+  stray?: number | undefined;
 }
+
+/** How far from its route's level a block may be that tells nothing of it: one sd of the logarithm (common practice, no source). */
+const STRAY_SD = 2;
 
 /** What is known of the level that goes on ahead: mean and one sd of its logarithm. */
 export interface DutyLevel {
@@ -57,11 +62,12 @@ const LEAST_WEIGHT = 1e-4;
 /**
  * Routes that may be driven now, after all blocks, and the likelihood of the blocks. A route's level is normal about the
  * class's, its blocks scatter about it, and with the hazard another route begins at a block: the exact posterior over when
- * the present one began. Source: Adams & MacKay, Bayesian Online Changepoint Detection (2007), with normal levels.
+ * the present one began (but for blocks that may be stray: there each way to take them is collapsed by matching moments).
+ * Source: Adams & MacKay, Bayesian Online Changepoint Detection (2007), with normal levels.
  */
 function follow(
   blocks: readonly MeasuredBlock[],
-  { blockSd, hazard, routeMean, routeSd }: DutyProcess,
+  { blockSd, hazard, routeMean, routeSd, stray = 0 }: DutyProcess,
   first: DutyLevel = { mean: routeMean, sd: routeSd },
 ) {
   let routes: Route[] = [];
@@ -76,10 +82,15 @@ function follow(
     const next = before.map(({ since, weight, mean, variance }) => {
       const spread = variance + noise;
       const miss = log - mean;
-      const chance = (weight * Math.exp((-0.5 * miss * miss) / spread)) / Math.sqrt(2 * Math.PI * spread);
+      const told = (1 - stray) * normalDensity(miss, spread);
+      const untold = stray === 0 ? 0 : stray * normalDensity(miss, spread + STRAY_SD ** 2);
+      const chance = weight * (told + untold);
       total += chance;
-      const gain = variance / spread;
-      return { since, weight: chance, mean: mean + gain * miss, variance: variance * (1 - gain) };
+      // Both ways it may be, by their mean and variance.
+      const share = told + untold > 0 ? told / (told + untold) : 0;
+      const moved = (variance / spread) * miss;
+      const left = variance * (1 - (share * variance) / spread) + share * (1 - share) * moved ** 2;
+      return { since, weight: chance, mean: mean + share * moved, variance: left };
     });
     logLikelihood += Math.log(Math.max(total, Number.MIN_VALUE));
     routes = next
@@ -88,6 +99,9 @@ function follow(
   }
   return { routes, logLikelihood };
 }
+
+const normalDensity = (miss: number, variance: number) =>
+  Math.exp((-0.5 * miss * miss) / variance) / Math.sqrt(2 * Math.PI * variance);
 
 /** Logarithm of the chance of blocks under a process (density), every way in which routes may have changed added up. */
 export function dutyLogLikelihood(blocks: readonly MeasuredBlock[], process: DutyProcess): number {

@@ -40,20 +40,6 @@ describe('miles a day between odometers', () => {
     expect(told([])).toEqual([]);
   });
 
-  it('do not count from the first odometer where the others tell enough', () => {
-    const points = [at(0, 0), at(20, 200), at(40, 2200), at(60, 4200)];
-    expect(told(points)).toEqual([
-      [10, 20],
-      [100, 20],
-      [100, 20],
-    ]);
-    expect(told([...points, at(80, 6200)])).toEqual([
-      [100, 20],
-      [100, 20],
-      [100, 20],
-    ]);
-  });
-
   it('are a little of a vehicle that stands; an odometer that goes back belongs to the stretch around it', () => {
     expect(told([at(0, 500), at(30, 500)])).toEqual([[0.5, 30]]);
     expect(told([at(0, 500), at(20, 400), at(40, 2500)])).toEqual([[50, 40]]);

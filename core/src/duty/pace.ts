@@ -5,14 +5,16 @@ import type { DutySpan, OdometerPoint } from './severity.ts';
 
 /**
  * How miles a day behave before a fleet has taught it, in logarithms: fifty miles a day, twice as many or half for one
- * vehicle in three; a sixth of scatter from one period of 28 days to the next, another pace in eight years (common
- * practice, no source).
+ * vehicle in three; a sixth of scatter from one period of 28 days to the next, another pace in eight years. One
+ * stretch in thirty tells nothing of how it is driven: it stood in a workshop, was lent, or its odometer was off some paper
+ * (common practice, no source). Where the next one is like it, it was another pace after all.
  */
 export const DEFAULT_PACE_PROCESS: DutyProcess = {
   blockSd: 0.15,
   hazard: 0.01,
   routeMean: Math.log(50),
   routeSd: 0.7,
+  stray: 1 / 30,
 };
 
 /**
@@ -35,13 +37,9 @@ const LEAST_DAYS = 14;
 /** A vehicle that stands is driven a little, miles a day: nought has no logarithm. */
 const LEAST_MILES_A_DAY = 0.5;
 
-/** Where there are more stretches than this, the first one is left out. */
-const FEW_STRETCHES = 3;
-
 /**
  * Miles a day between odometers, as logarithms, stretch by stretch. An odometer that does not go on belongs to the
- * stretch around it. The first odometer of a record is often off some paper, and not of its day (common practice, no
- * source): where the others tell enough, the stretch from it does not count.
+ * stretch around it.
  *
  * @param points in order of date, miles
  * @returns stretches of fourteen days or more; where all lie closer together, the one they make
@@ -64,7 +62,7 @@ export function paceBlocks(points: readonly OdometerPoint[]): MeasuredBlock[] {
     if (before) blocks[blocks.length - 1] = joined;
     else blocks.push(joined);
   }
-  return blocks.length > FEW_STRETCHES ? blocks.slice(1) : blocks;
+  return blocks;
 }
 
 function blockOf(from: OdometerPoint, to: OdometerPoint): MeasuredBlock {

@@ -21,7 +21,8 @@ describe('miles a day', () => {
     expect(many.sd / many.mean).toBeLessThan(few.sd / few.mean / 2);
   });
 
-  // Normal with known variance (BDA3, §2.5): what is stated is a fifth unsure, whatever its class drives.
+  // Normal with known variance (BDA3, §2.5), what is stated being a fifth unsure whatever its class drives; a stretch
+  // that tells nothing (one in thirty, two of the logarithm off) moves nothing.
   it('are what is stated where nothing else is known, and both where both are', () => {
     const { blockSd } = DEFAULT_PACE_PROCESS;
     const alone = milesPerDay([], '2026-06-10', 240, undefined);
@@ -29,9 +30,17 @@ describe('miles a day', () => {
     expect(alone.sd / alone.mean).toBeCloseTo(0.2, 9);
     expect(alone.basis).toBe('duty');
     const both = milesPerDay(driven(100, { count: 2 }), '2026-06-10', 70, undefined);
-    const [said, seen] = [1 / 0.2 ** 2, 1 / blockSd ** 2];
-    expect(Math.log(both.mean)).toBeCloseTo((said * Math.log(70) + seen * Math.log(100)) / (said + seen), 9);
-    expect(both.sd / both.mean).toBeCloseTo(1 / Math.sqrt(said + seen), 9);
+    const miss = Math.log(100 / 70);
+    const spread = 0.2 ** 2 + blockSd ** 2;
+    const density = (variance: number) => Math.exp((-0.5 * miss ** 2) / variance) / Math.sqrt(variance);
+    const [told, untold] = [(29 / 30) * density(spread), (1 / 30) * density(spread + 4)];
+    const share = told / (told + untold);
+    const moved = (0.2 ** 2 / spread) * miss;
+    expect(Math.log(both.mean)).toBeCloseTo(Math.log(70) + share * moved, 9);
+    expect((both.sd / both.mean) ** 2).toBeCloseTo(
+      0.2 ** 2 * (1 - (share * 0.2 ** 2) / spread) + share * (1 - share) * moved ** 2,
+      9,
+    );
     expect(both.basis).toBe('both');
     const none = milesPerDay([], '2026-06-10', undefined, undefined);
     expect([none.basis, none.mean]).toEqual(['none', expect.closeTo(50, 9)]);
@@ -49,6 +58,39 @@ describe('miles a day', () => {
     }));
     const { mean } = milesPerDay([...before, ...since], '2026-06-10', undefined, undefined);
     expect(Math.abs(mean / 120 - 1)).toBeLessThan(0.05);
+  });
+
+  /** Driven 60 miles a day for two years, and after it so many miles in thirty days, once or more often. */
+  const after = (...miles: number[]) => {
+    const points = driven(60, { days: 60 });
+    let last = points.at(-1) as (typeof points)[number];
+    for (const own of miles) {
+      last = { date: dateOfDay(dayNumber(last.date) + 30), miles: last.miles + own };
+      points.push(last);
+    }
+    return milesPerDay(points, last.date, undefined, undefined);
+  };
+
+  it('are not those of a stay in the workshop, however often it stood; it is only less sure', () => {
+    for (const { mean, sd } of [after(0), after(0, 0), after(0, 1800), after(5)]) {
+      expect(Math.abs(mean / 60 - 1)).toBeLessThan(0.05);
+      expect(sd / mean).toBeLessThan(0.3);
+    }
+    expect(after(0).sd).toBeGreaterThan(after(1800).sd);
+  });
+
+  it('become others where a second stretch is like the first, and are in doubt until then', () => {
+    for (const [miles, perDay] of [
+      [3600, 120],
+      [900, 30],
+    ] as const) {
+      const once = after(miles);
+      expect(Math.abs(Math.log(once.mean / 60))).toBeLessThan(0.6 * Math.abs(Math.log(perDay / 60)));
+      expect(once.sd / once.mean).toBeGreaterThan(0.25);
+      const twice = after(miles, miles);
+      expect(Math.abs(twice.mean / perDay - 1)).toBeLessThan(0.05);
+      expect(twice.sd).toBeLessThan(once.sd);
+    }
   });
 
   it('do not leap from one night to the next', () => {

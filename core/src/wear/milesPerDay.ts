@@ -43,7 +43,7 @@ export function milesPerDay(
   const blocks = paceBlocks(pointsSince(points, dutyFrom, stated !== undefined));
   // Who says how far it drives knows more of it than its class tells.
   const said = stated === undefined ? undefined : { mean: Math.log(Math.max(0.5, stated)), sd: STATED_SD };
-  const level = dutyLevel(blocks, process, said);
+  const level = dutyLevel(blocks, { ...process, stray: DEFAULT_PACE_PROCESS.stray }, said);
   const mean = Math.exp(level.mean);
   const last = points.at(-1);
   const seen = blocks.length > 0;

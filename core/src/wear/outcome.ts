@@ -82,7 +82,7 @@ export interface Evidence {
 }
 
 /** How far a vehicle is driven a day: middle and one sd of the level that goes on. */
-export interface PaceTold extends Pick<Pace, 'mean' | 'sd' | 'basis'> {
+interface PaceTold extends Pick<Pace, 'mean' | 'sd' | 'basis'> {
   /** How much a period of 28 days differs from the level, one sd, as a share of it. */
   scatter: number;
   /** How often the level becomes another. */
