@@ -165,7 +165,7 @@ const MOST_VEHICLES = 80;
 const LEAST_BLOCKS = 50;
 
 /**
- * The process under which a class's blocks are likeliest, by turns over a grid of each figure with a lognormal prior
+ * The process under which a class's blocks are likeliest, by turns over a grid of each figure (and between its values) with a lognormal prior
  * about what is assumed; the level of routes is the mean of the vehicles' own.
  *
  * @param vehicles blocks of each vehicle, in order
@@ -197,10 +197,25 @@ export function learnDutyProcess(
   for (let turn = 0; turn < 2; turn += 1)
     for (const key of ['blockSd', 'routeSd', 'hazard'] as const) {
       const tried = GRIDS[key].map((value) => ({ ...best, [key]: value }));
-      const logs = tried.map(likelihood);
-      best = itemAt(tried, logs.indexOf(Math.max(...logs)));
+      best = { ...best, [key]: peakBetween(GRIDS[key], tried.map(likelihood)) };
     }
   return best;
+}
+
+/**
+ * Where a likelihood over a grid has its peak, by a parabola through the highest value and its neighbours in the logarithm:
+ * one odometer more moves it a little, and never from one value of the grid to the next.
+ */
+function peakBetween(grid: readonly number[], logs: readonly number[]): number {
+  const at = logs.indexOf(Math.max(...logs));
+  const here = Math.log(itemAt(grid, at));
+  if (at === 0 || at === grid.length - 1) return itemAt(grid, at);
+  const [left, right] = [Math.log(itemAt(grid, at - 1)) - here, Math.log(itemAt(grid, at + 1)) - here];
+  const [below, above] = [itemAt(logs, at - 1) - itemAt(logs, at), itemAt(logs, at + 1) - itemAt(logs, at)];
+  // a·x² + b·x through nought and both neighbours; its vertex lies between them.
+  const bend = (below / left - above / right) / (left - right);
+  const slope = above / right - bend * right;
+  return bend < 0 ? Math.exp(here + Math.min(right, Math.max(left, -slope / (2 * bend)))) : itemAt(grid, at);
 }
 
 /** What a level that stands at `level` may do ahead under a process. */
