@@ -165,8 +165,8 @@ const MOST_VEHICLES = 80;
 const LEAST_BLOCKS = 50;
 
 /**
- * The process under which a class's blocks are likeliest, by turns over a grid of each figure (and between its values) with a lognormal prior
- * about what is assumed; the level of routes is the mean of the vehicles' own.
+ * The process under which a class's blocks are likeliest, by turns over a grid of each figure (and between its values)
+ * with a lognormal prior about what is assumed; the level of routes is the mean of the vehicles' own.
  *
  * @param vehicles blocks of each vehicle, in order
  * @param assumed what stands before anything is known
