@@ -1,4 +1,4 @@
-import { itemAt } from '../numeric/index.ts';
+import { evenly, itemAt } from '../numeric/index.ts';
 import { dayNumber, type IsoDate } from '../units/index.ts';
 import { severityOn, type DutySpan } from './severity.ts';
 
@@ -177,10 +177,7 @@ export function learnDutyProcess(
   assumed: DutyProcess = DEFAULT_DUTY_PROCESS,
 ): DutyProcess {
   const known = vehicles.filter((blocks) => blocks.length > 0);
-  const step = Math.max(1, known.length / MOST_VEHICLES);
-  const measured = Array.from({ length: Math.min(known.length, MOST_VEHICLES) }, (_, k) =>
-    itemAt(known, Math.floor(k * step)),
-  );
+  const measured = evenly(known, MOST_VEHICLES);
   if (measured.reduce((sum, blocks) => sum + blocks.length, 0) < LEAST_BLOCKS) return assumed;
   const own = measured.map((blocks) => blocks.reduce((sum, { log }) => sum + log, 0) / blocks.length);
   let best: DutyProcess = {

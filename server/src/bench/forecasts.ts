@@ -2,27 +2,20 @@
  * Times the recomputing of all forecasts of a demo fleet, from the database and back, on worker threads.
  * Prints a JSON line each: name, value, unit. Called by `npm run bench` with DATABASE_URL of an empty database.
  */
+import { spawnSync } from 'node:child_process';
 import { DEMO_TODAY } from '../demo/cast.ts';
 import { computePool } from '../compute.ts';
-import { fillDemo } from '../demo/fill.ts';
 import { createComputer, refreshFleet, refreshVehicles } from '../features/forecasts/index.ts';
-import { ensureShippedLimits } from '../features/register/index.ts';
-import { ensureShippedJoints } from '../features/specifications/index.ts';
-import { migrate } from '../platform/db/orm.ts';
 import { connect } from '../schema.ts';
 
 const print = (name: string, value: number, unit: string) =>
   process.stdout.write(`${JSON.stringify({ name, value: Math.round(value * 1000) / 1000, unit })}\n`);
 const vehicles = Number(process.env.MILEMARK_VEHICLES ?? '60');
+const filled = spawnSync(process.execPath, [new URL('fill.js', import.meta.url).pathname], {
+  stdio: ['ignore', 'inherit', 'inherit'],
+});
+if (filled.status !== 0) throw new Error('the demo fleet could not be filled in; see above');
 const orm = await connect(process.env.DATABASE_URL ?? '');
-await migrate(orm);
-await ensureShippedLimits(orm.em.fork());
-await ensureShippedJoints(orm.em.fork());
-await fillDemo(orm.em.fork(), vehicles);
-const [{ readings } = { readings: 0 }] = await orm.em
-  .fork()
-  .execute<{ readings: number }[]>('select count(*)::int as readings from reading');
-print(`demo of ${vehicles} vehicles: readings`, readings, 'readings');
 
 const pool = computePool();
 const computer = createComputer(pool);

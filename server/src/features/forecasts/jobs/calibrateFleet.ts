@@ -3,6 +3,7 @@ import {
   type CalibrationLook,
   dateOfDay,
   dayNumber,
+  evenly,
   FORESEEN_FROM_DAYS,
   type ForeseenLook,
   NEAR_MI,
@@ -15,14 +16,16 @@ import { askedOrKept } from './keptAnswers.ts';
 import type { Fleet } from './learnAppraisers.ts';
 
 /** So many vehicles of a class show well enough how its forecasts came out; of more, as many evenly taken ones are asked. */
-const MOST_VEHICLES = 150;
+const MOST_VEHICLES = 80;
 
 function sampled(records: Fleet['records']): Fleet['records'] {
-  return [...new Set(records.map(({ model }) => model.class))].flatMap((name) => {
-    const own = records.filter(({ model }) => model.class === name);
-    const step = Math.max(1, own.length / MOST_VEHICLES);
-    return own.filter((_, k) => Math.floor(k / step) !== Math.floor((k - 1) / step));
-  });
+  const classes = [...new Set(records.map(({ model }) => model.class))];
+  return classes.flatMap((name) =>
+    evenly(
+      records.filter(({ model }) => model.class === name),
+      MOST_VEHICLES,
+    ),
+  );
 }
 
 /** The first of the month so many days ago: for a month the same questions are asked, and answers are kept. */
