@@ -62,13 +62,7 @@ async function loadMix({ url, pid }) {
   for (const [rate, seconds] of RATES) {
     const load = spawn(
       process.execPath,
-      [
-        path.join(ROOT, 'scripts/lib/load.mjs'),
-        url,
-        String(rate),
-        String(seconds),
-        ...(process.env.TODAY ? [process.env.TODAY] : []),
-      ],
+      [path.join(ROOT, 'scripts/lib/load.mjs'), url, String(rate), String(seconds)],
       { stdio: ['ignore', 'pipe', 'inherit'] },
     );
     let said = '';

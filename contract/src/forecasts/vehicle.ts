@@ -125,11 +125,11 @@ export const VehicleDetail = VehicleRow.extend({
       scatter: z.number(),
       /** How much of what a block is off the level is believed; the rest is error of measuring it. */
       believed: z.number(),
-      /** Changes of route to be expected in a year, as its class has them. */
-      changesAYear: z.number(),
+      /** Changes of route to be expected in a year, as its class has them; null where another duty is dated ahead: none is expected before it. */
+      changesAYear: z.number().nullable(),
     })
     .nullable(),
-  /** Changes of a stated duty to be expected in a year, as its class has them; null where duty is measured. */
+  /** Changes of a stated duty to be expected in a year, as its class has them; null where duty is measured, or another is dated ahead. */
   statedChangesAYear: z.number().nullable(),
   referenceDuty: z.string().nullable(),
   services: z.array(

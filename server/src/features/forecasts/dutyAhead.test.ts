@@ -120,7 +120,9 @@ describe('duty ahead', () => {
       .post('/api/vehicles/P2/duty-periods')
       .send({ id: crypto.randomUUID(), duty: 'street delivery', from: planned })
       .expect(201);
-    expect((await detailOf('P2')).dutyAhead).toEqual(present.dutyAhead);
+    expect(present.dutyAhead?.changesAYear).toBeGreaterThan(0);
+    // No other change is drawn before it, and none is told.
+    expect((await detailOf('P2')).dutyAhead).toEqual({ ...present.dutyAhead, changesAYear: null });
     const { duty, ahead } = await inputOf('P2');
     expect(ahead).toBeDefined();
     expect(duty.at(-1)).toMatchObject({ from: planned });
@@ -133,5 +135,14 @@ describe('duty ahead', () => {
       .send({ id: crypto.randomUUID(), duty: 'street delivery', from: TODAY })
       .expect(201);
     expect((await detailOf('P1')).dutyAhead).toBeNull();
+    expect((await detailOf('P1')).statedChangesAYear).toBeGreaterThan(0);
+  });
+
+  it('is not said to become another where the next stated one is dated', async () => {
+    await coordinator
+      .post('/api/vehicles/P1/duty-periods')
+      .send({ id: crypto.randomUUID(), duty: 'street delivery', from: dateOfDay(dayNumber(TODAY) + 60) })
+      .expect(201);
+    expect((await detailOf('P1')).statedChangesAYear).toBeNull();
   });
 });

@@ -47,7 +47,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     axleDetails: details,
     dutyPeriods: dutyPeriodsOf(record),
     measuredDuty: measuredOf(record),
-    ...dutyAheadOf(dutyWithLevel(record, context, today), context.wearProcessOf(record.model.class)),
+    ...dutyAheadOf(dutyWithLevel(record, context, today), context.wearProcessOf(record.model.class), today),
     referenceDuty: record.reference?.name ?? null,
     changes: changesTold(changes),
     suspected: overall?.detail.suspected ?? null,
@@ -117,17 +117,19 @@ function measuredOf(record: VehicleRecord): VehicleDetail['measuredDuty'] {
 const Z90 = 1.645;
 const DAYS_A_YEAR = 365.25;
 
-/** The level of the present route and what may become of it, or of the duty that is stated. */
+/** The level of the present route and what may become of it, or of the duty that is stated: nothing, where another is dated ahead. */
 function dutyAheadOf(
   { spans, ahead, measured }: ReturnType<typeof dutyWithLevel>,
   { blockShare }: WearProcess,
+  today: string,
 ): Pick<VehicleDetail, 'dutyAhead' | 'statedChangesAYear'> {
-  const changesAYear = ahead ? ahead.hazardPerDay * DAYS_A_YEAR : null;
+  const isDated = spans.some(({ from }) => from > today);
+  const changesAYear = ahead && !isDated ? ahead.hazardPerDay * DAYS_A_YEAR : null;
   if (!measured) return { dutyAhead: null, statedChangesAYear: changesAYear };
   // The level's span follows the last measured one; a duty may be dated after it.
   const last = spans.findLastIndex((span) => span.measured);
   const level = spans[last + 1]?.severity;
-  if (!ahead || changesAYear === null || level === undefined) return { dutyAhead: null, statedChangesAYear: null };
+  if (!ahead || level === undefined) return { dutyAhead: null, statedChangesAYear: null };
   const dutyAhead = {
     severity: level,
     from: level * Math.exp(-Z90 * ahead.levelSd),

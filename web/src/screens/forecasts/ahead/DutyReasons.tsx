@@ -15,7 +15,11 @@ export function RouteLevel({ ahead, name }: { ahead: NonNullable<VehicleDetail['
           Measured over {ahead.blocks} blocks of four weeks; where the present route began is found from the blocks. It
           lies between {ahead.from.toFixed(2)} and {ahead.to.toFixed(2)} nine times in ten. A block scatters about it by{' '}
           {Math.round(ahead.scatter * 100)} %, of which {Math.round(ahead.believed * 100)} % are believed; the rest is
-          error of measuring. In this class a route changes {onceIn(ahead.changesAYear)}. The forecast takes it all in.
+          error of measuring.{' '}
+          {ahead.changesAYear === null
+            ? 'Another duty is dated ahead; no other change is expected before it.'
+            : `In this class a route changes ${onceIn(ahead.changesAYear)}.`}{' '}
+          The forecast takes it all in.
         </p>
       }
     >
