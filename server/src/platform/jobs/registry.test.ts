@@ -69,6 +69,41 @@ describe('the job queue', () => {
     expect(runs.map(({ state }) => state)).toEqual(['done', 'lost']);
   });
 
+  it('takes up what stands as begun though nobody does it, which would keep all of its kind waiting', async () => {
+    // Neither that a job began nor that it failed could be written down: the disk was full.
+    const boss = new PgBoss({ connectionString: test.databaseUrl });
+    await boss.start();
+    await boss.createQueue('stuck', { name: 'stuck', policy: 'stately', retryLimit: 3, expireInSeconds: 1800 });
+    const begun: string[] = [];
+    for (const which of ['never begun', 'ended untold', 'begun just now', 'told just now']) {
+      await boss.send('stuck', { of: which }, { singletonKey: which });
+      const [taken] = await boss.fetch('stuck');
+      begun.push(taken?.id ?? '');
+    }
+    await boss.stop({ graceful: false, close: true });
+    const [first, second, , fourth] = begun;
+    await fork().execute(`update pgboss.job set started_on = now() - interval '40 seconds' where id in (?, ?, ?)`, [
+      first,
+      second,
+      fourth,
+    ]);
+    const ran = (id: string | undefined, seconds: number) =>
+      fork().execute(
+        `insert into job_run (id, name, state, queue_ids, heartbeat_at, ended_at)
+         values (?, 'stuck', 'failed', ?::jsonb, now(), now() - make_interval(secs => ?))`,
+        [randomUUID(), JSON.stringify([id]), seconds],
+      );
+    await ran(second, 40);
+    await ran(fourth, 1);
+    const { jobs, done } = await start('stuck');
+    await until(() => done.length >= 2);
+    // One of a kind and key stands in the way of those that wait; now they get their turn.
+    await jobs.ask(kind('stuck'), { of: 'never begun' });
+    await until(() => done.length >= 3);
+    await jobs.stop();
+    expect(done.sort()).toEqual(['ended untold', 'never begun', 'never begun']);
+  });
+
   it('leaves alone what gives signs of life', async () => {
     let finish = () => {};
     const running = new Promise<void>((resolve) => (finish = resolve));

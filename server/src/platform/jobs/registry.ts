@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import type { z } from 'zod';
 import type { EntityManager } from '../db/orm.ts';
 import { setTimeout } from 'node:timers/promises';
-import { type LostRun, runJob, sweepRuns, type JobTools } from './run.ts';
+import { abandonedJobs, type LostRun, runJob, sweepRuns, type JobTools } from './run.ts';
 
 /** A kind of job. */
 export interface JobDefinition<Data> {
@@ -88,6 +88,8 @@ export async function startJobs(options: Options): Promise<Jobs> {
     if (!works || !queue) return;
     try {
       await queue.takeUp(await sweepRuns(fork()));
+      const names = definitions.map(({ name }) => name);
+      await queue.takeUp(await abandonedJobs(fork(), names));
       await options.sweep({ ask });
       swept = true;
     } catch (error) {
@@ -164,7 +166,7 @@ async function openQueue(
     },
     takeUp: async (lost) => {
       for (const { name, queueIds } of lost)
-        for (const id of queueIds) await boss.fail(name, id, { message: 'the process that did it is gone' });
+        for (const id of queueIds) await boss.fail(name, id, { message: 'whoever did it is gone' });
     },
     complete: async (name, ids) => boss.complete(name, ids),
     close: async (graceful) => boss.stop({ graceful, timeout: STOP_MS, close: true, wait: graceful }),

@@ -88,6 +88,25 @@ const LostRun = z.object({ name: z.string(), queueIds: z.array(z.string()) });
 /** A run whose process died, and the queue's own ids of what it did. */
 export type LostRun = z.output<typeof LostRun>;
 
+/**
+ * Jobs of the queue that stand as begun though nobody does them: their run could not be begun, or could not be said to have
+ * ended (the disk was full, the database gone). They would keep their kind of job waiting until they expire.
+ *
+ * @param names kinds of jobs that are looked at
+ */
+export async function abandonedJobs(em: EntityManager, names: readonly string[]): Promise<LostRun[]> {
+  return rowsOf(
+    em,
+    LostRun,
+    `select j.name, jsonb_agg(j.id) as "queueIds" from pgboss.job j
+     where j.state = 'active' and j.name in (select jsonb_array_elements_text(?::jsonb)) and j.started_on < now() - make_interval(secs => ?)
+       and not exists (select from job_run r where r.queue_ids @> jsonb_build_array(j.id)
+                         and (r.state = 'running' or r.ended_at > now() - make_interval(secs => ?)))
+     group by j.name`,
+    [JSON.stringify(names), LOST_AFTER_S, LOST_AFTER_S],
+  );
+}
+
 /** Marks runs whose process died, and forgets those that ended a week ago. @returns those that died */
 export async function sweepRuns(em: EntityManager): Promise<LostRun[]> {
   const lost = await rowsOf(
