@@ -9,7 +9,7 @@ import { feedJob } from './features/telematics/index.ts';
 import { addUpChanges } from './platform/answers/answers.ts';
 import type { Pool } from './platform/compute/pool.ts';
 import type { Orm } from './platform/db/orm.ts';
-import { createBus, type EventBus } from './platform/events/bus.ts';
+import { createBus, type EventBus, forgetTold } from './platform/events/bus.ts';
 import { startJobs, type Jobs } from './platform/jobs/registry.ts';
 
 export interface Running {
@@ -61,6 +61,7 @@ export async function startWork(options: {
       await makeMovesDue(fork(), today());
       await forgetDrafts(fork());
       await addUpChanges(fork());
+      await forgetTold(fork());
       await events.deliver();
       await catchUp(fork(), today(), queue);
       await catchUpParts(fork(), ask);

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import { z } from 'zod';
 import { createTestApp, type TestApp } from '../../testing/app.ts';
-import { createBus, eventKind, type DomainEvent, type Subscriber } from './bus.ts';
+import { createBus, eventKind, forgetTold, type DomainEvent, type Subscriber } from './bus.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -90,6 +90,24 @@ describe('the bus', () => {
     await buses[0]?.deliver();
     const told = heard.flatMap((one) => one.told).sort((a, b) => a - b);
     expect(told).toEqual(Array.from({ length: 500 }, (_, count) => count));
+  });
+
+  it('forgets what was told a month ago, and neither what was told since nor what was given up', async () => {
+    const add = (count: number, told: string | null, attempts = 0) =>
+      fork().execute(
+        `insert into outbox (at, name, payload, attempts, delivered_at)
+         values (now() - interval '60 days', 'counted', ?::jsonb, ?, ${told === null ? 'null' : `now() - interval '${told}'`})`,
+        [JSON.stringify({ count }), attempts],
+      );
+    await add(1, '31 days');
+    await add(2, null, 20);
+    await add(3, '29 days');
+    await add(4, '31 days');
+    await forgetTold(fork());
+    const left = await fork().execute<{ count: number }[]>(
+      `select (payload->>'count')::int as count from outbox order by id`,
+    );
+    expect(left.map(({ count }) => count)).toEqual([2, 3]);
   });
 
   it('lets a subscriber write in the transaction of the event', async () => {

@@ -49,6 +49,20 @@ const BATCH = 200;
 /** After this many failures an event is left alone; its row says why. */
 const MOST_ATTEMPTS = 20;
 
+/** What has been told is kept so long, for whoever looks into what happened, days. */
+const KEPT_DAYS = 30;
+/** So many of the oldest are looked at in one go: a sweep is short however long the table has grown. */
+const OLDEST = 500;
+
+/** Forgets events that everybody heard of long ago; one that was given up stays, with the reason. */
+export async function forgetTold(em: EntityManager): Promise<void> {
+  await em.execute(
+    `delete from outbox where delivered_at < now() - make_interval(days => ?)
+       and id in (select id from outbox order by id limit ?)`,
+    [KEPT_DAYS, OLDEST],
+  );
+}
+
 /**
  * Events by way of a table: what is committed is told, what is rolled back never happened, and what a killed process
  * left untold is told by the next call of `deliver`, wherever it is made.
