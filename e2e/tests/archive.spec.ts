@@ -50,7 +50,8 @@ test('the archive goes into an empty installation, and Ahead shows the same mark
       await expect(other.getByText(/no ZIP archive, or it breaks off/)).toBeVisible();
       await chosen.setInputFiles(file);
       await other.getByRole('button', { name: 'Take it in' }).click();
-      await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible();
+      // A whole record is parsed and written before it says so.
+      await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible({ timeout: 60_000 });
       expect(await marksOf(other, second.url)).toEqual(before);
       // Who took it in is the person they were, with the password of the new place.
       await expect(other.getByRole('button', { name: /Maren Ashdown/ })).toBeVisible();
