@@ -122,7 +122,13 @@ describe('duty ahead', () => {
       .expect(201);
     expect(present.dutyAhead?.changesAYear).toBeGreaterThan(0);
     // No other change is drawn before it, and none is told.
-    expect((await detailOf('P2')).dutyAhead).toEqual({ ...present.dutyAhead, changesAYear: null });
+    const later = await detailOf('P2');
+    expect(later.dutyAhead).toEqual({ ...present.dutyAhead, changesAYear: null });
+    // Work and heat are those of the duty it drives, not of the one that is to come.
+    const driven = ({ axleDetails }: VehicleDetail) =>
+      axleDetails.map(({ workPerMileKj, temperature }) => ({ workPerMileKj, temperature }));
+    expect(driven(later)).toEqual(driven(present));
+    expect(driven(present)[0]?.workPerMileKj).toBeGreaterThan(0);
     const { duty, ahead } = await inputOf('P2');
     expect(ahead).toBeDefined();
     expect(duty.at(-1)).toMatchObject({ from: planned });

@@ -52,17 +52,19 @@ export async function axlesStanding(
     rowsOf(own(), AxleRow, axlesOf(vehicleId).sql, axlesOf(vehicleId).params),
   ]);
   if (!record) throw new ApiError('not_found', 'There is no such vehicle on record.');
-  const { details } = axleDetails(record, marks, settings.marginShare, limits.map(limitRuleOf));
+  const { details } = axleDetails(record, marks, { marginShare: settings.marginShare, rules: limits.map(limitRuleOf) });
   return { record, details, settings };
 }
 
+/** @param under `today`: the duty of that day is whose work is told; the last one stated, where it is left out */
 export function axleDetails(
   record: VehicleRecord,
   marks: readonly z.output<typeof AxleRow>[],
-  marginShare: number,
-  rules: Parameters<typeof limitOf>[2],
+  under: { marginShare: number; rules: Parameters<typeof limitOf>[2]; today?: string },
 ): AxlesAndReadings {
-  const present = record.dutyPeriods.at(-1);
+  const { marginShare, rules, today } = under;
+  const begun = record.dutyPeriods.filter(({ period }) => today === undefined || period.fromDate <= today);
+  const present = begun.at(-1) ?? record.dutyPeriods[0];
   const settings = DEFAULT_DUTY_SETTINGS[record.model.class as 'pickup' | 'van' | 'heavy'];
   const carried = new Map<string, CarriedReading>();
   const details = record.axles.map((axle) => {

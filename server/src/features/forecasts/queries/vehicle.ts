@@ -33,7 +33,8 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const { lastLook: _look, mark: _mark, ...own } = row;
   // While a forecast of what changed since is still being made, what is thought of its readings is told here.
   const judged = overall?.judged ?? judgedNow(record, context, today);
-  const { details, carried } = axleDetails(record, marks, context.settings.marginShare, context.rules);
+  const { rules, settings } = context;
+  const { details, carried } = axleDetails(record, marks, { marginShare: settings.marginShare, rules, today });
   return {
     ...own,
     today,

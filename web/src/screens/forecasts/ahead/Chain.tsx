@@ -101,9 +101,13 @@ function wearLines({ mark: { evidence }, axle, vehicle, me }: Props): Line[] {
   ];
 }
 
+const nextDuty = ({ duty, from, severity }: VehicleDetail['dutyPeriods'][number]) =>
+  `${duty.name} from ${formatDate(from)}, severity ${severity.toFixed(2)}`;
+
 /** What it drives, and how far. */
 function dutyLines({ vehicle, me }: Props): Line[] {
-  const duty = vehicle.dutyPeriods.at(-1);
+  const duty = vehicle.dutyPeriods.findLast(({ from }) => from <= vehicle.today) ?? vehicle.dutyPeriods.at(-1);
+  const next = vehicle.dutyPeriods.find(({ from }) => from > vehicle.today);
   const { dutyAhead } = vehicle;
   const stated = duty && (
     <Why
@@ -125,6 +129,7 @@ function dutyLines({ vehicle, me }: Props): Line[] {
   );
   return [
     ['Duty', duty && dutyAhead ? <RouteLevel ahead={dutyAhead} name={duty.duty.name} /> : stated],
+    ...(next ? [['Then', nextDuty(next)] satisfies Line] : []),
     [
       'Drives',
       vehicle.milesPerDay && (

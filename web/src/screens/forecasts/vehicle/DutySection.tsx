@@ -13,6 +13,12 @@ import { formatDate, formatWhole } from '../../../ui/format.ts';
 const workOf = (period: VehicleDetail['dutyPeriods'][number]) =>
   period.stopsKjPerMile + period.slowdownsKjPerMile + period.descentsKjPerMile;
 
+/** From when to when a duty counts; of one dated ahead, from when. */
+function daysOf({ from, to }: VehicleDetail['dutyPeriods'][number], { today, left }: VehicleDetail): string {
+  if (from > today && !to) return `from ${formatDate(from)}`;
+  return `${formatDate(from)} – ${to ? formatDate(to) : left ? formatDate(left.on) : 'now'}`;
+}
+
 /** The vehicle's duties by dates, with their brake work; the past keeps its duty. */
 export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const [changing, setChanging] = useState(false);
@@ -41,10 +47,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
               <span>
                 {period.duty.name}
                 <br />
-                <span className="figures text-soft">
-                  {formatDate(period.from)} –{' '}
-                  {period.to ? formatDate(period.to) : vehicle.left ? formatDate(vehicle.left.on) : 'now'}
-                </span>
+                <span className="figures text-soft">{daysOf(period, vehicle)}</span>
                 {mayDo(me.role, 'register') && (
                   <span className="block">
                     <Button
@@ -108,6 +111,7 @@ export function DutySection({ vehicle, me }: { vehicle: VehicleDetail; me: Me })
 /** What telematics measured of its duty, and how it goes on from there. */
 function MeasuredDuty({ vehicle }: { vehicle: VehicleDetail }) {
   if (vehicle.measuredDuty.length === 0) return null;
+  const next = vehicle.dutyPeriods.find(({ from }) => from > vehicle.today);
   return (
     <p className="mt-1">
       Measured by telematics since {formatDate(vehicle.measuredDuty[0]?.from ?? vehicle.today)}: severity{' '}
@@ -121,7 +125,7 @@ function MeasuredDuty({ vehicle }: { vehicle: VehicleDetail }) {
             {vehicle.dutyAhead.severity.toFixed(2)} ({vehicle.dutyAhead.from.toFixed(2)} to{' '}
             {vehicle.dutyAhead.to.toFixed(2)}, nine times in ten)
           </span>
-          .
+          {next && `, until ${next.duty.name} begins on ${formatDate(next.from)}`}.
         </>
       )}
     </p>
