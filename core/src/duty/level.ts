@@ -201,7 +201,8 @@ export function learnDutyProcess(
 
 /**
  * Where a likelihood over a grid has its peak, by a parabola through the highest value and its neighbours in the logarithm:
- * one odometer more moves it a little, and never from one value of the grid to the next.
+ * one odometer more moves it a little, not from one value of the grid to the next. Nothing lies beyond the grid's ends: there
+ * it is the end itself.
  */
 function peakBetween(grid: readonly number[], logs: readonly number[]): number {
   const at = logs.indexOf(Math.max(...logs));
