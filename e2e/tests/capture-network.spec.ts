@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { BrowserContext, Page } from '@playwright/test';
 import type { BayAnswer } from '@mile-mark/contract/inspections';
 import { digitalGauge } from '@mile-mark/standins';
 import { begin, expectationOf, keep, keptOf, readingsOf, sent, VERNIER } from '../support/capture.ts';
@@ -7,6 +7,20 @@ import { expect, keptOnDevice, signIn, test, type App } from '../support/app.ts'
 /** Capture where the network comes and goes, and what the server says late. */
 
 test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
+
+const API = '**/api/**';
+
+/** The network is cut. A page just opened may hear late from the browser that it is: no call passes in any case. */
+async function cutOff(context: BrowserContext) {
+  await context.route(API, (route) => route.abort('internetdisconnected'));
+  await context.setOffline(true);
+}
+
+/** The network is back. */
+async function backAgain(context: BrowserContext) {
+  await context.unroute(API);
+  await context.setOffline(false);
+}
 
 /** Signed in as a technician on a device that keeps the application, and then without a network. */
 async function measuringOffline(page: Page, app: App) {
@@ -17,7 +31,7 @@ async function measuringOffline(page: Page, app: App) {
   // Once more, so that the worker serves the page.
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Worth a look today' })).toBeVisible();
-  await page.context().setOffline(true);
+  await cutOff(page.context());
 }
 
 test('without a network the application opens, captures and keeps; with it again all is sent once', async ({
@@ -44,7 +58,7 @@ test('without a network the application opens, captures and keeps; with it again
   await expect(page.getByText('1 entry is on this device only.')).toBeVisible();
   await page.keyboard.press('Escape');
   expect(await page.getByText('1 to send').count()).toBe(1);
-  await context.setOffline(false);
+  await backAgain(context);
   await sent(page);
   expect(await readingsOf(page, app, 'V12')).toHaveLength(1);
 });
@@ -190,6 +204,8 @@ test('a look without a network is of the device’s day; where its clock was set
   // Four days back: the record's day stays the earliest a new look can be of, and the office will ask.
   await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));
   await page.goto(`${app.url}/measure`);
+  // What it last heard is of the day before its clock was set: were it to hear of the record now, nothing would be odd.
+  await expect(page.getByText('what is expected of the pads is as of')).toBeVisible();
   await begin(page, 'P14', { gauge: VERNIER, ahead: 5 });
   await page.getByLabel('Axle 1, left, outer pad').fill(String(await expectationOf(page, 'Axle 1, left, outer pad')));
   await keep(page, 1);
@@ -198,7 +214,9 @@ test('a look without a network is of the device’s day; where its clock was set
   await page.goto(`${app.url}/measure/P19`);
   await expect(page.getByLabel('Today', { exact: true })).toHaveValue('23 Nov 2026');
   await page.clock.setFixedTime(new Date(now - 4 * 86_400_000));
-  await context.setOffline(false);
+  const asked = page.waitForResponse(/api\/readings\?deviceDay=/);
+  await backAgain(context);
+  expect((await asked).url()).toMatch(/deviceDay=2026-11-16$/);
   await page.goto(`${app.url}/measure`);
   await expect(page.getByText(/The clock of this device was set meanwhile: by it today is 2026-11-16/)).toBeVisible();
   expect(await readingsOf(page, app, 'P14')).toHaveLength(0);

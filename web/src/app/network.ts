@@ -4,7 +4,10 @@ import { useNavigate } from 'react-router';
 import { tellMarks } from '../screens/inspections/measure/tellMarks.ts';
 import { useOutbox } from '../stores/outbox.ts';
 
-/** Sends what waits on the device whenever it can: at the start, when the network is back, and every few seconds while something waits. */
+/**
+ * Sends what waits on the device whenever it can: at the start, when the network is back, and every few seconds while
+ * something waits, whatever the browser believes of the network: one that wrongly says there is none would keep it here.
+ */
 export function useSending(personId: string): number {
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -15,14 +18,12 @@ export function useSending(personId: string): number {
   }, [look]);
   useEffect(() => {
     if (waiting === 0) return undefined;
-    const attempt = () => {
-      if (!navigator.onLine) return;
+    const attempt = () =>
       void send(personId, (sent) => {
         void queries.invalidateQueries();
         for (const one of sent)
           if (one.kind === 'inspection') void tellMarks(one.unit, one.marks ?? {}, () => void navigate('/measure'));
       });
-    };
     attempt();
     const timer = window.setInterval(attempt, SEND_AGAIN_MS);
     window.addEventListener('online', attempt);
@@ -34,7 +35,7 @@ export function useSending(personId: string): number {
   return entries.filter((entry) => entry.personId === personId).length;
 }
 
-/** How often what waits is tried again while a network seems to be there. */
+/** How often what waits is tried again. */
 const SEND_AGAIN_MS = 4000;
 
 export function useOffline(): boolean {
