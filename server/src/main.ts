@@ -27,7 +27,7 @@ import { type EntityManager, migrate } from './platform/db/orm.ts';
 import { createLogger } from './platform/log.ts';
 import { createBus } from './platform/events/bus.ts';
 import type { Jobs } from './platform/jobs/registry.ts';
-import { connect } from './schema.ts';
+import { connect, CONNECTIONS } from './schema.ts';
 import { createGate, type Gate } from './stop.ts';
 import { startWork } from './wiring.ts';
 
@@ -47,6 +47,8 @@ async function main(): Promise<void> {
   const config = readConfig(process.env);
   const logger = createLogger(config.logLevel);
   const orm = await connect(config.databaseUrl);
+  // Who only asks for jobs needs no connections to do them.
+  const jobsOrm = config.role === 'web' ? orm : await connect(config.databaseUrl, CONNECTIONS.jobs);
   await migrate(orm);
   const fork = () => orm.em.fork();
   await ensureShippedLimits(fork());
@@ -54,11 +56,25 @@ async function main(): Promise<void> {
   const today = () => config.today ?? (config.demo ? DEMO_TODAY : localToday());
   const pool = computePool();
   const services = await standins(config, { fork, pool, today });
-  const work = { orm, pool, today, logger, databaseUrl: config.databaseUrl, works: config.role !== 'web', ...services };
+  const work = {
+    orm,
+    jobsOrm,
+    pool,
+    today,
+    logger,
+    databaseUrl: config.databaseUrl,
+    works: config.role !== 'web',
+    ...services,
+  };
   const { events, jobs } = await startWork(work);
   keepUp(logger, jobs);
   if (work.works) await askForFeed(jobs).catch((error: unknown) => logger.error({ err: error }, 'asking for the feed'));
-  const ends: (() => Promise<unknown>)[] = [() => jobs.stop(), () => pool.close(), () => orm.close(true)];
+  const ends: (() => Promise<unknown>)[] = [
+    () => jobs.stop(),
+    () => pool.close(),
+    () => orm.close(true),
+    ...(jobsOrm === orm ? [] : [() => jobsOrm.close(true)]),
+  ];
   if (config.role !== 'worker') {
     const app = createApp({
       ...{ orm, logger, events, jobs, actorOf, reachOf, today, pool, answers: createAnswers() },

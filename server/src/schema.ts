@@ -36,7 +36,10 @@ const ENTITIES = [
   jobs,
 ].flatMap((room) => Object.values<EntitySchema>(room));
 
+/** Connections a process holds at once: to answer with, and for jobs, so that no long work keeps a request waiting for one. */
+export const CONNECTIONS = { requests: 8, jobs: 4 };
+
 /** Connects to the application's database. */
-export function connect(url: string): Promise<Orm> {
-  return openDatabase({ url, entities: ENTITIES, migrations: MIGRATIONS });
+export function connect(url: string, connections = CONNECTIONS.requests): Promise<Orm> {
+  return openDatabase({ url, entities: ENTITIES, migrations: MIGRATIONS, connections });
 }

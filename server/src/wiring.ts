@@ -19,7 +19,10 @@ export interface Running {
 
 /** Wires events to jobs: what happens is told to whoever subscribed, and asks for the work that follows from it. */
 export async function startWork(options: {
+  /** What requests are answered with. */
   orm: Orm;
+  /** What jobs are done with. */
+  jobsOrm: Orm;
   databaseUrl: string;
   pool: Pool;
   today: () => string;
@@ -30,18 +33,16 @@ export async function startWork(options: {
   supplierUrl: string | undefined;
   mailUrl: string | undefined;
 }): Promise<Running> {
-  const { orm, databaseUrl, pool, today, logger, works, feedUrl, supplierUrl, mailUrl } = options;
-  const fork = () => orm.em.fork();
+  const { orm, jobsOrm, databaseUrl, pool, today, logger, works, feedUrl, supplierUrl, mailUrl } = options;
+  const fork = () => jobsOrm.em.fork();
   const computer = createComputer(pool);
   let asking: Jobs['ask'] | undefined;
   const ask: Jobs['ask'] = async (kind, data, more) => asking?.(kind, data, more) ?? false;
   const queue = refreshQueue(ask);
-  const events = createBus(fork, [
-    forecastSubscriber(queue),
-    defectSubscriber,
-    partsSubscriber(ask),
-    planSubscriber(fork, ask),
-  ]);
+  const events = createBus(
+    () => orm.em.fork(),
+    [forecastSubscriber(queue), defectSubscriber, partsSubscriber(ask), planSubscriber(() => orm.em.fork(), ask)],
+  );
   const jobs = await startJobs({
     databaseUrl,
     fork,

@@ -2,19 +2,26 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { pino } from 'pino';
 import { computePool } from '../compute.ts';
 import { refreshQueue, refreshVehicles } from '../features/forecasts/index.ts';
+import type { Orm } from '../platform/db/orm.ts';
+import { connect, CONNECTIONS } from '../schema.ts';
 import { startWork } from '../wiring.ts';
 import { createTestApp, fillSmallFleet, type TestApp, TODAY, localComputer } from './app.ts';
 
 let test: TestApp;
+let jobsOrm: Orm;
 
 beforeAll(async () => {
   test = await createTestApp();
   await fillSmallFleet(test);
+  jobsOrm = await connect(test.databaseUrl, CONNECTIONS.jobs);
 });
-afterAll(async () => test.close());
+afterAll(async () => {
+  await jobsOrm.close(true);
+  await test.close();
+});
 
-const behind = async () => {
-  const rows = await test.orm.em
+const behind = async (orm = test.orm) => {
+  const rows = await orm.em
     .fork()
     .execute<{ unit: string }[]>(
       `select v.unit from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id where f.input_rev is null or f.input_rev < v.input_rev order by 1`,
@@ -33,6 +40,7 @@ const start = async () => {
   const logger = pino({ level: 'silent' });
   const { jobs } = await startWork({
     orm,
+    jobsOrm,
     databaseUrl,
     pool: computePool(0),
     today: () => TODAY,
@@ -125,5 +133,40 @@ describe('the refresh of forecasts', () => {
     );
     expect(kept.length).toBeGreaterThan(ids.length);
     for (const { mark: found } of kept) expect(found).toEqual(newer);
+  });
+});
+
+/** Takes so many connections and keeps them. @returns what gives them back */
+async function hold(orm: Orm, count: number): Promise<() => Promise<unknown>> {
+  const held = Array.from({ length: count }, () => orm.em.fork());
+  for (const em of held) await em.begin();
+  return () => Promise.all(held.map((em) => em.rollback()));
+}
+
+describe('connections', () => {
+  it('of jobs are their own: a job is done while requests hold all of theirs', async () => {
+    const other = await connect(test.databaseUrl, 1);
+    const queue = await start();
+    await test.orm.em.fork().execute(`update vehicle set input_rev = input_rev + 1 where unit = 'P1'`);
+    const [row] = await test.orm.em.fork().execute<{ id: string }[]>(`select id from vehicle where unit = 'P1'`);
+    const giveBack = await hold(test.orm, CONNECTIONS.requests);
+    try {
+      await queue.vehicles([row?.id ?? '']);
+      await until(async () => (await behind(other)).length === 0);
+    } finally {
+      await giveBack();
+      await queue.stop();
+      await other.close(true);
+    }
+  });
+
+  it('of requests are their own: they are answered while jobs hold all of theirs', async () => {
+    const giveBack = await hold(jobsOrm, CONNECTIONS.jobs);
+    try {
+      const coordinator = await test.as('coordinator');
+      await coordinator.get('/api/mile-marks').expect(200);
+    } finally {
+      await giveBack();
+    }
   });
 });

@@ -8,12 +8,14 @@ export type Migrations = NonNullable<NonNullable<Options['migrations']>['migrati
 /**
  * Connects to a PostgreSQL database.
  *
- * @param database its address, its entities, and its migrations in the order in which they are to run
+ * @param database its address, its entities, its migrations in the order in which they are to run, and how many
+ *   connections it may hold at once
  */
 export function openDatabase(database: {
   url: string;
   entities: NonNullable<Options['entities']>;
   migrations: Migrations;
+  connections: number;
 }): Promise<Orm> {
   return MikroORM.init(
     defineConfig({
@@ -30,7 +32,7 @@ export function openDatabase(database: {
         migrationsList: database.migrations,
       },
       forceUtcTimezone: true,
-      pool: { min: 1, max: 8 },
+      pool: { min: 1, max: database.connections },
     }),
   );
 }
