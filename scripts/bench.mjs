@@ -82,6 +82,23 @@ async function loadMix({ url, pid }) {
   }
 }
 
+/** A long sheet taken in while others work, until every forecast rests on it. */
+function sheetLoad({ url }, databaseUrl, vehicles) {
+  const { stdout } = spawnSync(
+    process.execPath,
+    [path.join(ROOT, 'scripts/lib/sheetLoad.mjs'), url, databaseUrl, '5000'],
+    { stdio: ['ignore', 'pipe', 'inherit'], encoding: 'utf8' },
+  );
+  const told = JSON.parse(stdout);
+  const name = `a sheet of ${told.rows} rows, ${vehicles} vehicles`;
+  print(`${name}: looked at`, told.looked, 's');
+  print(`${name}: its last doubt found`, told.judged, 's');
+  print(`${name}: taken in`, told.taken, 's');
+  print(`${name}: forecasts of all ${told.changed} vehicles made anew`, told.moved, 's');
+  print(`${name}: light requests meanwhile, median`, told.p50, 'ms');
+  print(`${name}: light requests meanwhile, 99th percentile`, told.p99, 'ms');
+}
+
 /** Memory of a process, MB. */
 function memoryOf(pid) {
   const status = existsSync(`/proc/${pid}/status`) ? readFileSync(`/proc/${pid}/status`, 'utf8') : '';
@@ -171,6 +188,7 @@ try {
     const server = await serve(cluster.url(database), vehicles);
     await loadMarks(server.url, vehicles);
     if (vehicles === 60) await loadMix(server);
+    if (vehicles === 2000) sheetLoad(server, cluster.url(database), vehicles);
     for (const part of ['ahead', 'clicks'])
       spawnSync(process.execPath, [path.join(ROOT, `e2e/bench/${part}.mjs`), server.url, String(vehicles)], {
         stdio: ['ignore', 'inherit', 'inherit'],

@@ -254,6 +254,19 @@ describe('other changes', () => {
     expect(found?.factor.p95).toBeLessThan(3.2);
   });
 
+  it('are told with a chance, never a last digit over certainty, however plain they are', () => {
+    // Chances of several onsets add up to one; about one in fifty sums of such shares is over it in floating point.
+    const told = Array.from({ length: 60 }, (_, n) => n + 45).flatMap((k) => {
+      const [slow, fast] = [0.4 + (k % 7) / 10, 1.5 + k / 40];
+      const looks = [0, 1, 2, 2 + fast, 2 + 2 * fast].map((wear, j) =>
+        PLACES.map((_place, p) => 9.8 - slow * wear - ((k * 7 + j * 3 + p) % 3) / 10),
+      );
+      return changesOf(vehicle({ 1: looks, 2: looks })).map(({ probability }) => probability);
+    });
+    expect(Math.max(...told)).toBeGreaterThan(1 - 1e-12);
+    for (const chance of told) expect(chance).toBeLessThanOrEqual(1);
+  });
+
   it('all pads of an axle since they were fitted: wrong pads', () => {
     const input = vehicle({ 1: [...usual, [8.1, 8.1, 8.1, 8.1]], 2: [...usual, [5.0, 5.0, 5.0, 5.0]] });
     const changed = { ...input, fittings: [...input.fittings, { date: '2026-08-02', miles: 34_010, axle: 1 }] };

@@ -172,9 +172,13 @@ function nextChange(
   if (tried.length === 0) return undefined;
   const told = chancesOf(tried, 'told');
   const best = itemAt(tried, told.indexOf(Math.max(...told)));
-  // Onsets of one cause are one change: their chances add up, and the likeliest stands for them.
+  // Onsets of one cause are one change: their chances add up, and the likeliest stands for them. A sum of shares may be a
+  // last digit over the whole.
   const ofBest = (chances: readonly number[]) =>
-    chances.reduce((sum, chance, k) => sum + (sameCause(itemAt(tried, k).candidate, best.candidate) ? chance : 0), 0);
+    Math.min(
+      1,
+      chances.reduce((sum, chance, k) => sum + (sameCause(itemAt(tried, k).candidate, best.candidate) ? chance : 0), 0),
+    );
   const probability = ofBest(told);
   if (probability < COUNTS_FROM) return undefined;
   const change = changeOf(input, best, probability);

@@ -31,7 +31,10 @@ export async function refreshVehicles(
   await refreshRecords({ em, computer, records, today, tools }, context);
 }
 
-/** Learns the groups' levels and the appraisers from the whole fleet, then recomputes what that or anything else changed. */
+/**
+ * Learns the groups' levels and the appraisers from the whole fleet, then recomputes what that or anything else changed.
+ * Marks behind their records come first, with what is known so far: learning takes longer than a person waits.
+ */
 export async function refreshFleet(
   em: EntityManager,
   computer: Computer,
@@ -40,6 +43,7 @@ export async function refreshFleet(
 ): Promise<void> {
   const records = await loadVehicleRecords(em, 'all');
   const fleet = { em, computer, records, today, tools };
+  await refreshBehind(fleet);
   await learnDuty(fleet);
   // Vehicles are asked with what is known, until they teach nothing new; what scatters about it, and
   // how biases drifted, is asked last, and where it turns out another they are asked again.
@@ -60,9 +64,26 @@ const MOST_ROUNDS = 8;
 const DAMPED_FROM = 3;
 const MOST_TURNS = 3;
 
+/** Recomputes what changed since it was last computed, with what is known so far. */
+async function refreshBehind(fleet: Fleet): Promise<void> {
+  const { em } = fleet;
+  const [stands] = await rowsOf(
+    em,
+    z.object({ learnt: z.boolean(), revs: z.record(z.string(), z.number()) }),
+    `select exists (select 1 from validation) as learnt,
+       coalesce((select jsonb_object_agg(vehicle_id, input_rev) from vehicle_forecast), '{}') as revs`,
+  );
+  const records = fleet.records.filter(({ id, inputRev }) => (stands?.revs[id] ?? -1) < inputRev);
+  if (records.length > 0) await refreshRecords({ ...fleet, records }, await loadForecastContext(em), !stands?.learnt);
+}
+
 const Known = z.object({ vehicle_id: z.string(), input_hash: z.string() });
 
-async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<void> {
+/**
+ * @param unlearnt nothing was learnt of the fleet yet: marks are given, but no change of wear is told that the fleet may
+ *   soon explain, and all is computed once more
+ */
+async function refreshRecords(fleet: Fleet, context: ForecastContext, unlearnt = false): Promise<void> {
   const { em, computer, today, tools } = fleet;
   const records = fleet.records.filter(({ leftOn }) => leftOn === null);
   const departed = fleet.records.filter(({ leftOn }) => leftOn !== null);
@@ -77,7 +98,7 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
     [uuidArray(records.map(({ id }) => id))],
   );
   const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
-  const jobs = records.map((record) => ({ record, hash: hashOf(taskOf({ record })) }));
+  const jobs = records.map((record) => ({ record, hash: `${unlearnt ? UNLEARNT : ''}${hashOf(taskOf({ record }))}` }));
   const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
   const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
   const save = async (part: typeof changed, forecasts: readonly VehicleForecast[]) =>
@@ -86,6 +107,7 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext): Promise<v
         inner,
         part.map((job, k) => ({ ...job, forecast: forecasts[k] as VehicleForecast })),
         today,
+        unlearnt,
       ),
     );
   // A part is saved while the next is computed: the forecasts of a large fleet are never all in memory at once.
@@ -127,6 +149,8 @@ async function noteUnchanged(
   });
 }
 
+/** Before the hash of an input that nothing of the fleet had gone into: never the same as one that it had. */
+const UNLEARNT = 'unlearnt:';
 /** Vehicles whose forecasts are computed, and then saved, together. */
 const PART = 100;
 

@@ -19,8 +19,17 @@ interface Finished {
   forecast: VehicleForecast;
 }
 
-/** Saves a part of the results; a result that rests on an older state than the one stored is not written over it. */
-export async function saveForecasts(em: EntityManager, part: Finished[], today: string): Promise<void> {
+/**
+ * Saves a part of the results; a result that rests on an older state than the one stored is not written over it.
+ *
+ * @param unlearnt of a fleet of which nothing was learnt yet: changes of wear are not told
+ */
+export async function saveForecasts(
+  em: EntityManager,
+  part: Finished[],
+  today: string,
+  unlearnt = false,
+): Promise<void> {
   const vehicles = part.map(({ record, forecast }) => ({
     vehicle_id: record.id,
     input_rev: record.inputRev,
@@ -31,11 +40,12 @@ export async function saveForecasts(em: EntityManager, part: Finished[], today: 
     em,
     part.map(({ record }) => record.id),
   );
-  await keepChanges(
-    em,
-    part.map(({ record, forecast }) => ({ vehicleId: record.id, changes: forecast.changes })),
-    today,
-  );
+  if (!unlearnt)
+    await keepChanges(
+      em,
+      part.map(({ record, forecast }) => ({ vehicleId: record.id, changes: forecast.changes })),
+      today,
+    );
   const doubts = part.flatMap(({ record, forecast }) =>
     forecast.judgements.flatMap(({ id, suspicion }) =>
       suspicion ? [{ reading_id: id, vehicle_id: record.id, suspicion }] : [],
