@@ -1,5 +1,5 @@
 /** Ahead: what it shows is in its address, and its bars, legend and keys lead on. */
-import { expect, signIn, test } from '../support/app.ts';
+import { expect, signIn, signInAtOnce, test } from '../support/app.ts';
 
 test('Ahead lives in its address, its bars narrow it to a week, and a legend explains it', async ({ page, app }) => {
   await signIn(page, app);
@@ -41,4 +41,28 @@ test('Ahead lives in its address, its bars narrow it to a week, and a legend exp
   await page.keyboard.type('t03');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/vehicles\/T03/);
+});
+
+test('a vehicle whose forecast could not be made is named with why, and leads to what is on record of it', async ({
+  page,
+  app,
+}) => {
+  const failed = ['V03', 'P12', 'T01', 'V16'].map((unit) => ({ unit, message: 'its miles a day came out as no number' }));
+  for (const [path, named] of [
+    ['mile-marks', failed],
+    ['vehicles/V03', failed.slice(0, 1)],
+  ] as const)
+    await page.route(`**/api/${path}`, async (route) => {
+      const response = await route.fetch();
+      const answer = (await response.json()) as { refresh: object };
+      await route.fulfill({ response, json: { ...answer, refresh: { ...answer.refresh, failed: named } } });
+    });
+  await signInAtOnce(page, app);
+  await page.goto(`${app.url}/ahead`);
+  const told = page.getByRole('alert');
+  await expect(told).toContainText('Forecasts of V03 could not be made: its miles a day came out as no number.');
+  await expect(told).toContainText('1 more could not be made either: V16.');
+  await told.getByRole('link', { name: 'V03' }).click();
+  await expect(page.getByRole('heading', { name: /V03/ })).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('Forecasts of V03 could not be made');
 });

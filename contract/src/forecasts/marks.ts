@@ -38,6 +38,8 @@ export const Refresh = z.object({
   /** Vehicles whose forecast does not yet rest on all that was written. */
   pending: z.int(),
   computedAt: z.string().nullable(),
+  /** Vehicles whose forecast could not be made as their record stands, and why: what is told of them is from before. */
+  failed: z.array(z.object({ unit: z.string(), message: z.string() })),
 });
 
 export const MileMarks = z.object({

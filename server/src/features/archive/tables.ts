@@ -16,6 +16,7 @@ const LEFT_OUT = [
   'job_run',
   'idempotent_reply',
   'kept_answer',
+  'forecast_failure',
   'import_draft',
   'record_change',
   'known_device',

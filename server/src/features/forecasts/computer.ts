@@ -17,7 +17,7 @@ import {
   type VehicleForecast,
   type VehicleInput,
 } from '@mile-mark/core';
-import type { Pool } from '../../platform/compute/pool.ts';
+import { type Pool, ThreadDied } from '../../platform/compute/pool.ts';
 import type { Tasks } from '../../platform/compute/worker.ts';
 
 interface ForecastTask {
@@ -41,7 +41,7 @@ interface ProcessTask {
 /** What this feature has threads do; each takes a part of the fleet. */
 export const FORECAST_TASKS = {
   'forecasts/forecast': (part: ForecastTask[]): VehicleForecast[] =>
-    part.map(({ input, policy }) => forecastVehicle(input, policy)),
+    part.map(({ input, policy }) => inNumbers(forecastVehicle(input, policy))),
   'forecasts/lessons': (part: LessonTask[]): Lesson[] =>
     part.map(({ input, groups }) => lessonOf(input, (axle) => groups[axle] ?? '')),
   'forecasts/appraisers': (part: VehicleInput[]): AppraiserEvidence[] => part.map(appraiserEvidence),
@@ -51,13 +51,40 @@ export const FORECAST_TASKS = {
   'forecasts/backtest': (part: VehicleInput[]): BacktestedReading[][] => part.map(backtest),
 } satisfies Tasks;
 
+/** A forecast whose figures are figures. @throws Error naming the one that is none */
+export function inNumbers(forecast: VehicleForecast): VehicleForecast {
+  const { odometerNowMi, milesPerDay, axles } = forecast;
+  const figures: [string, number][] = [
+    ['its odometer today', odometerNowMi],
+    ['its miles a day', milesPerDay.mean],
+    ...axles.flatMap(({ axle, markMiles, thinnestMm, limitMm, miles }): [string, number][] => [
+      [`the mark of axle ${axle}`, markMiles],
+      [`the thinnest pad of axle ${axle}`, thinnestMm],
+      [`the limit of axle ${axle}`, limitMm],
+      [`the median of axle ${axle}`, miles.p50],
+    ]),
+  ];
+  const none = figures.find(([, value]) => !Number.isFinite(value));
+  if (none) throw new Error(`${none[0]} came out as no number`);
+  return forecast;
+}
+
+/** Vehicles that could not be computed, and why; the others could have been. */
+export class VehiclesFailed extends Error {
+  readonly failures: readonly { item: unknown; message: string }[];
+  constructor(failures: VehiclesFailed['failures']) {
+    super(`could not be computed: ${failures.map(({ message }) => message).join('; ')}`);
+    this.failures = failures;
+  }
+}
+
 /** What a computation may be told, and tells, while it runs. */
 export interface ComputeOptions {
   signal?: AbortSignal | undefined;
   progress?: (done: number, total: number) => void;
 }
 
-/** Computes over the fleet. Results are in the order of the items. */
+/** Computes over the fleet. Results are in the order of the items. @throws VehiclesFailed where only some could not be computed */
 export interface Computer {
   forecasts<T>(
     items: readonly T[],
@@ -101,6 +128,25 @@ export function createComputer(pool: Pool): Computer {
     <I, R>(task: Exclude<keyof typeof FORECAST_TASKS, 'forecasts/dutyProcess'>) =>
     async <T>(items: readonly T[], inputOf: (item: T) => I, options: ComputeOptions = {}): Promise<R[]> => {
       const results: R[][] = [];
+      const failures: { item: T; message: string }[] = [];
+      const { signal } = options;
+      const first = items.length < FEW;
+      const compute = async (part: readonly T[]) => (await pool.run(task, part.map(inputOf), { signal, first })) as R[];
+      /** The vehicles of a part one by one, where together they could not be computed. */
+      const alone = async (part: readonly T[], reason: unknown): Promise<R[]> => {
+        // That a thread ended is no vehicle's fault where no other shows that threads can be had.
+        if (part.length === 1 && reason instanceof ThreadDied) throw reason;
+        const own: R[] = [];
+        for (const item of part)
+          try {
+            own.push(...(await compute([item])));
+          } catch (error) {
+            signal?.throwIfAborted();
+            failures.push({ item, message: error instanceof Error ? error.message : String(error) });
+          }
+        if (own.length === 0 && part.length > 1) throw reason;
+        return own;
+      };
       let next = 0;
       let done = 0;
       // No more under way than threads can do, and one waiting.
@@ -109,14 +155,18 @@ export function createComputer(pool: Pool): Computer {
           const own = next;
           next += 1;
           const part = items.slice(own * CHUNK, (own + 1) * CHUNK);
-          const { signal } = options;
-          const first = items.length < FEW;
-          results[own] = (await pool.run(task, part.map(inputOf), { signal, first })) as R[];
+          try {
+            results[own] = await compute(part);
+          } catch (error) {
+            signal?.throwIfAborted();
+            results[own] = await alone(part, error);
+          }
           done += part.length;
           options.progress?.(done, items.length);
         }
       };
       await Promise.all(Array.from({ length: pool.threads + 1 }, lane));
+      if (failures.length > 0) throw new VehiclesFailed(failures);
       return results.flat();
     };
   return {

@@ -108,6 +108,21 @@ export const VehicleForecastEntity = defineEntity({
 });
 export type VehicleForecastRow = InferEntity<typeof VehicleForecastEntity>;
 
+/** A vehicle whose forecast could not be made, and why. */
+export const ForecastFailureEntity = defineEntity({
+  name: 'ForecastFailure',
+  tableName: 'forecast_failure',
+  properties: {
+    vehicleId: () => p.oneToOne(VehicleEntity).primary().mapToPk().joinColumn('vehicle_id'),
+    inputRev: p.integer(),
+    modelVersion: p.text(),
+    today: p.date(),
+    message: p.text(),
+    failedAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type ForecastFailureRow = InferEntity<typeof ForecastFailureEntity>;
+
 /** A reading that does not fit what is known. */
 export const ReadingDoubtEntity = defineEntity({
   name: 'ReadingDoubt',

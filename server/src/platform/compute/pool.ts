@@ -19,7 +19,7 @@ export interface Pool {
 }
 
 /** The thread itself ended, for want of memory as a rule; its work is lost and may be asked of another. */
-class ThreadDied extends Error {}
+export class ThreadDied extends Error {}
 
 /**
  * @param threads number of worker threads; 0 does everything in the caller's thread

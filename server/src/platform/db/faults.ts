@@ -20,6 +20,9 @@ export function isDatabaseGone(error: unknown): boolean {
   return fault.cause !== undefined && fault.cause !== error && isDatabaseGone(fault.cause);
 }
 
+/** Whether the database would not take a value for what it is: out of range, or against a rule of its table. */
+export const isBadValue = (error: unknown): boolean => /^2[23]\d{3}$/.test(Fault.safeParse(error).data?.code ?? '');
+
 /** Whether a transaction was given up because it and another waited for each other: nothing of it was written. */
 export const isCrossed = (error: unknown): boolean => /^40(P01|001)$/.test(Fault.safeParse(error).data?.code ?? '');
 

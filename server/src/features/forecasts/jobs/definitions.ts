@@ -3,6 +3,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import type { AnyJob, JobDefinition, JobKind, Jobs } from '../../../platform/jobs/registry.ts';
 import type { Computer } from '../computer.ts';
+import { FAILED_SO } from './failures.ts';
 import { refreshFleet, refreshVehicles } from './refresh.ts';
 import { MODEL_VERSION } from './saveForecasts.ts';
 
@@ -99,9 +100,9 @@ export async function catchUp(em: EntityManager, today: string, queue: RefreshQu
        select v.id, v.left_on, f.input_rev < v.input_rev as behind, f.vehicle_id is null or f.today <> ?::date
          or exists (select 1 from forecast x where x.vehicle_id = v.id and x.model_version <> ?) as old
        from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id) as stands
-     where (left_on is null and (behind or old))
+     where (left_on is null and (behind or old) and not exists (${FAILED_SO} and x.vehicle_id = stands.id))
        or (left_on is not null and exists (select 1 from forecast x where x.vehicle_id = stands.id))`,
-    [today, MODEL_VERSION],
+    [today, MODEL_VERSION, MODEL_VERSION, today],
   );
   const [{ validated } = { validated: true }] = await rowsOf(
     em,

@@ -2,6 +2,7 @@ import type { RiskPolicy, VehicleForecast, VehicleInput } from '@mile-mark/core'
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
+import { isBadValue } from '../../../platform/db/faults.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { holdVehicles, policyOf } from '../../register/index.ts';
@@ -17,7 +18,8 @@ import { type Fleet, learnDrift } from './learnAppraisers.ts';
 import { learnDuty } from './learnDuty.ts';
 import { learnFleet } from './learnFleet.ts';
 import { learnProcess } from './learnProcess.ts';
-import { MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
+import { eachOf, forgetFailures, saveOneByOne, withoutFailing } from './failures.ts';
+import { type Finished, MODEL_VERSION, saveForecasts } from './saveForecasts.ts';
 
 /** Recomputes the forecasts of the named vehicles under the groups' stored priors. */
 export async function refreshVehicles(
@@ -28,7 +30,7 @@ export async function refreshVehicles(
   tools: ComputeOptions = {},
 ): Promise<void> {
   const [records, context] = await Promise.all([loadVehicleRecords(em, ids), loadForecastContext(em)]);
-  await refreshRecords({ em, computer, records, today, tools }, context);
+  await withoutFailing({ em, computer, records, today, tools }, (fleet) => refreshRecords(fleet, context));
 }
 
 /**
@@ -42,7 +44,10 @@ export async function refreshFleet(
   tools: ComputeOptions = {},
 ): Promise<void> {
   const records = await loadVehicleRecords(em, 'all');
-  const fleet = { em, computer, records, today, tools };
+  await withoutFailing({ em, computer, records, today, tools }, learnAndRefresh);
+}
+
+async function learnAndRefresh(fleet: Fleet): Promise<void> {
   await refreshBehind(fleet);
   await learnDuty(fleet);
   // Vehicles are asked with what is known, until they teach nothing new; what scatters about it, and
@@ -53,7 +58,7 @@ export async function refreshFleet(
     if (!(await learnDrift(fleet)) && !scatters) break;
   }
   await calibrateFleet(fleet);
-  await refreshRecords(fleet, await loadForecastContext(em));
+  await refreshRecords(fleet, await loadForecastContext(fleet.em));
   await backtestFleet(fleet);
   await rememberContext(fleet);
 }
@@ -98,18 +103,23 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext, unlearnt =
     [uuidArray(records.map(({ id }) => id))],
   );
   const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
-  const jobs = records.map((record) => ({ record, hash: `${unlearnt ? UNLEARNT : ''}${hashOf(taskOf({ record }))}` }));
+  const jobs = eachOf(records, (record) => ({
+    record,
+    hash: `${unlearnt ? UNLEARNT : ''}${hashOf(taskOf({ record }))}`,
+  }));
   const changed = jobs.filter(({ record, hash }) => hashById.get(record.id) !== hash);
   const unchanged = jobs.filter(({ record, hash }) => hashById.get(record.id) === hash);
-  const save = async (part: typeof changed, forecasts: readonly VehicleForecast[]) =>
-    em.transactional((inner) =>
-      saveForecasts(
-        inner,
-        part.map((job, k) => ({ ...job, forecast: forecasts[k] as VehicleForecast })),
-        today,
-        unlearnt,
-      ),
-    );
+  const saveTogether = (part: readonly Finished[]) =>
+    em.transactional((inner) => saveForecasts(inner, part, today, unlearnt));
+  const save = async (jobs: typeof changed, forecasts: readonly VehicleForecast[]) => {
+    const part = jobs.map((job, k): Finished => ({ ...job, forecast: forecasts[k] as VehicleForecast }));
+    try {
+      await saveTogether(part);
+    } catch (error) {
+      if (!isBadValue(error)) throw error;
+      await saveOneByOne(part, saveTogether);
+    }
+  };
   // A part is saved while the next is computed: the forecasts of a large fleet are never all in memory at once.
   let waiting: { part: typeof changed; forecasts: VehicleForecast[] } | undefined;
   for (let i = 0; i < changed.length; i += PART) {
@@ -146,6 +156,7 @@ async function noteUnchanged(
        where v.id = f.vehicle_id and f.vehicle_id = any(?::uuid[])`,
       [ids],
     );
+    await forgetFailures(inner, [...unchanged.map(({ record }) => record.id), ...departed.map(({ id }) => id)]);
   });
 }
 

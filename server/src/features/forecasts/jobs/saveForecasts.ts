@@ -13,7 +13,7 @@ export const MODEL_VERSION = 'joint-filter-13';
 
 type Decision = NonNullable<AxleDetail['decision']>;
 
-interface Finished {
+export interface Finished {
   record: VehicleRecord;
   hash: string;
   forecast: VehicleForecast;
@@ -26,7 +26,7 @@ interface Finished {
  */
 export async function saveForecasts(
   em: EntityManager,
-  part: Finished[],
+  part: readonly Finished[],
   today: string,
   unlearnt = false,
 ): Promise<void> {
@@ -82,6 +82,7 @@ export async function saveForecasts(
 /** All tables in one statement, each row of which it touches once: doubts that are gone, and those that stand. */
 const SAVE = `
   with saved as (select uuid as vehicle_id from unnest(?::uuid[]) as uuid),
+  could as (delete from forecast_failure x using saved where x.vehicle_id = saved.vehicle_id),
   doubts as (
     select reading_id, vehicle_id, suspicion
     from jsonb_to_recordset(?::jsonb) as t(reading_id uuid, vehicle_id uuid, suspicion jsonb)),

@@ -1,4 +1,4 @@
-import { MileMark, type MileMarks } from '@mile-mark/contract/forecasts';
+import { MileMark, type MileMarks, Refresh } from '@mile-mark/contract/forecasts';
 import { z } from 'zod';
 import { partsOf } from '../../../platform/answers/parts.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
@@ -7,11 +7,19 @@ import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { groupBy } from '../../../platform/groupBy.ts';
 import { loadForecastContext } from './context.ts';
 
-const RefreshState = z.object({ pending: z.number(), computed_at: z.string().nullable(), fleet: z.array(z.string()) });
+const RefreshState = z.object({
+  pending: z.number(),
+  computed_at: z.string().nullable(),
+  failed: Refresh.shape.failed,
+  fleet: z.array(z.string()),
+});
 
 const STATE = `
   select (select count(*)::int from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
-      where v.left_on is null and (f.input_rev is null or f.input_rev < v.input_rev)) as pending,
+      where v.left_on is null and (f.input_rev is null or f.input_rev < v.input_rev)
+        and not exists (select from forecast_failure x where x.vehicle_id = v.id and x.input_rev = v.input_rev)) as pending,
+    coalesce((select json_agg(json_build_object('unit', v.unit, 'message', x.message) order by v.unit)
+      from forecast_failure x join vehicle v on v.id = x.vehicle_id where v.left_on is null), '[]') as failed,
     (select max(computed_at)::text from vehicle_forecast) as computed_at,
     coalesce((select json_agg(id) from vehicle), '[]') as fleet`;
 
@@ -46,7 +54,7 @@ export async function mileMarks(em: EntityManager, today: string): Promise<MileM
   return {
     today,
     riskTarget: settings.riskTarget,
-    refresh: { pending: state?.pending ?? 0, computedAt: state?.computed_at ?? null },
+    refresh: { pending: state?.pending ?? 0, computedAt: state?.computed_at ?? null, failed: state?.failed ?? [] },
     items: [...parts.values()].flat().sort(byDate),
   };
 }

@@ -23,8 +23,9 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const [record] = await loadVehicleRecords(em, [row.id]);
   if (!record) throw new ApiError('not_found');
   const context = await loadForecastContext(em);
-  const { kept, marks, changes, ...seen } = await setsOf(em, {
+  const { kept, failures, marks, changes, ...seen } = await setsOf(em, {
     kept: { row: Kept, sql: KEPT, params: [row.id] },
+    failures: { row: Failure, sql: FAILURES, params: [row.id] },
     marks: axlesOf(row.id),
     changes: changesOf(row.id),
     ...seenOf(row.id),
@@ -32,7 +33,7 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
   const [overall] = kept;
   const { lastLook: _look, mark: _mark, ...own } = row;
   // While a forecast of what changed since is still being made, what is thought of its readings is told here.
-  const judged = overall?.judged ?? judgedNow(record, context, today);
+  const judged = overall?.judged ?? (failures.length > 0 ? [] : judgedNow(record, context, today));
   const { rules, settings } = context;
   const { details, carried } = axleDetails(record, marks, { marginShare: settings.marginShare, rules, today });
   return {
@@ -40,7 +41,11 @@ export async function vehicleDetail(em: EntityManager, typedUnit: string, today:
     today,
     riskTarget: policyOf(context.settings, record.model.class).riskTarget,
     currency: context.settings.costs?.currency ?? null,
-    refresh: { pending: row.left || (overall && !overall.pending) ? 0 : 1, computedAt: overall?.computed_at ?? null },
+    refresh: {
+      pending: row.left || (overall && !overall.pending) || failures.some(({ current }) => current) ? 0 : 1,
+      computedAt: overall?.computed_at ?? null,
+      failed: failures.map(({ message }) => ({ unit: row.unit, message })),
+    },
     milesPerDay: overall?.detail.milesPerDay ?? null,
     odometerNowMi: overall ? Math.round(overall.detail.odometerNowMi) : null,
     gvwrKg: record.model.gvwrKg,
@@ -87,6 +92,12 @@ const Kept = z.object({ detail: VehicleForecastDetail, judged: Judged, pending: 
 const KEPT = `
   select f.detail, case when greatest(f.input_rev, f.judged_rev) >= v.input_rev then f.judged end as judged,
     f.input_rev < v.input_rev as pending, f.computed_at::text from vehicle v join vehicle_forecast f on f.vehicle_id = v.id where v.id = ?`;
+
+/** Why its forecast could not be made, and whether that is of the record as it stands. */
+const Failure = z.object({ message: z.string(), current: z.boolean() });
+const FAILURES = `
+  select x.message, x.input_rev = v.input_rev as current from forecast_failure x join vehicle v on v.id = x.vehicle_id
+  where v.id = ? and v.left_on is null`;
 
 function dutyPeriodsOf(record: VehicleRecord): VehicleDetail['dutyPeriods'] {
   const spans = dutySpansOf(record);

@@ -1,5 +1,5 @@
 import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { mayDo } from '@mile-mark/contract';
 import { useMileMarks } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
@@ -17,6 +17,8 @@ import { Field } from '../../../ui/Field.tsx';
 import { SegmentedControl } from '../../../ui/SegmentedControl.tsx';
 import { State } from '../../../ui/State.tsx';
 import { useNarrow } from '../../../ui/useNarrow.ts';
+import { Failed } from '../Failed.tsx';
+import { Empty } from './Empty.tsx';
 import { Legend } from './Legend.tsx';
 import { AheadList } from './AheadList.tsx';
 import { isForControl } from '../../../ui/typing.ts';
@@ -71,9 +73,9 @@ export function Ahead() {
     );
   }
   const { items, refresh, riskTarget } = marks.data;
-  if (items.length === 0) return <Empty pending={refresh.pending} />;
+  if (items.length === 0) return <Empty {...refresh} />;
   const depots = [...new Set(items.map((item) => item.depot))].sort();
-  if (narrow) return <AheadList depots={depots} marks={shown} today={today} riskTarget={riskTarget} me={me} />;
+  if (narrow) return <AheadList {...{ depots, marks: shown, today, riskTarget, me, failed: refresh.failed }} />;
   return (
     <div className="wide-page flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
@@ -90,6 +92,7 @@ export function Ahead() {
             </span>
           )}
         </div>
+        <Failed failed={refresh.failed} />
         <RoadHead scale={scale} items={ofAnyWeek} today={today} />
         {rows.length === 0 ? (
           <State
@@ -213,27 +216,6 @@ function useAheadKeys({ chosen, findRef }: Keys): void {
 
 function nextReach(reach: Reach, step: number): Reach {
   return REACHES[Math.min(REACHES.length - 1, Math.max(0, REACHES.indexOf(reach) + step))] ?? reach;
-}
-
-function Empty({ pending }: { pending: number }) {
-  if (pending > 0)
-    return (
-      <State
-        title="Computing the first marks"
-        what={`${pending} vehicles are being worked out; they appear here by themselves.`}
-        quiet
-      />
-    );
-  return (
-    <State
-      title="No vehicle on record yet"
-      what="Import the models, duties and vehicles, then services and readings: drop the CSV files together, they are taken in a sensible order."
-    >
-      <Link className="underline" to="/import">
-        Go to Import
-      </Link>
-    </State>
-  );
 }
 
 function useRoadWidth(): number {

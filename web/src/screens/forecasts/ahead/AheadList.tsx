@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { MileMark } from '@mile-mark/contract/forecasts';
+import type { MileMark, MileMarks } from '@mile-mark/contract/forecasts';
 import type { Me } from '@mile-mark/contract/people';
 import { nextThing, thicknessInWords, awayInWords, milesInWords } from '@mile-mark/contract/words';
 import { useDefects, useJobs } from '../../../api/jobs.ts';
@@ -10,6 +10,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { Choose } from '../../../ui/Choose.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { daysBetween, formatDate } from '../../../ui/format.ts';
+import { Failed } from '../Failed.tsx';
 import { ShownWeek } from './RoadHead.tsx';
 import { defectSignsOf } from './lanes.ts';
 
@@ -19,13 +20,14 @@ interface Props {
   today: string;
   riskTarget: number;
   me: Me;
+  failed: MileMarks['refresh']['failed'];
 }
 
 /** As many rows at first, and more at each press. */
 const ROWS = 30;
 
 /** Ahead on a phone: what is next, one row an axle, nearest mark first; no lanes. */
-export function AheadList({ depots, marks, today, riskTarget, me }: Props) {
+export function AheadList({ depots, marks, today, riskTarget, me, failed }: Props) {
   const { depot, due, find, set } = useAheadView();
   const [shown, setShown] = useState(ROWS);
   const { data: defects } = useDefects();
@@ -35,6 +37,7 @@ export function AheadList({ depots, marks, today, riskTarget, me }: Props) {
   return (
     <div className="h-full overflow-y-auto px-3 pb-4">
       <h1 className="pt-2 text-lg font-semibold">What is next</h1>
+      <Failed failed={failed} />
       <div className="grid grid-cols-2 gap-2 py-2">
         <Choose label="Depot" hideLabel large value={depot} onChange={(event) => set({ depot: event.target.value })}>
           <option value="">All depots</option>

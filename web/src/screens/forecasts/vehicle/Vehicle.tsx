@@ -13,6 +13,7 @@ import { formatDate } from '../../../ui/format.ts';
 import { useAddressed } from '../../../ui/useAddressed.ts';
 import { State } from '../../../ui/State.tsx';
 import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
+import { Failed } from '../Failed.tsx';
 import { ChangeNotes } from './ChangeNotes.tsx';
 import { Chassis } from './Chassis.tsx';
 import { CorrectOdometer } from './CorrectOdometer.tsx';
@@ -99,6 +100,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
             being recomputed …
           </span>
         )}
+        <Failed failed={vehicle.refresh.failed} />
         <span className="ml-auto flex flex-wrap gap-2">
           {!vehicle.left && <JobVerbs unit={vehicle.unit} axle={axleNumber} me={me} />}
           <Link
