@@ -58,7 +58,7 @@ test('a vehicle whose forecast could not be made is named with why, and leads to
       await route.fulfill({ response, json: { ...answer, refresh: { ...answer.refresh, failed: named } } });
     });
   await signInAtOnce(page, app);
-  await page.goto(`${app.url}/ahead`);
+  await page.goto(`${app.url}/`);
   const told = page.getByRole('alert');
   await expect(told).toContainText('Forecasts of V03 could not be made: its miles a day came out as no number.');
   await expect(told).toContainText('1 more could not be made either: V16.');
