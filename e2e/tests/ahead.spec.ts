@@ -62,6 +62,8 @@ test('a vehicle whose forecast could not be made is named with why, and leads to
   const told = page.getByRole('alert');
   await expect(told).toContainText('Forecasts of V03 could not be made: its miles a day came out as no number.');
   await expect(told).toContainText('1 more could not be made either: V16.');
+  // What is due stays in sight under it.
+  await expect(page.getByRole('group', { name: /^Lanes/ }).getByRole('group').first()).toBeInViewport();
   await told.getByRole('link', { name: 'V03' }).click();
   await expect(page.getByRole('heading', { name: /V03/ })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('Forecasts of V03 could not be made');

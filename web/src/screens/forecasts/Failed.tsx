@@ -8,7 +8,7 @@ export function Failed({ failed }: Pick<MileMarks['refresh'], 'failed'>) {
   if (failed.length === 0) return null;
   const more = failed.length - MOST_NAMED;
   return (
-    <div role="alert" className="basis-full border-l-4 border-brick bg-sheet px-3 py-1.5">
+    <div role="alert" className="w-full shrink-0 border-l-4 border-brick bg-sheet px-3 py-1.5">
       {failed.slice(0, MOST_NAMED).map(({ unit, message }) => (
         <p key={unit}>
           Forecasts of{' '}
