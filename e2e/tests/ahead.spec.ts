@@ -47,7 +47,10 @@ test('a vehicle whose forecast could not be made is named with why, and leads to
   page,
   app,
 }) => {
-  const failed = ['V03', 'P12', 'T01', 'V16'].map((unit) => ({ unit, message: 'its miles a day came out as no number' }));
+  const failed = ['V03', 'P12', 'T01', 'V16'].map((unit) => ({
+    unit,
+    message: 'its miles a day came out as no number',
+  }));
   for (const [path, named] of [
     ['mile-marks', failed],
     ['vehicles/V03', failed.slice(0, 1)],
@@ -63,7 +66,12 @@ test('a vehicle whose forecast could not be made is named with why, and leads to
   await expect(told).toContainText('Forecasts of V03 could not be made: its miles a day came out as no number.');
   await expect(told).toContainText('1 more could not be made either: V16.');
   // What is due stays in sight under it.
-  await expect(page.getByRole('group', { name: /^Lanes/ }).getByRole('group').first()).toBeInViewport();
+  await expect(
+    page
+      .getByRole('group', { name: /^Lanes/ })
+      .getByRole('group')
+      .first(),
+  ).toBeInViewport();
   await told.getByRole('link', { name: 'V03' }).click();
   await expect(page.getByRole('heading', { name: /V03/ })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('Forecasts of V03 could not be made');
