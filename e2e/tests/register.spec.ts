@@ -91,6 +91,12 @@ test('a duty begun ahead bends the forecast and leaves the past', async ({ page,
   await expect(page.getByText('from 25 Nov 2026', { exact: true })).toBeVisible();
   await expect(page.getByText('20 May 2025 – 25 Nov 2026')).toBeVisible();
   await expect(axle).not.toHaveText(before ?? '');
+  // Beside the road: what it drives, and what it will.
+  await page.goto(`${app.url}/?find=V02`);
+  const panel = page.getByRole('complementary', { name: 'Why this date' });
+  await expect(panel.getByRole('heading', { name: /V02/ })).toBeVisible();
+  await expect(panel.getByText(/^Doorstep delivery from 25 Nov 2026, severity \d\.\d\d$/)).toBeVisible();
+  await expect(panel.getByText('Then', { exact: true })).toBeVisible();
 });
 
 test('a technician is put on record, signs in, and reads in 32nds', async ({ page, app, browser }) => {

@@ -106,10 +106,10 @@ const nextDuty = ({ duty, from, severity }: VehicleDetail['dutyPeriods'][number]
 
 /** What it drives, and how far. */
 function dutyLines({ vehicle, me }: Props): Line[] {
-  const duty = vehicle.dutyPeriods.findLast(({ from }) => from <= vehicle.today) ?? vehicle.dutyPeriods.at(-1);
+  const duty = vehicle.dutyPeriods.findLast(({ from }) => from <= vehicle.today);
   const next = vehicle.dutyPeriods.find(({ from }) => from > vehicle.today);
   const { dutyAhead } = vehicle;
-  const stated = duty && (
+  const stated = duty ? (
     <Why
       label={`${duty.duty.name} since ${formatDate(duty.from)}`}
       reason={
@@ -126,6 +126,8 @@ function dutyLines({ vehicle, me }: Props): Line[] {
     >
       {duty.duty.name}, severity {duty.severity.toFixed(2)}
     </Why>
+  ) : (
+    next && 'none on record before'
   );
   return [
     ['Duty', duty && dutyAhead ? <RouteLevel ahead={dutyAhead} name={duty.duty.name} /> : stated],
