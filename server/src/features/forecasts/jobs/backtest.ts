@@ -11,6 +11,7 @@ import {
   summariseBacktest,
   type VehicleInput,
 } from '@mile-mark/core';
+import { inTurns } from '../../../platform/inTurns.ts';
 import { vehicleInputOf } from '../input.ts';
 import { loadForecastContext } from '../queries/context.ts';
 import type { VehicleRecord } from '../record.ts';
@@ -41,10 +42,12 @@ export async function backtestFleet({ em, computer, records, today, tools }: Fle
     drifts: true,
     ask: async (asked) => {
       const backtested = await computer.backtest(asked, (record) => vehicleInputOf(record, context, today), tools);
-      return asked.map((record, v): Backtested => {
+      const told: Backtested[] = [];
+      await inTurns(asked.entries(), ([v, record]) => {
         const looks = backtested[v] ?? [];
-        return { looks, residuals: residualsOf(record, vehicleInputOf(record, context, today), looks) };
+        told.push({ looks, residuals: residualsOf(record, vehicleInputOf(record, context, today), looks) });
       });
+      return told;
     },
   });
   const classOf = new Map(

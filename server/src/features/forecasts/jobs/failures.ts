@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { isBadValue } from '../../../platform/db/faults.ts';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { inTurns } from '../../../platform/inTurns.ts';
 import { uuidArray } from '../../../platform/db/uuidArray.ts';
 import { holdVehicles } from '../../register/index.ts';
 import { VehiclesFailed } from '../computer.ts';
@@ -74,15 +75,15 @@ export async function forgetFailures(em: EntityManager, ids: readonly string[]):
   await em.execute('delete from forecast_failure where vehicle_id = any(?::uuid[])', [uuidArray([...ids])]);
 }
 
-/** What a function makes of each record. @throws VehiclesFailed for those of which it makes nothing */
-export function eachOf<T>(records: readonly VehicleRecord[], make: (record: VehicleRecord) => T): T[] {
+/** What a function makes of each record, others being answered in between. @throws VehiclesFailed for those of which it makes nothing */
+export async function eachOf<T>(records: readonly VehicleRecord[], make: (record: VehicleRecord) => T): Promise<T[]> {
   const failures: { item: VehicleRecord; message: string }[] = [];
-  const made = records.flatMap((record) => {
+  const made: T[] = [];
+  await inTurns(records, (record) => {
     try {
-      return [make(record)];
+      made.push(make(record));
     } catch (error) {
       failures.push({ item: record, message: String(error) });
-      return [];
     }
   });
   if (failures.length > 0) throw new VehiclesFailed(failures);

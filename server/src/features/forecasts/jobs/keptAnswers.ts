@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
+import { inTurns } from '../../../platform/inTurns.ts';
 import { dutyOf, type DutyRow } from '../../register/index.ts';
 import type { InputContext } from '../input.ts';
 import type { VehicleRecord } from '../record.ts';
@@ -39,7 +40,8 @@ export async function askedOrKept<T, R>(em: EntityManager, question: Question<T,
       row.key,
     ]),
   );
-  const keys = items.map((item) => keyOf(recordOf(item)));
+  const keys: string[] = [];
+  await inTurns(items, (item) => void keys.push(keyOf(recordOf(item))));
   const stale = items.flatMap((item, k) => (known.get(recordOf(item).id) === keys[k] ? [] : [k]));
   const asked = await ask(stale.map((k) => items[k] as T));
   const answers = new Map<string, R>();

@@ -103,7 +103,7 @@ async function refreshRecords(fleet: Fleet, context: ForecastContext, unlearnt =
     [uuidArray(records.map(({ id }) => id))],
   );
   const hashById = new Map(known.map(({ vehicle_id, input_hash }) => [vehicle_id, input_hash]));
-  const jobs = eachOf(records, (record) => ({
+  const jobs = await eachOf(records, (record) => ({
     record,
     hash: `${unlearnt ? UNLEARNT : ''}${hashOf(taskOf({ record }))}`,
   }));

@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { keptRecords } from '../../../platform/answers/records.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
@@ -30,7 +30,7 @@ import {
  * the other. Nobody may change what is given.
  */
 export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all'): Promise<VehicleRecord[]> {
-  if (ids === 'all' || ids.length > FEW) return readVehicleRecords(em, ids);
+  if (ids === 'all' || ids.length > FEW) return readInPortions(em, ids);
   const records = await keptRecords(
     em,
     ids,
@@ -39,10 +39,34 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
   return [...records.values()].sort((a, b) => (a.unit < b.unit ? -1 : 1));
 }
 
+/** So many vehicles are read at a time: while their rows become records nobody is answered. */
+const PORTION = 100;
+
+/** Reads many vehicles so that others are answered in between. */
+export async function readInPortions(
+  em: EntityManager,
+  whom: string[] | 'all',
+  portion = PORTION,
+): Promise<VehicleRecord[]> {
+  const { whose, params } = whoseOf(whom);
+  const ids = (
+    await rowsOf(em, z.object({ id: z.string() }), `select id from vehicle where ${whose('id')} order by unit`, params)
+  ).map(({ id }) => id);
+  const shared = await modelsAndDuties(em);
+  const records: VehicleRecord[] = [];
+  for (let i = 0; i < ids.length; i += portion)
+    records.push(...(await readVehicleRecords(em, ids.slice(i, i + portion), shared)));
+  return records;
+}
+
 /** Reads them by sets: a handful of queries however many vehicles. */
-export async function readVehicleRecords(em: EntityManager, ids: string[] | 'all'): Promise<VehicleRecord[]> {
+export async function readVehicleRecords(
+  em: EntityManager,
+  ids: string[],
+  shared?: Awaited<ReturnType<typeof modelsAndDuties>>,
+): Promise<VehicleRecord[]> {
   const sets = await rowSetsOf(em, ids);
-  const { modelById, dutyById, axlesOf } = await modelsAndDuties(em);
+  const { modelById, dutyById, axlesOf } = shared ?? (await modelsAndDuties(em));
   const { vehicles, periods } = sets;
   const { readings, services, odometers, rotors, remedies, measured, steps } = sets;
   // Every figure counts as the instrument of today would have shown it: so do the marks that come of them.
@@ -97,7 +121,7 @@ export async function readVehicleRecords(em: EntityManager, ids: string[] | 'all
 }
 
 /** Vehicles, what they are driven under, and what was read of them, fitted to them and found on them. */
-async function rowSetsOf(em: EntityManager, ids: string[] | 'all') {
+async function rowSetsOf(em: EntityManager, ids: string[]) {
   const { whose, params } = whoseOf(ids);
   const of = <T extends z.ZodType>(row: T, textOf: (whose: Whose) => string) => ({ row, sql: textOf(whose), params });
   const sets = {
@@ -111,7 +135,7 @@ async function rowSetsOf(em: EntityManager, ids: string[] | 'all') {
     measured: of(MeasuredSql, measuredSql),
     steps: of(InstrumentStep, instrumentSteps),
   };
-  if (ids !== 'all' && ids.length <= FEW) return setsOf(em, sets);
+  if (ids.length <= FEW) return setsOf(em, sets);
   // Of many vehicles each is a statement of its own: together they would be one text as long as all of them.
   const rows = <T extends z.ZodType>(set: { row: T; sql: string }) => rowsOf(em, set.row, set.sql, params);
   // The vehicles come first: what is read after their revision is at least as new as it says.
