@@ -51,7 +51,7 @@ export async function startWork(options: {
     definitions: (own) => {
       asking = own.ask;
       return [
-        ...forecastJobs(fork, computer, today, ask),
+        ...forecastJobs(fork, computer, today, ask, logger),
         feedJob(fork, events, feedUrl),
         ...partsJobs(fork, pool, today, supplierUrl, ask),
         ...planJobs(fork, pool, today, mailUrl, ask),

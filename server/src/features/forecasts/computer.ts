@@ -82,6 +82,8 @@ export class VehiclesFailed extends Error {
 export interface ComputeOptions {
   signal?: AbortSignal | undefined;
   progress?: (done: number, total: number) => void;
+  /** A vehicle could not be computed, and why. */
+  failed?: (unit: string, message: string) => void;
 }
 
 /** Computes over the fleet. Results are in the order of the items. @throws VehiclesFailed where only some could not be computed */
@@ -117,6 +119,10 @@ export interface Computer {
   ): Promise<BacktestedReading[][]>;
 }
 
+/** What went wrong, without where. */
+const saidBy = (error: unknown): string =>
+  (error instanceof Error ? error.message : String(error)).replace(/^compute thread: /, '');
+
 /** Fewer vehicles than this are somebody's who waits for them: they go before the parts of a fleet. */
 const FEW = 4;
 /** Vehicles of a part: whoever goes first waits for no more than these. */
@@ -142,7 +148,7 @@ export function createComputer(pool: Pool): Computer {
             own.push(...(await compute([item])));
           } catch (error) {
             signal?.throwIfAborted();
-            failures.push({ item, message: error instanceof Error ? error.message : String(error) });
+            failures.push({ item, message: saidBy(error) });
           }
         if (own.length === 0 && part.length > 1) throw reason;
         return own;

@@ -79,7 +79,10 @@ describe('a vehicle that cannot be computed', () => {
   );
 
   it('is not tried again and again as its record stands, but once it changed, on another day, or by another version', async () => {
-    await refreshVehicles(fork(), failing('forecasts').computer, [ill, well], TODAY);
+    const said: string[] = [];
+    const failed = (unit: string, message: string) => void said.push(`${unit}: ${message}`);
+    await refreshVehicles(fork(), failing('forecasts').computer, [ill, well], TODAY, { failed });
+    expect(said).toEqual([`${await unitOf(ill)}: the covariance came out as no covariance`]);
     expect(await behind()).toEqual([ill]);
     const asked: string[][] = [];
     const queue = {
@@ -155,7 +158,7 @@ describe('a part of a fleet that could not be computed together', () => {
     createComputer(
       poolWith((_task, input) => {
         const message = fails(input);
-        if (message) throw new Error(message);
+        if (message) throw new Error(`compute thread: ${message}`);
         return input.map((value) => [(value as number) ** 2]);
       }),
     ).process(numbers, (value) => value as never);

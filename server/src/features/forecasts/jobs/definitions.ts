@@ -1,3 +1,4 @@
+import type { Logger } from 'pino';
 import { z } from 'zod';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import { rowsOf } from '../../../platform/db/rows.ts';
@@ -59,7 +60,9 @@ export function forecastJobs(
   computer: Computer,
   today: () => string,
   ask: Jobs['ask'],
+  logger?: Logger,
 ): AnyJob[] {
+  const failed = (unit: string, reason: string) => logger?.error({ unit, reason }, 'a forecast could not be made');
   const refreshSome: JobDefinition<{ id: string }> = {
     ...REFRESH_VEHICLE,
     prompt: true,
@@ -67,7 +70,7 @@ export function forecastJobs(
     batch: VEHICLES_AT_ONCE,
     run: async (items, tools) => {
       const ids = items.map(({ id }) => id);
-      await refreshVehicles(fork(), computer, ids, today(), tools);
+      await refreshVehicles(fork(), computer, ids, today(), { ...tools, failed });
     },
   };
   const refreshAll: JobDefinition<object> = {
@@ -75,7 +78,7 @@ export function forecastJobs(
     prompt: true,
     retry: 3,
     expiresS: FLEET_EXPIRES_S,
-    run: async (_items, tools) => refreshFleet(fork(), computer, today(), tools),
+    run: async (_items, tools) => refreshFleet(fork(), computer, today(), { ...tools, failed }),
   };
   const learn: JobDefinition<object> = {
     ...LEARN_APPRAISERS,

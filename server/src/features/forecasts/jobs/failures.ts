@@ -22,7 +22,7 @@ export const FAILED_SO = `
 
 /** Does work for a fleet; whoever cannot be computed is put aside, and it is done for the others. */
 export async function withoutFailing(fleet: Fleet, work: (sound: Fleet) => Promise<void>): Promise<void> {
-  const { em, today } = fleet;
+  const { em, today, tools } = fleet;
   const known = await rowsOf(em, z.object({ id: z.string() }), FAILED_SO, [MODEL_VERSION, today]);
   const failed = new Set(known.map(({ id }) => id));
   for (;;)
@@ -32,7 +32,10 @@ export async function withoutFailing(fleet: Fleet, work: (sound: Fleet) => Promi
       if (!(error instanceof VehiclesFailed)) throw error;
       const failures = error.failures.map(({ item, message }) => ({ record: recordOf(item), message }));
       await note(em, failures, today);
-      for (const { record } of failures) failed.add(record.id);
+      for (const { record, message } of failures) {
+        tools.failed?.(record.unit, message);
+        failed.add(record.id);
+      }
     }
 }
 
