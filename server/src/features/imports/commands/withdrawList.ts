@@ -137,7 +137,15 @@ function byKey({ key }: Change): { where: string; values: string[] } {
 const COMPUTED: Record<string, { column: string; tables: string[] }> = {
   vehicle: {
     column: 'vehicle_id',
-    tables: ['wear_change', 'reading_doubt', 'measured_duty', 'kept_answer', 'forecast_failure', 'forecast', 'vehicle_forecast'],
+    tables: [
+      'wear_change',
+      'reading_doubt',
+      'measured_duty',
+      'kept_answer',
+      'forecast_failure',
+      'forecast',
+      'vehicle_forecast',
+    ],
   },
   model: { column: 'model_id', tables: ['wear_group'] },
   part: { column: 'part_id', tables: ['part_plan'] },
