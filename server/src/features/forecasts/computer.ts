@@ -140,17 +140,18 @@ export function createComputer(pool: Pool): Computer {
       const compute = async (part: readonly T[]) => (await pool.run(task, part.map(inputOf), { signal, first })) as R[];
       /** The vehicles of a part one by one, where together they could not be computed. */
       const alone = async (part: readonly T[], reason: unknown): Promise<R[]> => {
-        // That a thread ended is no vehicle's fault where no other shows that threads can be had.
-        if (part.length === 1 && reason instanceof ThreadDied) throw reason;
         const own: R[] = [];
+        let died = 0;
         for (const item of part)
           try {
             own.push(...(await compute([item])));
           } catch (error) {
             signal?.throwIfAborted();
+            if (error instanceof ThreadDied) died += 1;
             failures.push({ item, message: saidBy(error) });
           }
-        if (own.length === 0 && part.length > 1) throw reason;
+        // That a thread ended is no vehicle's fault where nothing shows that threads can be had.
+        if (died === part.length) throw reason;
         return own;
       };
       let next = 0;

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import type { MileMarks, VehicleDetail } from '@mile-mark/contract/forecasts';
 import type { VehicleForecast } from '@mile-mark/core';
-import type { Pool } from '../../platform/compute/pool.ts';
+import { type Pool, ThreadDied } from '../../platform/compute/pool.ts';
 import { createTestApp, fillSmallFleet, localComputer, TODAY, type TestApp } from '../../testing/app.ts';
 import { type Computer, createComputer, inNumbers, VehiclesFailed } from './computer.ts';
 import { catchUp, refreshFleet, refreshVehicles } from './index.ts';
@@ -158,7 +158,7 @@ describe('a part of a fleet that could not be computed together', () => {
     createComputer(
       poolWith((_task, input) => {
         const message = fails(input);
-        if (message) throw new Error(`compute thread: ${message}`);
+        if (message) throw message === 'no thread' ? new ThreadDied(message) : new Error(`compute thread: ${message}`);
         return input.map((value) => [(value as number) ** 2]);
       }),
     ).process(numbers, (value) => value as never);
@@ -173,7 +173,14 @@ describe('a part of a fleet that could not be computed together', () => {
     expect(computed).toEqual(numbers.map((value) => [value ** 2]));
   });
 
-  it('is nobody’s fault where none of them can be', async () => {
+  it('is the fault of each where each fails for a reason of its own, as all of a model may', async () => {
+    const failed = squares((input) => (input.some((value) => (value as number) < 10) ? 'no such axle' : undefined));
+    await expect(failed).rejects.toMatchObject({
+      failures: numbers.slice(0, 10).map((item) => ({ item, message: 'no such axle' })),
+    });
+  });
+
+  it('is nobody’s fault where no thread can be had', async () => {
     const failed = squares((input) => (input.some((value) => (value as number) < 10) ? 'no thread' : undefined));
     await expect(failed).rejects.toThrow('no thread');
     await expect(failed).rejects.not.toBeInstanceOf(VehiclesFailed);
