@@ -8,8 +8,9 @@ process.env.TEST_RUN ??= randomBytes(4).toString('hex');
 export default defineConfig({
   testDir: './tests',
   globalTeardown: '../server/src/testing/dropTemplates.mjs',
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  // Builders' machines stall: what is broken fails all the same, only later.
+  timeout: 240_000,
+  expect: { timeout: 40_000 },
   workers: 2,
   // A machine that stalls may fail a test that waits for it: once more, with an application anew. `npm test` names it.
   retries: 1,
@@ -17,9 +18,11 @@ export default defineConfig({
   outputDir: '../test-results',
   reporter: [['line'], ['json']],
   use: {
-    actionTimeout: 30_000,
+    actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
+    // What moves by itself is painted by the processor here: half of what a walk takes.
+    contextOptions: { reducedMotion: 'reduce' },
     screenshot: 'only-on-failure',
   },
 });

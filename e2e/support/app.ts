@@ -21,7 +21,7 @@ export const test = base.extend<object, { options: AppOptions; app: App }>({
         await stop(app);
       });
     },
-    { scope: 'worker', timeout: 240_000 },
+    { scope: 'worker', timeout: 480_000 },
   ],
 });
 

@@ -13,49 +13,76 @@ export interface Walk {
   measure: () => Promise<void>;
 }
 
-const heading = (page: Page) =>
-  page.getByRole('region', { name: 'Step', exact: true }).getByRole('heading', { level: 1 });
+const step = (page: Page) => page.getByRole('region', { name: 'Step', exact: true });
+const heading = (page: Page) => step(page).getByRole('heading', { level: 1 });
+
+/** What stands on the card, read in one look: two looks may see two steps. */
+interface Shown {
+  /** Which step it is: its place and what it says. */
+  which: string;
+  title: string;
+  /** What can be pressed, filled or chosen from, by name. */
+  buttons: string[];
+  fields: string[];
+  groups: string[];
+  links: string[];
+}
+
+async function lookedAt(page: Page): Promise<Shown> {
+  await expect(heading(page)).toBeVisible();
+  return step(page).evaluate((region) => {
+    const said = (selector: string) =>
+      [...region.querySelectorAll<HTMLElement>(selector)]
+        .filter((one) => one.checkVisibility())
+        .map((one) => one.getAttribute('aria-label') ?? one.textContent.trim());
+    const title = region.querySelector('h1')?.textContent ?? '';
+    const place = region.querySelector('article')?.getAttribute('aria-label') ?? '';
+    return {
+      which: `${place}: ${title}`,
+      title,
+      buttons: said('button:enabled'),
+      fields: said('label'),
+      groups: said('[role=group]'),
+      links: said('a'),
+    };
+  });
+}
 
 /** Signs step after step on the real card until it asks for the signature, or as far as it is told. */
 export async function workCard(page: Page, walk: Walk): Promise<number> {
   let made = 0;
   for (let unknown = 0; made < (walk.steps ?? 200); made += 1) {
-    const here = page.getByRole('region', { name: 'Step', exact: true });
-    await expect(heading(page)).toBeVisible();
-    const title = (await heading(page).textContent()) ?? '';
-    if (title === 'Sign and close') return made;
-    const anyway = here.getByRole('button', { name: 'It was done; sign this all the same' });
-    if (await anyway.isVisible()) await anyway.click();
-    const before = page.url();
-    if (!(await signStep(page, title, walk))) {
-      // The card may have moved on between two looks at it: looked at again, before it is a step nobody knows.
+    const shown = await lookedAt(page);
+    if (shown.title === 'Sign and close') return made;
+    if (shown.buttons.includes(ANYWAY)) {
+      await step(page).getByRole('button', { name: ANYWAY }).click();
+      made -= 1;
+      continue;
+    }
+    if (!(await signStep(page, shown, walk))) {
+      // The card may be on its way: looked at again, before it is a step nobody knows.
       unknown += 1;
-      if (unknown > 20) throw new Error(`the walk does not know how to sign “${title}”`);
+      if (unknown > 20) throw new Error(`the walk does not know how to sign “${shown.title}”`);
       await page.waitForTimeout(250);
       made -= 1;
       continue;
     }
     unknown = 0;
-    await expect
-      .poll(async () => `${page.url()} ${(await heading(page).textContent()) ?? ''}`)
-      .not.toBe(`${before} ${title}`);
+    await expect.poll(async () => (await lookedAt(page)).which, { intervals: [20, 50, 100] }).not.toBe(shown.which);
   }
   return made;
 }
 
+const ANYWAY = 'It was done; sign this all the same';
+
 /** Signs the step that is shown; false where nothing of what a card asks for is on it. */
-async function signStep(page: Page, title: string, walk: Walk): Promise<boolean> {
-  const here = page.getByRole('region', { name: 'Step', exact: true });
-  const seen = async (name: string | RegExp, role: 'button' | 'group' | 'link' = 'button') =>
-    here
-      .getByRole(role, { name, exact: typeof name === 'string' })
-      .first()
-      .isVisible();
+async function signStep(page: Page, { title, buttons, fields, groups, links }: Shown, walk: Walk): Promise<boolean> {
+  const here = step(page);
   const next = here.getByRole('button', { name: 'Next step' });
   const done = async (made: Promise<void>) => made.then(() => true);
-  if (await next.isVisible()) return done(next.click());
-  if (await seen('Done')) return done(here.getByRole('button', { name: 'Done', exact: true }).click());
-  if (await seen('What is found', 'group')) {
+  if (buttons.includes('Next step')) return done(next.click());
+  if (buttons.includes('Done')) return done(here.getByRole('button', { name: 'Done', exact: true }).click());
+  if (groups.includes('What is found')) {
     const found = Object.entries(walk.finds ?? {}).find(([words]) => title.includes(words))?.[1];
     const states = here.getByRole('group', { name: 'What is found' }).getByRole('button');
     if (found === undefined) return done(states.first().click());
@@ -65,7 +92,7 @@ async function signStep(page: Page, title: string, walk: Walk): Promise<boolean>
     await expect(add).toBeHidden();
     return done(next.click());
   }
-  if (await seen('Where the fluid stands', 'group')) {
+  if (groups.includes('Where the fluid stands')) {
     // A level that wear explains, or a little higher.
     const told = (await here.getByText(/explains about \d+ mL/).textContent()) ?? '';
     const quarters = Math.floor(Number(/about (\d+) mL/.exec(told)?.[1]) / 25);
@@ -73,21 +100,21 @@ async function signStep(page: Page, title: string, walk: Walk): Promise<boolean>
     await here.getByRole('button', { name, exact: true }).click();
     return done(next.click());
   }
-  if (await seen(/^Measure /, 'link')) return done(walk.measure());
-  if (await here.getByLabel('Inner pad, mm').isVisible()) {
+  if (links.some((name) => name.startsWith('Measure '))) return done(walk.measure());
+  if (fields.includes('Inner pad, mm')) {
     const told = (await here.getByText(/^New [\d.]+ mm, limit/).textContent()) ?? '';
     const mm = /New ([\d.]+) mm/.exec(told)?.[1] ?? '';
     await here.getByLabel('Inner pad, mm').fill(mm);
     await here.getByLabel('Outer pad, mm').fill(mm);
     return done(here.getByRole('button', { name: 'Save both' }).click());
   }
-  if (await here.getByLabel('Thinnest point, mm').isVisible()) {
+  if (fields.includes('Thinnest point, mm')) {
     const told = (await here.getByText(/^Discard/).textContent()) ?? '';
     await here.getByLabel('Thinnest point, mm').fill(String(Number(/Discard ([\d.]+)/.exec(told)?.[1]) + 0.8));
     return done(here.getByRole('group', { name: 'Number pad' }).getByRole('button', { name: 'Save' }).click());
   }
-  if (await here.getByLabel(/^Reached/).isVisible()) return done(torque(page));
-  if (await seen('One stop made')) {
+  if (fields.some((name) => name.startsWith('Reached'))) return done(torque(page));
+  if (buttons.includes('One stop made')) {
     const asked = Number(/of (\d+)/.exec((await here.getByText(/^\d+ of \d+$/).textContent()) ?? '')?.[1]);
     for (let i = 0; i < asked; i += 1) await here.getByRole('button', { name: 'One stop made' }).click();
     return done(here.getByRole('button', { name: 'Bedded in' }).click());

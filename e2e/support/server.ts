@@ -30,11 +30,12 @@ export async function startServer(databaseUrl: string, { demo, today, port = 0, 
       ...(role ? { MILEMARK_ROLE: role } : {}),
       MILEMARK_WEB: path.join(ROOT, 'web/dist'),
     },
-    stdio: ['ignore', 'pipe', 'pipe'],
+    // It ends with whoever started it, also where that is killed: none goes on working behind the tests that follow.
+    stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
   });
   if (role === 'worker') {
-    server.stdout.resume();
-    server.stderr.resume();
+    server.stdout?.resume();
+    server.stderr?.resume();
     return { url: '', databaseUrl, process: server };
   }
   let said = '';
@@ -44,8 +45,8 @@ export async function startServer(databaseUrl: string, { demo, today, port = 0, 
       const found = /Mile Mark is at (http\S+)/.exec(said);
       if (found?.[1]) resolve(found[1]);
     };
-    server.stdout.on('data', listen);
-    server.stderr.on('data', listen);
+    server.stdout?.on('data', listen);
+    server.stderr?.on('data', listen);
     server.on('exit', () => reject(new Error(`the server ended:\n${said}`)));
   });
   return { url, databaseUrl, process: server };

@@ -51,7 +51,7 @@ test('the archive goes into an empty installation, and Ahead shows the same mark
       await chosen.setInputFiles(file);
       await other.getByRole('button', { name: 'Take it in' }).click();
       // A whole record is parsed and written before it says so.
-      await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible({ timeout: 60_000 });
+      await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible({ timeout: 120_000 });
       expect(await marksOf(other, second.url)).toEqual(before);
       // Who took it in is the person they were, with the password of the new place.
       await expect(other.getByRole('button', { name: /Maren Ashdown/ })).toBeVisible();

@@ -28,7 +28,7 @@ const run = (script: string, databaseUrl: string, file: string) =>
   });
 
 test('a backup is put back into an empty database, to equal marks and exports; into no other', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   const folder = mkdtempSync(path.join(tmpdir(), 'mile-mark-backup-'));
   const file = path.join(folder, 'all.dump');
   const exportsOf = async (app: App) => {

@@ -49,7 +49,7 @@ async function capture(page: Page, unit: string, odometer: number, figures: read
 test('200 inspections, a network cut at random and a server killed: all readings there exactly once', async ({
   browser,
 }) => {
-  test.setTimeout(600_000);
+  test.setTimeout(1_200_000);
   await withDatabase({ demo: true, today: '2026-11-20' }, async (databaseUrl) => {
     const random = seededRandom(200);
     const options = { demo: true, today: '2026-11-20', port: await freePort() };

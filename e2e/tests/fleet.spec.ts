@@ -54,7 +54,7 @@ test('a model is added from its sheet and a vehicle of it; a figure is corrected
   const mark = panel(page, 'C90').getByText(/^\d+ \w{3} 20\d\d, axle \d(, passed)?$/);
   await expect(async () => {
     await page.reload();
-    await expect(mark).toBeVisible({ timeout: 2000 });
+    await expect(mark).toBeVisible({ timeout: 10_000 });
   }).toPass();
   const before = await mark.textContent();
 
@@ -66,7 +66,7 @@ test('a model is added from its sheet and a vehicle of it; a figure is corrected
   await expect(page.getByText('Ostrey Courier 28 is corrected; the marks of its vehicle are made anew.')).toBeVisible();
   await expect(async () => {
     await page.goto(`${app.url}/fleet?unit=C90`);
-    await expect(mark).not.toHaveText(before ?? '', { timeout: 2000 });
+    await expect(mark).not.toHaveText(before ?? '', { timeout: 10_000 });
   }).toPass();
 });
 

@@ -34,7 +34,7 @@ const backTo = async (page: Page, app: App, id: string) => {
 };
 
 test('a pickup: from a complaint to a closed card, with a seized pin found on the way', async ({ page, app }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await signIn(page, app);
   await page.goto(`${app.url}/vehicles/P18`);
   // A complaint in three taps.
@@ -77,7 +77,7 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
   page,
   app,
 }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await signIn(page, app);
   const built = { Caliper: 'fixed', 'Parking brake': 'drum in hat' };
   await buildAxle(page, app, { model: 'Ostrey Carrier 35', axle: 2, ...built });
@@ -105,7 +105,7 @@ test('a fixed caliper with machined rotors: the card branches, the rotors are ad
 });
 
 test('a van’s rear with shoes in the drum and a sensor on one side', async ({ page, app }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await signIn(page, app);
   const built = { Caliper: 'sliding, lifts off', 'Parking brake': 'drum in hat', 'Wear sensor': 'right' };
   await buildAxle(page, app, { model: 'Ostrey Carrier 35', axle: 2, ...built });
@@ -125,7 +125,7 @@ test('a van’s rear with shoes in the drum and a sensor on one side', async ({ 
 });
 
 test('a tanker’s air disc axle', async ({ page, app }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await signIn(page, app);
   const id = await bookAndBegin(page, app, 'T15', 2);
   await workCard(page, {
@@ -146,7 +146,7 @@ test('a tanker’s air disc axle', async ({ page, app }) => {
 });
 
 test('a job interrupted, offline, handed over and finished on another device', async ({ browser, app }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   const tablet = await browser.newContext({ viewport: { width: 1024, height: 768 }, hasTouch: true });
   const first = await tablet.newPage();
   await signIn(first, app, 'technician');
@@ -228,4 +228,32 @@ test('work begun before the card had come: what is shown is the card of the job 
   expect(held).toBeGreaterThan(1);
   const step = page.getByRole('region', { name: 'Step', exact: true });
   await expect(step.getByRole('button', { name: 'Done', exact: true })).toBeVisible();
+});
+
+test('a signed step goes on by itself: meanwhile nothing offers to go that would be gone, and nothing is signed twice', async ({
+  page,
+  app,
+}) => {
+  await signIn(page, app);
+  const id = await bookAndBegin(page, app, 'P07', 1);
+  const step = page.getByRole('region', { name: 'Step', exact: true });
+  await expect(step.getByRole('button', { name: 'Done', exact: true })).toBeVisible();
+  // Every change of the card is looked at, also what stands there for a moment; each button is tapped twice at once.
+  await step.evaluate((region) => {
+    const offered: string[] = [];
+    Object.assign(window, { offered });
+    new MutationObserver(() => {
+      for (const { textContent } of region.querySelectorAll('button'))
+        if (textContent === 'Next step') offered.push('!');
+    }).observe(region, { childList: true, subtree: true });
+    region.addEventListener('click', ({ target, isTrusted }) => {
+      if (isTrusted && target instanceof HTMLButtonElement) target.click();
+    });
+  });
+  await workCard(page, { steps: 2, measure: () => Promise.resolve() });
+  expect(await page.evaluate(() => (window as unknown as { offered: string[] }).offered)).toEqual([]);
+  await allSent(page);
+  const answer = await page.request.get(`${app.url}/api/jobs/${id}/card`);
+  const { steps } = (await answer.json()) as { steps: { done: unknown }[] };
+  expect(steps.filter(({ done }) => done !== null)).toHaveLength(2);
 });

@@ -247,14 +247,14 @@ test('pads fitted on the wrong vehicle are withdrawn with a reason, and the mark
   const sure = sheet().getByRole('button', { name: 'They were fitted: record it' });
   await expect(sure.or(page.getByText('Recorded. The axle starts a new life.'))).toBeVisible();
   if (await sure.isVisible()) await sure.click();
-  await expect.poll(async () => markOf(app, 'V14', 1), { timeout: 60_000 }).not.toBe(before);
+  await expect.poll(async () => markOf(app, 'V14', 1), { timeout: 120_000 }).not.toBe(before);
   await page
     .getByRole('region', { name: 'Pads and rotors fitted' })
     .getByRole('button', { name: /20 Nov 2026$/ })
     .click();
   await sheet().getByLabel('Why').fill('it was the other van');
   await sheet().getByRole('button', { name: 'Withdraw it' }).click();
-  await expect.poll(async () => markOf(app, 'V14', 1), { timeout: 60_000 }).toBe(before);
+  await expect.poll(async () => markOf(app, 'V14', 1), { timeout: 120_000 }).toBe(before);
 });
 
 test('the whole record goes into a second place, to equal marks', async ({ app, browser }) => {
@@ -277,7 +277,7 @@ test('the whole record goes into a second place, to equal marks', async ({ app, 
       await other.goto(`${second.url}/fleet/archive`);
       await other.getByLabel('Archive, as it was downloaded').setInputFiles(file);
       await other.getByRole('button', { name: 'Take it in' }).click();
-      await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible({ timeout: 60_000 });
+      await expect(other.getByText(/^The record is in: [\d,]+ rows/)).toBeVisible({ timeout: 120_000 });
       expect(await marksOf(second, other)).toEqual(before);
     } finally {
       await other.close();

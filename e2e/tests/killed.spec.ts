@@ -47,7 +47,7 @@ async function sendThroughKills(
 }
 
 test('every reading is there exactly once, however often the server is killed', async () => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   await withDatabase(OPTIONS, async (databaseUrl) => {
     const random = seededRandom(31);
     let app = await startServer(databaseUrl, OPTIONS);
@@ -85,7 +85,7 @@ test('every reading is there exactly once, however often the server is killed', 
 });
 
 test('stock reconciles however often the server is killed: every movement once, every bin the sum of its own', async () => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   await withDatabase(OPTIONS, async (databaseUrl) => {
     const started = await startServer(databaseUrl, OPTIONS);
     const movements = Array.from({ length: 60 }, (_, i) => ({
@@ -132,7 +132,7 @@ test('stock reconciles however often the server is killed: every movement once, 
 });
 
 test('a file on its way when the server is killed is in whole or not at all, and once when sent again', async () => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   await withDatabase(OPTIONS, async (databaseUrl) => {
     let app = await startServer(databaseUrl, OPTIONS);
     let client = await signedIn(app);
@@ -175,7 +175,7 @@ test('a file on its way when the server is killed is in whole or not at all, and
 });
 
 test('a specification is released whole or not at all, however often the server is killed', async () => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   await withDatabase(OPTIONS, async (databaseUrl) => {
     const random = seededRandom(77);
     let app = await startServer(databaseUrl, OPTIONS);

@@ -85,7 +85,7 @@ async function write(site: Site, client: Client, next: () => Entry, until: () =>
 }
 
 test('two that answer and three that work lose nothing and do nothing twice, whichever is killed', async () => {
-  test.setTimeout(480_000);
+  test.setTimeout(900_000);
   await withDatabase(OPTIONS, async (databaseUrl) => {
     const random = seededRandom(1129);
     const first = await startServer(databaseUrl, OPTIONS);

@@ -123,7 +123,7 @@ test('measured the wrong vehicle: the sheet is moved whole, and the mark of the 
   await page.getByRole('button', { name: 'Save 1 reading' }).click();
   await sent(page);
   // The toast says what it did to the marks.
-  await expect(page.getByText(/V18 saved\. axle 1: mark/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/V18 saved\. axle 1: mark/)).toBeVisible({ timeout: 40_000 });
   const row = page.getByRole('listitem').filter({ hasText: 'V18' }).filter({ hasText: '1 reading' });
   await row.getByRole('button', { name: 'Take back …' }).click();
   const dialog = page.getByRole('dialog');
@@ -180,7 +180,7 @@ test('a softer route that drives farther: seen before it begins, told by its two
   await dialog.getByLabel('From', { exact: true }).fill('1 Nov 2026');
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText(/P17 is on .* from 1 Nov 2026/)).toBeVisible();
-  await expect.poll(marks, { timeout: 60_000 }).not.toEqual(before);
+  await expect.poll(marks, { timeout: 120_000 }).not.toEqual(before);
   const began = await marks();
   await page.getByRole('link', { name: 'Why, and what if …' }).click();
   const why = page.getByRole('region', { name: 'What moved the mark' });
@@ -197,7 +197,7 @@ test('a softer route that drives farther: seen before it begins, told by its two
   await sheet.getByLabel('Why').fill('the wrong vehicle');
   await sheet.getByRole('button', { name: 'Withdraw it' }).click();
   await expect(page.getByText(/is withdrawn; its marks are made anew/)).toBeVisible();
-  await expect.poll(marks, { timeout: 60_000 }).not.toEqual(began);
+  await expect.poll(marks, { timeout: 120_000 }).not.toEqual(began);
 });
 
 test('a phone’s Monday morning: what is next, one vehicle, back, and every place in reach of a thumb', async ({

@@ -27,7 +27,7 @@ const FIRST_DAY = '2025-08-05';
 const MOST_SHEETS = dayNumber('2026-11-19') - dayNumber(FIRST_DAY);
 
 test('a database that goes away and comes back ends nothing and loses nothing', async () => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   // Of its own, and one that keeps what it acknowledged: those of other tests are quicker and do not.
   const { startCluster } = (await import(clusters)) as { startCluster: (name: string) => Promise<Cluster> };
   const cluster = await startCluster('outage-pg');

@@ -36,7 +36,7 @@ async function marksOf(app: App): Promise<Mark[]> {
       async () =>
         ((await (await page.request.get(`${app.url}/api/mile-marks`)).json()) as { refresh: { pending: number } })
           .refresh.pending,
-      { timeout: 60_000 },
+      { timeout: 120_000 },
     )
     .toBe(0);
   return ((await (await page.request.get(`${app.url}/api/mile-marks`)).json()) as { items: Mark[] }).items;

@@ -80,7 +80,7 @@ test('from a proposal to a part that is used: approved, promised, received again
   await expect(order.getByRole('listitem').filter({ hasText: 'PD-V2T-1' }).first()).toContainText('3');
   await order.getByRole('button', { name: 'Look over, approve …' }).click();
   await dialog.getByRole('button', { name: /^Approve and send/ }).click();
-  await expect(order).toContainText('the supplier has it', { timeout: 60_000 });
+  await expect(order).toContainText('the supplier has it', { timeout: 120_000 });
   await expect(order).toContainText('promised 2');
 
   await order.getByRole('button', { name: 'Receive …' }).click();

@@ -8,7 +8,7 @@ const OPTIONS = { demo: true, today: '2026-11-20' };
 const PLANS = 4;
 
 test('a process that dies over a plan leaves nothing undone and nothing double', async () => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await withDatabase(OPTIONS, async (databaseUrl) => {
     const first = await startServer(databaseUrl, OPTIONS);
     const others = [await startServer(databaseUrl, OPTIONS), await startServer(databaseUrl, OPTIONS)];

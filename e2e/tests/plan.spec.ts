@@ -28,7 +28,7 @@ async function propose(page: Page, fill?: (dialog: ReturnType<Page['getByRole']>
   const dialog = page.getByRole('dialog');
   await fill?.(dialog);
   await dialog.getByRole('button', { name: 'Propose', exact: true }).click();
-  await expect(page.getByRole('button', { name: 'Publish' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Publish' })).toBeVisible({ timeout: 120_000 });
 }
 
 /** Whether a proposal is made by itself, stated where a shop states it. */

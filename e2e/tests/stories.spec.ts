@@ -26,7 +26,7 @@ test('a route changed: found in the readings, its duty stated from that day, and
   await page.getByRole('button', { name: 'Save for V08' }).click();
   await expect(page.getByText('V08 is on Hill shops from 20 Apr 2026')).toBeVisible();
   // The readings now fit what is stated: the finding is kept, but no longer open.
-  await expect(page.getByText('1 earlier change of wear')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('1 earlier change of wear')).toBeVisible({ timeout: 40_000 });
   await page.getByText('1 earlier change of wear').click();
   await expect(page.getByText('Later readings no longer show it')).toBeVisible();
   await expect(page.getByRole('region', { name: /Duty/ }).or(page.getByText('Hill shops').first())).toBeVisible();
@@ -211,7 +211,7 @@ test('risk and costs are the shop’s: changed in one place, said at the field w
   await sheet.getByRole('button', { name: 'Assume this from now on' }).click();
   await expect(page.getByText('All forecasts are brought up to date.')).toBeVisible();
   // So dear a failure brings the mark of least cost before that of the risk.
-  await expect(page.getByText('least cost a mile')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('least cost a mile')).toBeVisible({ timeout: 40_000 });
   await page.getByRole('button', { name: 'Risk and costs …' }).click();
   await page.getByRole('dialog').getByLabel('Too late, light').fill('560');
   await page.getByRole('button', { name: 'Assume this from now on' }).click();

@@ -94,6 +94,7 @@ function BookForm({ proposal, axle, onClose }: { proposal: JobProposal; axle: nu
       {
         onSuccess: () => {
           toast(day ? `${unit} is booked for ${formatDate(day)}.` : `A job for ${unit} is proposed.`, {
+            duration: 12_000,
             action: { label: 'Open it', onClick: () => void navigate(`/jobs/${id}`) },
           });
           onClose();

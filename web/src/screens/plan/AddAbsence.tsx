@@ -49,6 +49,7 @@ export function AddAbsence({ shop, depot, onClose }: { shop: Shop; depot: string
       {
         onSuccess: () => {
           toast(`${form.of} is on record.`, {
+            duration: 12_000,
             action: { label: 'Plan anew', onClick: () => void go('/plan?view=weeks') },
           });
           onClose();

@@ -104,7 +104,7 @@ function PlanWeeks({
         onSuccess: ({ difference, currency, breaks }) =>
           toast(
             `${of.unit}, ${axlesInWords(of.axles)}: ${formatDate(date)}, locked there; ${moreOrLess(difference, currency)}.${breaks.length > 0 ? ` ${breaks.join(' ')}` : ''}`,
-            { action: { label: 'Take back', onClick: () => takeBack(plan.revision + 1) } },
+            { duration: 12_000, action: { label: 'Take back', onClick: () => takeBack(plan.revision + 1) } },
           ),
         onError: (error) => toast(error.message),
       },

@@ -15,6 +15,7 @@ import { LevelInput } from './LevelInput.tsx';
 import { PadsLeftInput, RotorLeftInput } from './LeftInputs.tsx';
 import { StepPhoto } from './StepPhoto.tsx';
 import { TorqueInput } from './TorqueInput.tsx';
+import { useSign } from './useSign.ts';
 
 export interface StepProps {
   step: CardStep;
@@ -29,10 +30,12 @@ export interface StepProps {
 
 /** One step: what to do, what to mind, and how it is signed. */
 export function StepPanel(props: StepProps) {
-  const { step, steps, card, writes, go, onNext } = props;
+  const { step, steps, card, writes, write, go, onNext } = props;
   const [allTheSame, setAllTheSame] = useState(false);
+  const { sign, goingOn } = useSign(write, onNext);
+  const done = step.done !== null && !goingOn;
   const undone = step.after.filter((id) => steps.find((one) => one.id === id)?.done === null);
-  const blocked = undone.length > 0 && !allTheSame && step.done === null;
+  const blocked = undone.length > 0 && !allTheSame && !done;
   return (
     <article aria-label={stepPlaceInWords(step.id)} className="mx-auto flex max-w-3xl flex-col gap-4">
       <p className="text-soft first-letter:uppercase">
@@ -49,7 +52,7 @@ export function StepPanel(props: StepProps) {
       )}
       <About step={step} card={card} />
       {step.again && <p className="border-l-4 border-paint pl-3 text-lg font-medium">{step.again}</p>}
-      {step.done ? (
+      {done ? (
         <>
           <Done {...props} />
           {step.kind === 'check' && <AsksFor step={step} card={card} writes={writes} />}
@@ -71,12 +74,12 @@ export function StepPanel(props: StepProps) {
           </div>
         </div>
       ) : (
-        <Signing {...props} />
+        <Signing {...props} sign={sign} />
       )}
       <div className="flex flex-wrap items-center gap-3 border-t border-hair pt-3">
         <Neighbours {...{ steps, step, go }} />
         {writes && <StepPhoto jobId={card.job.id} unit={card.job.unit} step={step.id} />}
-        {step.done && (
+        {done && (
           <Button look="next" large className="ml-auto" onClick={onNext}>
             Next step
           </Button>
@@ -102,12 +105,8 @@ function Neighbours({ steps, step, go }: Pick<StepProps, 'steps' | 'step' | 'go'
 }
 
 /** How the step is signed, by its kind. */
-function Signing(props: StepProps) {
-  const { step, card, write, onNext, me } = props;
-  const sign = async (...entries: NewEntry[]) => {
-    await write(...entries);
-    onNext();
-  };
+function Signing(props: StepProps & { sign: (...entries: NewEntry[]) => Promise<void> }) {
+  const { step, card, write, me, sign } = props;
   switch (step.kind) {
     case 'check':
       return (
