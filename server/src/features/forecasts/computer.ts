@@ -141,17 +141,15 @@ export function createComputer(pool: Pool): Computer {
       /** The vehicles of a part one by one, where together they could not be computed. */
       const alone = async (part: readonly T[], reason: unknown): Promise<R[]> => {
         const own: R[] = [];
-        let died = 0;
         for (const item of part)
           try {
             own.push(...(await compute([item])));
           } catch (error) {
             signal?.throwIfAborted();
-            if (error instanceof ThreadDied) died += 1;
+            // A thread that ended under a vehicle is its fault where another can be had for nothing, and nobody's where not.
+            if (error instanceof ThreadDied && !(await compute([]).catch(() => undefined))) throw reason;
             failures.push({ item, message: saidBy(error) });
           }
-        // That a thread ended is no vehicle's fault where nothing shows that threads can be had.
-        if (died === part.length) throw reason;
         return own;
       };
       let next = 0;

@@ -154,14 +154,14 @@ function poolWith(perform: (task: string, input: unknown[]) => unknown[]): Pool 
 
 describe('a part of a fleet that could not be computed together', () => {
   const numbers = Array.from({ length: 25 }, (_, k) => k);
-  const squares = (fails: (input: unknown[]) => string | undefined) =>
+  const squares = (fails: (input: unknown[]) => string | undefined, of = numbers) =>
     createComputer(
       poolWith((_task, input) => {
         const message = fails(input);
         if (message) throw message === 'no thread' ? new ThreadDied(message) : new Error(`compute thread: ${message}`);
         return input.map((value) => [(value as number) ** 2]);
       }),
-    ).process(numbers, (value) => value as never);
+    ).process(of, (value) => value as never);
 
   it('is computed one by one: whoever fails alone is named, with why', async () => {
     const failed = squares((input) => (input.includes(13) ? 'no such axle' : undefined));
@@ -180,8 +180,20 @@ describe('a part of a fleet that could not be computed together', () => {
     });
   });
 
+  it('is the fault of who ends its thread whenever it is computed, also where it is asked for alone', async () => {
+    const dies = (input: unknown[]) => (input.includes(24) ? 'no thread' : undefined);
+    await expect(squares(dies)).rejects.toMatchObject({ failures: [{ item: 24, message: 'no thread' }] });
+    await expect(squares(dies, [24])).rejects.toMatchObject({ failures: [{ item: 24, message: 'no thread' }] });
+  });
+
+  it('is whole where a thread ended once', async () => {
+    let ended = 0;
+    const computed = await squares((input) => (input.includes(24) && ++ended === 1 ? 'no thread' : undefined), [24]);
+    expect([computed, ended]).toEqual([[[24 ** 2]], 2]);
+  });
+
   it('is nobody’s fault where no thread can be had', async () => {
-    const failed = squares((input) => (input.some((value) => (value as number) < 10) ? 'no thread' : undefined));
+    const failed = squares((input) => (input.length === 0 || input.includes(7) ? 'no thread' : undefined));
     await expect(failed).rejects.toThrow('no thread');
     await expect(failed).rejects.not.toBeInstanceOf(VehiclesFailed);
   });
