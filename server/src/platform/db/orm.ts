@@ -1,5 +1,6 @@
 import { Migrator } from '@mikro-orm/migrations';
 import { defineConfig, MikroORM, type EntityManager, type Options } from '@mikro-orm/postgresql';
+import { Driver } from './driver.ts';
 
 export type { EntityManager };
 export type Orm = MikroORM;
@@ -19,6 +20,7 @@ export function openDatabase(database: {
 }): Promise<Orm> {
   return MikroORM.init(
     defineConfig({
+      driver: Driver,
       clientUrl: database.url,
       entities: database.entities,
       extensions: [Migrator],
