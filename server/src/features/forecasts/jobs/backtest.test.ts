@@ -108,8 +108,8 @@ describe('how a fleet’s readings came out', () => {
   const vehicle = (looks: BacktestedReading[]): Backtested => ({ looks, residuals: [] });
   const labels = (rows: readonly { label: string; readings: number }[]) => rows.map((one) => [one.label, one.readings]);
 
-  it('is told of all, by how far ahead, by quarter and by class, in order', () => {
-    const told = validationOf(
+  it('is told of all, by how far ahead, by quarter and by class, in order', async () => {
+    const told = await validationOf(
       [
         vehicle([
           cameOut({ id: 'a', milesAhead: 4000, date: '2026-04-01' }),
@@ -141,7 +141,7 @@ describe('how a fleet’s readings came out', () => {
     expect(told.byClass[0]?.medianMm).toBeCloseTo(0.125, 9);
   });
 
-  it('is nothing where nothing was foretold', () => {
-    expect(validationOf([], () => 'van')).toMatchObject({ all: null, byAhead: [], byQuarter: [], byClass: [] });
+  it('is nothing where nothing was foretold', async () => {
+    expect(await validationOf([], () => 'van')).toMatchObject({ all: null, byAhead: [], byQuarter: [], byClass: [] });
   });
 });

@@ -53,28 +53,32 @@ export async function backtestFleet({ em, computer, records, today, tools }: Fle
   const classOf = new Map(
     perVehicle.flatMap(({ looks }, v) => looks.map(({ id }) => [id, records[v]?.model.class ?? ''])),
   );
-  const detail = validationOf(perVehicle, (id) => classOf.get(id) ?? '');
+  const detail = await validationOf(perVehicle, (id) => classOf.get(id) ?? '');
   await em.upsert(ValidationEntity, { onlyOne: true, detail, computedAt: new Date() });
 }
 
 /**
- * How readings of a whole fleet came out: all, by how far ahead they lay, by quarter and by class.
+ * How readings of a whole fleet came out: all, by how far ahead they lay, by quarter and by class. Others are answered
+ * between one figure and the next.
  *
  * @param classOf class of the vehicle that a reading, by its id, is of
  */
-export function validationOf(perVehicle: readonly Backtested[], classOf: (id: string) => string): KeptValidation {
+export async function validationOf(
+  perVehicle: readonly Backtested[],
+  classOf: (id: string) => string,
+): Promise<KeptValidation> {
   const all = perVehicle.flatMap(({ looks }) => looks);
   const labelled = ([label, summary]: [string, BacktestSummary]) => ({ label, ...summary });
+  const strains = strainsOf(checkedLooks(perVehicle.flatMap(({ residuals }) => residuals)));
+  const byAhead = await grouped(all, ({ milesAhead }) => AHEAD.findIndex(({ upToMi }) => milesAhead <= upToMi));
+  const byQuarter = await grouped(all, ({ date }) => quarterOf(date));
+  const byClass = await grouped(all, ({ id }) => classOf(id));
   return {
-    strains: strainsOf(checkedLooks(perVehicle.flatMap(({ residuals }) => residuals))),
+    strains,
     all: summariseBacktest(all) ?? null,
-    byAhead: grouped(all, ({ milesAhead }) => AHEAD.findIndex(({ upToMi }) => milesAhead <= upToMi)).map(
-      ([index, summary]) => labelled([AHEAD[index]?.label ?? '', summary]),
-    ),
-    byQuarter: grouped(all, ({ date }) => quarterOf(date)).map(([quarter, summary]) =>
-      labelled([quarter.slice(0, 7), summary]),
-    ),
-    byClass: grouped(all, ({ id }) => classOf(id)).map(labelled),
+    byAhead: byAhead.map(([index, summary]) => labelled([AHEAD[index]?.label ?? '', summary])),
+    byQuarter: byQuarter.map(([quarter, summary]) => labelled([quarter.slice(0, 7), summary])),
+    byClass: byClass.map(labelled),
   };
 }
 
@@ -124,20 +128,23 @@ export function residualsOf(
 }
 
 /** Summaries of groups, in order of their keys. */
-function grouped<K extends string | number>(
+async function grouped<K extends string | number>(
   backtested: readonly BacktestedReading[],
   keyOf: (one: BacktestedReading) => K,
-): [K, BacktestSummary][] {
+): Promise<[K, BacktestSummary][]> {
   const groups = new Map<K, BacktestedReading[]>();
-  for (const one of backtested) {
+  await inTurns(backtested, (one) => {
     const own = groups.get(keyOf(one));
     if (own) own.push(one);
     else groups.set(keyOf(one), [one]);
-  }
-  return [...groups]
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .flatMap(([key, own]) => {
+  });
+  const summaries: [K, BacktestSummary][] = [];
+  await inTurns(
+    [...groups].sort(([a], [b]) => (a < b ? -1 : 1)),
+    ([key, own]) => {
       const summary = summariseBacktest(own);
-      return summary ? [[key, summary] as [K, BacktestSummary]] : [];
-    });
+      if (summary) summaries.push([key, summary]);
+    },
+  );
+  return summaries;
 }
