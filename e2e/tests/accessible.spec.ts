@@ -32,12 +32,15 @@ const pastTheEdge = (page: Page) =>
       .slice(0, 3);
   });
 
-/** Another size, and the frames in which the page finds out what has to scroll there. */
+/** Another size, and the frames in which the page finds out what has to scroll there; a browser may draw none for long. */
 async function resize(page: Page, size: { width: number; height: number }): Promise<void> {
   await page.setViewportSize(size);
-  await page.evaluate(
-    () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 100)))),
-  );
+  await page.evaluate(() => {
+    const drawn = new Promise((done) =>
+      requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 100))),
+    );
+    return Promise.race([drawn, new Promise((done) => setTimeout(done, 5000))]);
+  });
 }
 
 async function expectAccessible(page: Page): Promise<void> {
@@ -156,7 +159,7 @@ test('no accessibility fault on the sign-in', async ({ page, app }) => {
 });
 
 test('no accessibility fault on a job and every kind of step of its card', async ({ page, app }) => {
-  test.setTimeout(600_000);
+  test.setTimeout(300_000);
   await signIn(page, app);
   await page.goto(`${app.url}/jobs`);
   await page.getByRole('link', { name: 'V21' }).click();
