@@ -250,9 +250,15 @@ test('a signed step goes on by itself: meanwhile nothing offers to go that would
       if (isTrusted && target instanceof HTMLButtonElement) target.click();
     });
   });
+  // What is sent of each step, by its own id: a second signature of a step would be another entry.
+  const sent = new Set<string>();
+  page.on('request', (request) => {
+    for (const [, entry] of request.postData()?.matchAll(/"id":"([0-9a-f-]{36})"/g) ?? []) sent.add(entry ?? '');
+  });
   await workCard(page, { steps: 2, measure: () => Promise.resolve() });
   expect(await page.evaluate(() => (window as unknown as { offered: string[] }).offered)).toEqual([]);
   await allSent(page);
+  expect(sent.size).toBe(2);
   const answer = await page.request.get(`${app.url}/api/jobs/${id}/card`);
   const { steps } = (await answer.json()) as { steps: { done: unknown }[] };
   expect(steps.filter(({ done }) => done !== null)).toHaveLength(2);
