@@ -141,7 +141,7 @@ test('no accessibility fault on a plan, a visit held over another day, and what 
   await page.setViewportSize({ width: 1280, height: 800 });
   await visit.press('m');
   await visit.press('ArrowRight');
-  await expect(page.getByText('another day')).toBeVisible();
+  await expect(page.getByText('← → ↑ ↓ another day')).toBeVisible();
   expect(await faultsOf(page), 'held').toEqual([]);
   await visit.press('Escape');
   await page.getByRole('button', { name: /USD$/ }).click();

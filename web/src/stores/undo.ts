@@ -1,5 +1,6 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
+import { TOAST_TO_ACT_MS } from '../ui/toasts.ts';
 
 /** So long a thing that was done can be undone without a word, ms; later a reason is asked where it stands. */
 export const UNDO_WITHIN_MS = 60_000;
@@ -68,5 +69,5 @@ export function doneWithUndo(
   { label = 'Undo', undone = 'Undone.', said = false, id = crypto.randomUUID() }: Way = {},
 ): void {
   useUndoables.getState().offer({ id, done, label, undone, undo, until: Date.now() + UNDO_WITHIN_MS });
-  if (!said) toast(done, { duration: 12_000, action: { label, onClick: () => void undoOne(id) } });
+  if (!said) toast(done, { duration: TOAST_TO_ACT_MS, action: { label, onClick: () => void undoOne(id) } });
 }

@@ -11,6 +11,7 @@ import { Modal } from '../../ui/Modal.tsx';
 import { State } from '../../ui/State.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { daysBetween, formatDate } from '../../ui/format.ts';
+import { TOAST_TO_ACT_MS } from '../../ui/toasts.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 import { DayAndBay } from './DayAndBay.tsx';
 import { ScopeOf, type Left } from './ScopeOf.tsx';
@@ -94,7 +95,7 @@ function BookForm({ proposal, axle, onClose }: { proposal: JobProposal; axle: nu
       {
         onSuccess: () => {
           toast(day ? `${unit} is booked for ${formatDate(day)}.` : `A job for ${unit} is proposed.`, {
-            duration: 12_000,
+            duration: TOAST_TO_ACT_MS,
             action: { label: 'Open it', onClick: () => void navigate(`/jobs/${id}`) },
           });
           onClose();

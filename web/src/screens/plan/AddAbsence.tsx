@@ -11,6 +11,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { Refusal } from '../../ui/Refusal.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { TOAST_TO_ACT_MS } from '../../ui/toasts.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 
 type Kind = 'person' | 'vehicle' | 'depot';
@@ -49,7 +50,7 @@ export function AddAbsence({ shop, depot, onClose }: { shop: Shop; depot: string
       {
         onSuccess: () => {
           toast(`${form.of} is on record.`, {
-            duration: 12_000,
+            duration: TOAST_TO_ACT_MS,
             action: { label: 'Plan anew', onClick: () => void go('/plan?view=weeks') },
           });
           onClose();

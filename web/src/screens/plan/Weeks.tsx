@@ -7,6 +7,7 @@ import { useMovePlan, usePlan, useTry, useUndoMove } from '../../api/plan.ts';
 import { Button } from '../../ui/Button.tsx';
 import { State } from '../../ui/State.tsx';
 import { formatDate } from '../../ui/format.ts';
+import { TOAST_TO_ACT_MS } from '../../ui/toasts.ts';
 import { Board, type Held } from './Board.tsx';
 import { HeldNote } from './HeldNote.tsx';
 import { PlanHead } from './PlanHead.tsx';
@@ -104,7 +105,7 @@ function PlanWeeks({
         onSuccess: ({ difference, currency, breaks }) =>
           toast(
             `${of.unit}, ${axlesInWords(of.axles)}: ${formatDate(date)}, locked there; ${moreOrLess(difference, currency)}.${breaks.length > 0 ? ` ${breaks.join(' ')}` : ''}`,
-            { duration: 12_000, action: { label: 'Take back', onClick: () => takeBack(plan.revision + 1) } },
+            { duration: TOAST_TO_ACT_MS, action: { label: 'Take back', onClick: () => takeBack(plan.revision + 1) } },
           ),
         onError: (error) => toast(error.message),
       },

@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { request } from '../../../api/request.ts';
 import { formatDate } from '../../../ui/format.ts';
+import { TOAST_TO_ACT_MS } from '../../../ui/toasts.ts';
 
 /** Where the marks of a vehicle's axles stood: ISO dates by axle, null where none was known. */
 export type Marks = Record<number, string | null>;
@@ -39,7 +40,7 @@ export async function tellMarks(unit: string, before: Marks, open: () => void): 
       const { refresh, axleDetails } = await request('vehicle', { params: { unit } });
       if (refresh.pending > 0) continue;
       const after = Object.fromEntries(axleDetails.map(({ axle, mark }) => [axle, mark?.markDate ?? null]));
-      toast(`${unit} saved. ${movedInWords(before, after)}.`, { id, action, duration: 12_000 });
+      toast(`${unit} saved. ${movedInWords(before, after)}.`, { id, action, duration: TOAST_TO_ACT_MS });
       return;
     } catch {
       break;

@@ -12,6 +12,7 @@ import { useAnswerQuestion } from '../../../api/inspections.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Field } from '../../../ui/Field.tsx';
 import { formatDate } from '../../../ui/format.ts';
+import { TOAST_TO_ACT_MS } from '../../../ui/toasts.ts';
 import { isForControl } from '../../../ui/typing.ts';
 import { useNewId } from '../../../ui/useNewId.ts';
 
@@ -69,7 +70,7 @@ export function Settle({ question, me, onUndo }: Props) {
       {
         onSuccess: () => {
           const done = `${question.unit}, ${headline(question, me)}: ${answerInWords(chosen)}.`;
-          if (!reading && chosen === 'correct') toast(done, { duration: 12_000 });
+          if (!reading && chosen === 'correct') toast(done, { duration: TOAST_TO_ACT_MS });
           else doneWithUndo(done, () => onUndo(id), { undone: 'Taken back; the question is open again.' });
         },
       },
