@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import jstat from 'jstat';
 import {
+  addNeed,
   averaged,
   chancePoints,
   demandDistribution,
@@ -20,9 +21,20 @@ describe('how many units are needed', () => {
     [12, 0.3],
     [40, 0.07],
     [200, 0.5],
+    [1500, 0.002],
   ])('is binomial where %i chances are all %f (jStat 1.9)', (n, p) => {
     const found = demandDistribution(Array.from({ length: n }, () => ({ probability: p, units: 1 })));
     for (let k = 0; k <= n; k += 1) expect(found[k]).toBeCloseTo(jstat.binomial.pdf(k, n, p), 10);
+  });
+
+  it('carries no more of a thousand needs than may come: beyond that the chances together are under one in a billion', () => {
+    const chances = new Float64Array(1501);
+    chances[0] = 1;
+    let most = 0;
+    for (let i = 0; i < 1500; i += 1) most = addNeed(chances, most, { probability: 0.002, units: 1 });
+    expect(most).toBeLessThan(60);
+    expect(1 - jstat.binomial.cdf(most, 1500, 0.002)).toBeLessThan(1e-9);
+    expect(chances.reduce((sum, one) => sum + one, 0)).toBeCloseTo(1, 9);
   });
 
   it('is what counting every outcome gives, whatever the chances and units', () => {

@@ -39,17 +39,28 @@ export function demandDistribution(needs: readonly Need[]): Float64Array {
   let top = 0;
   for (const { probability, units } of needs) {
     if (probability <= NEVER) continue;
-    top += units;
-    addNeed(chances, top, probability, units);
+    top = addNeed(chances, top, { probability, units });
   }
   return chances;
 }
 
-/** Adds one more need to a distribution in place, whose most units are then `top`. */
-export function addNeed(chances: Float64Array, top: number, probability: number, units: number): void {
-  for (let k = top; k >= units; k -= 1)
+/** Chances that are dropped from a distribution's end: those of a thousand axles together are none. */
+const NEGLIGIBLE = 1e-18;
+
+/**
+ * Adds one more need to a distribution in place. What is beyond any chance at its end is dropped, so that a thousand needs
+ * of which ten come cost as much as ten.
+ *
+ * @param top most units of the distribution so far
+ * @returns most units of it now
+ */
+export function addNeed(chances: Float64Array, top: number, { probability, units }: Need): number {
+  let most = top + units;
+  for (let k = most; k >= units; k -= 1)
     chances[k] = valueAt(chances, k) * (1 - probability) + valueAt(chances, k - units) * probability;
   for (let k = units - 1; k >= 0; k -= 1) chances[k] = valueAt(chances, k) * (1 - probability);
+  for (; most > 0 && valueAt(chances, most) < NEGLIGIBLE; most -= 1) chances[most] = 0;
+  return most;
 }
 
 /**

@@ -207,8 +207,10 @@ function distributionOf(all: readonly Wanting[], chanceOf: (work: Work) => numbe
     let top = 0;
     for (let i = 0; i < count; i += 1) {
       const { units, use } = itemAt(scratch.wanting, i);
-      top += units;
-      addNeed(chances, top, valueAt(scratch.probabilities, i) * (use ? itemAt(use, point) : 1), units);
+      top = addNeed(chances, top, {
+        units,
+        probability: valueAt(scratch.probabilities, i) * (use ? itemAt(use, point) : 1),
+      });
     }
     if (points > 1) for (let k = 0; k <= most; k += 1) mean[k] = valueAt(mean, k) + valueAt(chances, k) / points;
   }

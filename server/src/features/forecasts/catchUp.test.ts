@@ -47,6 +47,26 @@ describe('what is behind', () => {
   });
 });
 
+describe('while the whole fleet’s forecasts are made', () => {
+  afterEach(async () => {
+    await fork().execute(`delete from job_run where name = 'refresh-fleet'`);
+    await fork().execute(
+      'update vehicle_forecast f set input_rev = v.input_rev from vehicle v where v.id = f.vehicle_id',
+    );
+  });
+
+  it('what is behind is not made a second time beside it, and is asked for once that run is lost', async () => {
+    await fork().execute('update vehicle set input_rev = input_rev + 1');
+    await fork().execute(
+      `insert into job_run (id, name, state) values (gen_random_uuid(), 'refresh-fleet', 'running')`,
+    );
+    expect(await caught()).toEqual([]);
+    expect(await caught('2031-01-01')).toEqual(['fleet']);
+    await fork().execute(`update job_run set state = 'lost', ended_at = now() where name = 'refresh-fleet'`);
+    expect(await caught()).toEqual(['vehicles 2']);
+  });
+});
+
 describe('learning how people read', () => {
   beforeEach(() => {
     jest.useFakeTimers({ now: 0 });

@@ -1,7 +1,7 @@
 export { keepJudged } from './commands/keepJudged.ts';
 export { createComputer } from './computer.ts';
 export { readingInputOf, vehicleInputOf } from './input.ts';
-export { catchUp, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/definitions.ts';
+export { catchUp, FLEET_IS_REFRESHED, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/definitions.ts';
 export { refreshFleet, refreshVehicles } from './jobs/refresh.ts';
 export { marksUntil } from './queries/marks.ts';
 export { axlesStanding } from './queries/axles.ts';

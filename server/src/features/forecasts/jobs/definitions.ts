@@ -90,10 +90,14 @@ export function forecastJobs(
   return [refreshSome, refreshAll, learn];
 }
 
+/** Whether the whole fleet's forecasts are being made: a condition on the record of jobs. */
+export const FLEET_IS_REFRESHED = `exists (select 1 from job_run where name = '${REFRESH_FLEET.name}' and state = 'running')`;
+
 /**
  * Asks for what is behind. That a vehicle's forecast is behind stands in its row (input_rev), so nothing is lost where a
  * process dies between a write and its job. The fleet learns anew where many forecasts are of another day or version, or
- * were never made; many that are behind what was just entered are a busy hour, and are made one by one.
+ * were never made; many that are behind what was just entered are a busy hour, and are made one by one,
+ * unless the whole fleet's are being made: those that were behind come first there.
  */
 export async function catchUp(em: EntityManager, today: string, queue: RefreshQueue): Promise<void> {
   const behind = await rowsOf(
@@ -107,11 +111,12 @@ export async function catchUp(em: EntityManager, today: string, queue: RefreshQu
        or (left_on is not null and exists (select 1 from forecast x where x.vehicle_id = stands.id))`,
     [today, MODEL_VERSION, MODEL_VERSION, today],
   );
-  const [{ validated } = { validated: true }] = await rowsOf(
+  const [{ validated, refreshed } = { validated: true, refreshed: false }] = await rowsOf(
     em,
-    z.object({ validated: z.boolean() }),
-    'select exists (select 1 from validation) or not exists (select 1 from vehicle) as validated',
+    z.object({ validated: z.boolean(), refreshed: z.boolean() }),
+    `select exists (select 1 from validation) or not exists (select 1 from vehicle) as validated,
+       ${FLEET_IS_REFRESHED} as refreshed`,
   );
   if (behind.filter(({ old }) => old).length > queue.mostOneByOne || !validated) await queue.fleet();
-  else if (behind.length > 0) await queue.vehicles(behind.map(({ id }) => id));
+  else if (behind.length > 0 && !refreshed) await queue.vehicles(behind.map(({ id }) => id));
 }

@@ -9,7 +9,7 @@ import { holdVehicles, policyOf } from '../../register/index.ts';
 import type { ComputeOptions, Computer } from '../computer.ts';
 import { vehicleInputOf } from '../input.ts';
 import { type ForecastContext, loadForecastContext } from '../queries/context.ts';
-import { loadVehicleRecords } from '../queries/records.ts';
+import { loadVehicleRecords, readInPortions } from '../queries/records.ts';
 import type { VehicleRecord } from '../record.ts';
 import { backtestFleet } from './backtest.ts';
 import { calibrateFleet } from './calibrateFleet.ts';
@@ -43,12 +43,12 @@ export async function refreshFleet(
   today: string,
   tools: ComputeOptions = {},
 ): Promise<void> {
+  await refreshBehind({ em, computer, today, tools });
   const records = await loadVehicleRecords(em, 'all');
   await withoutFailing({ em, computer, records, today, tools }, learnAndRefresh);
 }
 
 async function learnAndRefresh(fleet: Fleet): Promise<void> {
-  await refreshBehind(fleet);
   await learnDuty(fleet);
   // Vehicles are asked with what is known, until they teach nothing new; what scatters about it, and
   // how biases drifted, is asked last, and where it turns out another they are asked again.
@@ -69,17 +69,36 @@ const MOST_ROUNDS = 8;
 const DAMPED_FROM = 3;
 const MOST_TURNS = 3;
 
-/** Recomputes what changed since it was last computed, with what is known so far. */
-async function refreshBehind(fleet: Fleet): Promise<void> {
-  const { em } = fleet;
+/** Vehicles that are read, and then computed, together where all that are behind come first. */
+const PORTION = 200;
+
+/** Recomputes what changed since it was last computed, with what is known so far: some are read while others are computed. */
+async function refreshBehind({ em, computer, today, tools }: Omit<Fleet, 'records'>): Promise<void> {
+  const behind = await rowsOf(
+    em,
+    z.object({ id: z.string() }),
+    `select v.id from vehicle v left join vehicle_forecast f on f.vehicle_id = v.id
+     where coalesce(f.input_rev, -1) < v.input_rev order by v.unit`,
+  );
+  if (behind.length === 0) return;
+  const ids = behind.map(({ id }) => id);
   const [stands] = await rowsOf(
     em,
-    z.object({ learnt: z.boolean(), revs: z.record(z.string(), z.number()) }),
-    `select exists (select 1 from validation) as learnt,
-       coalesce((select jsonb_object_agg(vehicle_id, input_rev) from vehicle_forecast), '{}') as revs`,
+    z.object({ learnt: z.boolean() }),
+    'select exists (select 1 from validation) as learnt',
   );
-  const records = fleet.records.filter(({ id, inputRev }) => (stands?.revs[id] ?? -1) < inputRev);
-  if (records.length > 0) await refreshRecords({ ...fleet, records }, await loadForecastContext(em), !stands?.learnt);
+  const context = await loadForecastContext(em);
+  const read = (from: number) => readInPortions(em, ids.slice(from, from + PORTION));
+  let records = await read(0);
+  for (let i = 0; i < ids.length; i += PORTION) {
+    const progress = (done: number) => tools.progress?.(i + done, ids.length);
+    const fleet = { em, computer, records, today, tools: { ...tools, progress } };
+    const [following] = await Promise.all([
+      read(i + PORTION),
+      withoutFailing(fleet, (sound) => refreshRecords(sound, context, !stands?.learnt)),
+    ]);
+    records = following;
+  }
 }
 
 const Known = z.object({ vehicle_id: z.string(), input_hash: z.string() });

@@ -4,6 +4,7 @@ import type { EntityManager } from '../../../platform/db/orm.ts';
 import { firstRow } from '../../../platform/db/rows.ts';
 import type { Subscriber } from '../../../platform/events/bus.ts';
 import type { AnyJob, JobDefinition, JobKind, Jobs } from '../../../platform/jobs/registry.ts';
+import { FLEET_IS_REFRESHED } from '../../forecasts/index.ts';
 import { followOrders } from './orders.ts';
 import { planParts } from './plan.ts';
 
@@ -68,14 +69,18 @@ export function partsSubscriber(ask: Jobs['ask']): Subscriber {
   };
 }
 
-/** Asks for a plan where forecasts were made since the last one, or none was made for a day. */
+/**
+ * Asks for a plan where forecasts were made since the last one, or none was made for a day; while the whole fleet's are
+ * being made it waits for the last of them.
+ */
 export async function catchUpParts(em: EntityManager, ask: Jobs['ask']): Promise<void> {
   const row = await firstRow(
     em,
     z.object({ behind: z.boolean() }),
     `select exists (select 1 from part where not retired)
        and coalesce((select max(started_at) from job_run where name = 'plan-parts'), '-infinity')
-         < greatest((select max(computed_at) from vehicle_forecast), now() - interval '1 day') as behind`,
+         < greatest((select max(computed_at) from vehicle_forecast), now() - interval '1 day')
+       and not ${FLEET_IS_REFRESHED} as behind`,
   );
   if (row?.behind) await ask(PLAN, {});
 }
