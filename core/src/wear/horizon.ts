@@ -9,8 +9,15 @@ interface Roads {
   stretches: number;
   /** Days from today on which each stretch begins. */
   from: Float64Array;
-  /** Thousands of duty-weighted miles a day on each. */
+  /** Thousands of duty-weighted miles a day on each; one that is not a number yet is worked out when it is driven. */
   perDay: Float64Array;
+  /** Works one out, where they wait for that. */
+  work?: (at: number) => number;
+}
+
+function paceOn({ perDay, work }: Roads, at: number): number {
+  const pace = valueAt(perDay, at);
+  return work && Number.isNaN(pace) ? (perDay[at] = work(at)) : pace;
 }
 
 /** The road ahead, through changes of duty that are already dated. */
@@ -26,26 +33,29 @@ function plainRoad(spans: readonly DutySpan[], today: IsoDate, milesPerDay: numb
 }
 
 /** Days to an exposure on one of the roads; before today under today's duty. */
-function daysThrough({ stretches, from, perDay }: Roads, road: number, exposure: number): number {
+function daysThrough(roads: Roads, road: number, exposure: number): number {
+  const { stretches, from } = roads;
   const first = road * stretches;
-  if (exposure <= 0) return exposure / valueAt(perDay, first);
+  if (exposure <= 0) return exposure / paceOn(roads, first);
   let left = exposure;
   for (let k = first; k < first + stretches; k += 1) {
     const end = k + 1 < first + stretches ? valueAt(from, k + 1) : Infinity;
-    const possible = (end - valueAt(from, k)) * valueAt(perDay, k);
-    if (possible >= left) return valueAt(from, k) + left / valueAt(perDay, k);
+    const pace = paceOn(roads, k);
+    const possible = (end - valueAt(from, k)) * pace;
+    if (possible >= left) return valueAt(from, k) + left / pace;
     left -= possible;
   }
   return Infinity;
 }
 
 /** Exposure within days from today on one of the roads, ≥ 0. */
-function exposureThrough({ stretches, from, perDay }: Roads, road: number, days: number): number {
+function exposureThrough(roads: Roads, road: number, days: number): number {
+  const { stretches, from } = roads;
   const first = road * stretches;
   let sum = 0;
   for (let k = first; k < first + stretches; k += 1) {
     const to = Math.min(days, k + 1 < first + stretches ? valueAt(from, k + 1) : Infinity);
-    if (to > valueAt(from, k)) sum += (to - valueAt(from, k)) * valueAt(perDay, k);
+    if (to > valueAt(from, k)) sum += (to - valueAt(from, k)) * paceOn(roads, k);
   }
   return sum;
 }
@@ -147,20 +157,22 @@ function open(
   const turns = commonTurns(count, seed);
   const stretches = 1 + MOST_CHANGES;
   const from = new Float64Array(count * stretches);
-  const perDay = new Float64Array(count * stretches);
   const wait = 1 / Math.max(1e-9, hazardPerDay);
   for (let i = 0; i < count; i += 1) {
-    const at = i * stretches;
-    perDay[at] = present * Math.exp(levelSd * valueAt(turns, i * WIDTH));
     let begins = -untoldDays;
     for (let k = 1; k < stretches; k += 1) {
-      const turn = i * WIDTH + 2 * k - 1;
-      begins += wait * valueAt(turns, turn);
-      from[at + k] = Math.max(0, begins);
-      perDay[at + k] = present * Math.exp(change.mean + change.sd * valueAt(turns, turn + 1));
+      begins += wait * valueAt(turns, i * WIDTH + 2 * k - 1);
+      from[i * stretches + k] = Math.max(0, begins);
     }
   }
-  return { stretches, from, perDay };
+  const work = (at: number) => {
+    const k = at % stretches;
+    const turn = ((at - k) / stretches) * WIDTH;
+    return k === 0
+      ? present * Math.exp(levelSd * valueAt(turns, turn))
+      : present * Math.exp(change.mean + change.sd * valueAt(turns, turn + 2 * k));
+  };
+  return { stretches, from, perDay: new Float64Array(count * stretches).fill(NaN), work };
 }
 
 /** Draws of the pace are others than those of the duty. */
