@@ -4,8 +4,10 @@
  * `npm run bench` as `sheetLoad.mjs url database rows`, once all forecasts are up to date; prints one JSON line.
  */
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { setTimeout } from 'node:timers/promises';
 import { URLSearchParams } from 'node:url';
+import { Worker } from 'node:worker_threads';
 import pg from 'pg';
 
 const [url, databaseUrl, rows] = process.argv.slice(2);
@@ -64,23 +66,7 @@ async function sheet() {
 const content = await sheet();
 const gauges = (await ask('GET', '/api/gauges')).items;
 const people = (await database.query(`select id from person where role = 'technician' limit 1`)).rows;
-/** Light requests ten a second, each timed from when it was due, until stopped. */
-const times = [];
-let watching = true;
-const watched = (async () => {
-  const open = [];
-  while (watching) {
-    const due = performance.now();
-    open.push(
-      fetch(`${url}/api/session`, { headers }).then(async (answer) => {
-        await answer.arrayBuffer();
-        times.push(performance.now() - due);
-      }),
-    );
-    await setTimeout(100);
-  }
-  await Promise.all(open);
-})();
+const watcher = new Worker(new URL('./light.mjs', import.meta.url), { workerData: { url, headers } });
 
 const id = randomUUID();
 const dropped = performance.now();
@@ -100,9 +86,8 @@ const { records } = await ask('POST', `/api/imports/drafts/${id}/import`, { id: 
 const taken = performance.now();
 const changed = await behind();
 const moved = await sinceUntilNone(taken);
-watching = false;
-await watched;
-times.sort((a, b) => a - b);
+watcher.postMessage('enough');
+const [times] = await once(watcher, 'message');
 await database.end();
 process.stdout.write(
   `${JSON.stringify({

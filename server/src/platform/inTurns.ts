@@ -8,7 +8,7 @@ export interface Watch {
 }
 
 /** Nobody else waits longer than about this for work that goes in turns, ms. */
-const TURN_MS = 20;
+const TURN_MS = 5;
 
 /**
  * Works through items in the caller's thread and lets everybody else be answered in between.

@@ -126,7 +126,7 @@ const saidBy = (error: unknown): string =>
 /** Fewer vehicles than this are somebody's who waits for them: they go before the parts of a fleet. */
 const FEW = 4;
 /** Vehicles of a part: whoever goes first waits for no more than these. */
-const CHUNK = 10;
+const CHUNK = 5;
 
 /** Inputs are made from items as their turn comes: those of a large fleet are never all in memory at once. */
 export function createComputer(pool: Pool): Computer {

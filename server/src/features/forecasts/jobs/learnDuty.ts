@@ -13,6 +13,7 @@ import {
 import { dutySpansOf } from '../duty.ts';
 import { DutyProcessEntity, type DutyProcessRow } from '../entities.ts';
 import type { VehicleRecord } from '../record.ts';
+import { eachOf } from './failures.ts';
 import type { Fleet } from './learnAppraisers.ts';
 
 /** Less than this is no change: of a scatter or a hazard as a share of it, of a level in the logarithm. */
@@ -42,7 +43,7 @@ function paceOf({ readings, services, odometers }: VehicleRecord, today: string)
  * and the odometers. Where nothing tells of one of them, what is assumed stays.
  */
 export async function learnDuty({ em, computer, records, today }: Fleet): Promise<void> {
-  const known = records.map((record) => {
+  const known = await eachOf(records, (record) => {
     const spans = dutySpansOf(record);
     return {
       class: record.model.class,

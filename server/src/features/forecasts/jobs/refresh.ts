@@ -182,7 +182,7 @@ async function noteUnchanged(
 /** Before the hash of an input that nothing of the fleet had gone into: never the same as one that it had. */
 const UNLEARNT = 'unlearnt:';
 /** Vehicles whose forecasts are computed, and then saved, together. */
-const PART = 100;
+const PART = 50;
 
 function hashOf({ input, policy }: { input: VehicleInput; policy: RiskPolicy }): string {
   return createHash('sha256')

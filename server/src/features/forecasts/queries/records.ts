@@ -40,7 +40,7 @@ export async function loadVehicleRecords(em: EntityManager, ids: string[] | 'all
 }
 
 /** So many vehicles are read at a time: while their rows become records nobody is answered. */
-const PORTION = 100;
+const PORTION = 40;
 
 /** Reads many vehicles so that others are answered in between. */
 export async function readInPortions(
