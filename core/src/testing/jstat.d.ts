@@ -9,7 +9,7 @@ declare module 'jstat' {
     beta: { inv(p: number, a: number, b: number): number };
     studentt: { inv(p: number, df: number): number };
     gamma: { sample(shape: number, scale: number): number };
-    binomial: { pdf(k: number, n: number, p: number): number };
+    binomial: { pdf(k: number, n: number, p: number): number; cdf(k: number, n: number, p: number): number };
     normal: { sample(mean: number, sd: number): number; cdf(x: number, mean: number, sd: number): number };
     /** From then on everything is drawn from this generator of 0 … 1. */
     setRandom(random: () => number): void;

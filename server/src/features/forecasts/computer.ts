@@ -171,6 +171,8 @@ export function createComputer(pool: Pool): Computer {
         }
       };
       await Promise.all(Array.from({ length: pool.threads + 1 }, lane));
+      // In their own order, whichever thread came to them first.
+      failures.sort((a, b) => items.indexOf(a.item) - items.indexOf(b.item));
       if (failures.length > 0) throw new VehiclesFailed(failures);
       return results.flat();
     };
