@@ -85,7 +85,10 @@ export async function assessReadings(
   markTwins(drafts);
   await markAlready(em, drafts);
   onRead(drafts);
-  await judgeValues(em, drafts, today, (vehicles) => stages.begin('judging', vehicles));
+  await judgeValues(em, drafts, today, (vehicles) => ({
+    ...stages.begin('judging', vehicles),
+    pool: stages.pool,
+  }));
   return drafts;
 }
 

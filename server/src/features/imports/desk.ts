@@ -115,6 +115,7 @@ export function createDesk(pool: Pool, { judgedSoonMs = JUDGED_SOON_MS } = {}): 
       Object.assign(progress, { step, done: 0, of });
       return { signal, onDone: (items) => (progress.done += items) };
     },
+    pool,
   });
   const making = (work: Work | undefined): Pick<Making, 'ids' | 'judging' | 'stop'> & { stages: Stages } => {
     const [judging, stop] = [{ done: 0, of: 0 }, new AbortController()];
@@ -130,7 +131,7 @@ export function createDesk(pool: Pool, { judgedSoonMs = JUDGED_SOON_MS } = {}): 
         },
       };
     };
-    return { ids: { read: randomUUID(), made: randomUUID() }, judging, stop, stages: { begin } };
+    return { ids: { read: randomUUID(), made: randomUUID() }, judging, stop, stages: { begin, pool } };
   };
   /** @param orUntold whether one that nobody was shown whole yet will do, although the record changed since it began */
   const lookOn = async (em: EntityManager, draft: ImportDraftRow, today: string, orUntold = false): Promise<Making> => {

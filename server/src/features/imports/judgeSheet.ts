@@ -146,7 +146,7 @@ export async function judgeValues(
   em: EntityManager,
   drafts: Draft<ReadingRecord>[],
   today: string,
-  begin: (vehicles: number) => Watch,
+  begin: (vehicles: number) => Parameters<typeof suspicionsAmongRecord>[3],
 ): Promise<void> {
   const items = drafts.flatMap((draft) =>
     draft.reasons.some(({ bars }) => bars) ? [] : draft.records.map((record) => ({ draft, record })),
