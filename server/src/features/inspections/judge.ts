@@ -12,6 +12,8 @@ import { inTurns, type Watch } from '../../platform/inTurns.ts';
 import { loadForecastContext, loadVehicleRecords, vehicleInputOf } from '../forecasts/index.ts';
 import { type Doubt, doubtsOf } from './judgeTask.ts';
 
+type Records = Awaited<ReturnType<typeof loadVehicleRecords>>;
+
 /** So many vehicles' records are held at a time. */
 const VEHICLES_AT_ONCE = 250;
 /** So many of them a thread judges at a time. */
@@ -83,10 +85,7 @@ async function eachWith(
   em: EntityManager,
   added: ReadonlyMap<string, ReadingInput[]>,
   today: string,
-  judge: (
-    records: Awaited<ReturnType<typeof loadVehicleRecords>>,
-    inputOf: (record: Awaited<ReturnType<typeof loadVehicleRecords>>[number]) => VehicleInput,
-  ) => Promise<void>,
+  judge: (records: Records, inputOf: (record: Records[number]) => VehicleInput) => Promise<void>,
 ): Promise<void> {
   const ids = [...added.keys()];
   for (let from = 0; from < ids.length; from += VEHICLES_AT_ONCE) {
