@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { z } from 'zod';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
+import type { EntityManager } from '../db/orm.ts';
 import { rowsOf } from '../db/rows.ts';
 import { addUpChanges, createAnswers, EVERYTHING, restsOnOne } from './answers.ts';
 import { partsOf } from './parts.ts';
@@ -23,6 +24,13 @@ const touch = (id: string, em = fork()) =>
   em.execute('update vehicle set input_rev = input_rev + 1 where id = ?', [id]);
 const touchAll = (em = fork()) => em.execute('update depot set revision = revision + 1');
 const one = restsOnOne('tested', 'select key, key::uuid as id from asked');
+
+/** What is waited for until somebody opens it. */
+function gate() {
+  let open: () => void = () => undefined;
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  return { open: () => open(), opened };
+}
 
 /** Something that is asked for, and how often it was made. */
 function counted(key: string, rests: Parameters<ReturnType<typeof createAnswers>['of']>[1]['rests']) {
@@ -282,6 +290,47 @@ describe('what all share', () => {
       }),
     ).rejects.toThrow('given up');
     expect(await settings()).toEqual([{ value: 5 }]);
+  });
+
+  it('is loaded by a transaction itself while others load it, who may wait for what the transaction holds', async () => {
+    const [begun, over] = [gate(), gate()];
+    const loads: string[] = [];
+    const load = async (em: EntityManager, who: string) =>
+      shared(em, 'what is waited for', async () => {
+        loads.push(who);
+        begun.open();
+        if (who === 'outside') await over.opened;
+        return who;
+      });
+    const outside = load(fork(), 'outside');
+    await begun.opened;
+    const another = load(fork(), 'another');
+    // It ends before what the others wait for: here that is its own end.
+    await fork().transactional(async (em) => {
+      expect(await load(em, 'within')).toBe('within');
+    });
+    // What came is given, also while the others are still loading.
+    expect(await load(fork(), 'later')).toBe('within');
+    over.open();
+    expect(await outside).toBe('outside');
+    expect(await another).not.toBe('another');
+    expect(loads).toEqual(['outside', 'within']);
+  });
+
+  it('is not spoilt for others by a transaction that ends while it loads', async () => {
+    await set(7);
+    const begun = gate();
+    const failing = fork().transactional(async (em) =>
+      shared(em, 'what failed', async () => {
+        begun.open();
+        await em.execute('select pg_sleep(.05)');
+        throw new Error('ended');
+      }),
+    );
+    await begun.opened;
+    expect(await shared(fork(), 'what failed', () => Promise.resolve('sound'))).toBe('sound');
+    await expect(failing).rejects.toThrow('ended');
+    expect(await shared(fork(), 'what failed', () => Promise.resolve('again'))).toBe('sound');
   });
 });
 

@@ -5,6 +5,8 @@ import { question } from '../questions.ts';
 interface Loaded {
   stands: string;
   value: Promise<unknown>;
+  /** It is there, and need not be waited for. */
+  settled: boolean;
 }
 
 const Shared = z.object({ key: z.string(), stands: z.string(), changed: z.boolean() });
@@ -28,6 +30,9 @@ const loaded = new WeakMap<object, Map<string, Loaded>>();
  * Loads what all vehicles share, once for each state of it: nobody may change what is given. A transaction that changed
  * some of it itself loads it as it sees it, and nothing of that is kept.
  *
+ * A transaction waits for nobody's loading: it holds a connection and maybe a vehicle, and who loads may wait for just
+ * these. Nor does anybody wait for its loading, which ends with it.
+ *
  * @param name of what is loaded
  */
 export async function shared<T>(em: EntityManager, name: string, load: () => Promise<T>): Promise<T> {
@@ -37,12 +42,18 @@ export async function shared<T>(em: EntityManager, name: string, load: () => Pro
   const known = loaded.get(driver) ?? new Map<string, Loaded>();
   loaded.set(driver, known);
   const before = known.get(name);
-  if (before?.stands === stands) return before.value as Promise<T>;
+  const isWithin = em.isInTransaction();
+  if (before?.stands === stands && (before.settled || !isWithin)) return before.value as Promise<T>;
   const value = load();
-  const own: Loaded = { stands, value };
-  known.set(name, own);
-  value.catch(() => {
+  const own: Loaded = { stands, value, settled: false };
+  if (!isWithin) known.set(name, own);
+  try {
+    const given = await value;
+    own.settled = true;
+    if (isWithin && !known.get(name)?.settled) known.set(name, own);
+    return given;
+  } catch (error) {
     if (known.get(name) === own) known.delete(name);
-  });
-  return value;
+    throw error;
+  }
 }
