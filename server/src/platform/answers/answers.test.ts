@@ -266,6 +266,11 @@ describe('what all share', () => {
     expect(await settings()).toBe(before);
     await set(2);
     expect(await settings()).toEqual([{ value: 2 }]);
+    await set(1);
+    const within = await fork().transactional(settings);
+    expect(within).toEqual([{ value: 1 }]);
+    expect(await fork().transactional(settings)).toBe(within);
+    expect(await settings()).toBe(within);
   });
 
   it('is seen by a transaction as it changed it, and by nobody else before it ends', async () => {

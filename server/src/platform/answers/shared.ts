@@ -50,7 +50,8 @@ export async function shared<T>(em: EntityManager, name: string, load: () => Pro
   try {
     const given = await value;
     own.settled = true;
-    if (isWithin && !known.get(name)?.settled) known.set(name, own);
+    const now = known.get(name);
+    if (isWithin && (now === before || !now?.settled)) known.set(name, own);
     return given;
   } catch (error) {
     if (known.get(name) === own) known.delete(name);
