@@ -34,6 +34,7 @@ import { Migration20261207090000_depots_of_people } from './Migration20261207090
 import { Migration20261208090000_derived_changes } from './Migration20261208090000_derived_changes.ts';
 import { Migration20261209090000_levels } from './Migration20261209090000_levels.ts';
 import { Migration20261210090000_forecast_failures } from './Migration20261210090000_forecast_failures.ts';
+import { Migration20261211090000_parts_apart } from './Migration20261211090000_parts_apart.ts';
 
 /** Every migration, in order; a new one is added at the end. */
 export const MIGRATIONS: Migrations = [
@@ -72,4 +73,5 @@ export const MIGRATIONS: Migrations = [
   { name: 'Migration20261208090000_derived_changes', class: Migration20261208090000_derived_changes },
   { name: 'Migration20261209090000_levels', class: Migration20261209090000_levels },
   { name: 'Migration20261210090000_forecast_failures', class: Migration20261210090000_forecast_failures },
+  { name: 'Migration20261211090000_parts_apart', class: Migration20261211090000_parts_apart },
 ];

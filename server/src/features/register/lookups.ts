@@ -95,7 +95,7 @@ export async function odometersOfMany(
   vehicleIds: readonly string[],
 ): Promise<Map<string, OdometerEntry[]>> {
   const of = uuidArray(vehicleIds);
-  const rows = await rowsOf(em, KnownSql, KNOWN, [of, of, of]);
+  const rows = await rowsOf(em, KnownSql, KNOWN_OF_MANY, [of, of, of]);
   const byVehicle = groupBy(rows, ({ vehicle_id }) => vehicle_id);
   return new Map(
     [...byVehicle].map(([id, own]) => [id, own.map(({ date, metres }): OdometerEntry => ({ date, metres }))]),
@@ -103,15 +103,24 @@ export async function odometersOfMany(
 }
 
 const KnownSql = z.object({ vehicle_id: z.string(), date: z.string(), metres: z.number() });
-const KNOWN = `
-    select vehicle_id, day::text as date, ${onInstrumentNow('known.vehicle_id', 'known.day', 'known.metres')} as metres from (
-       select i.vehicle_id, i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id = any(?::uuid[])
-         and (not exists (select 1 from reading r where r.inspection_id = i.id)
+/** What is measured of an inspection still stands, or nothing was. */
+const stillStands = {
+  ofMany: `(not exists (select 1 from reading r where r.inspection_id = i.id)
            or exists (select 1 from reading r where r.inspection_id = i.id and r.thickness_um is not null
-             and not exists (select 1 from reading later where later.supersedes_id = r.id)))
-       union select vehicle_id, read_on, odometer_m from odometer where vehicle_id = any(?::uuid[])
-       union select vehicle_id, fitted_on, odometer_m from service where vehicle_id = any(?::uuid[])) known
+             and not exists (select 1 from reading later where later.supersedes_id = r.id)))`,
+  // The same, reading by reading: for a few inspections it need not go through the readings of all.
+  ofOne: `coalesce((select bool_or(r.thickness_um is not null
+             and (select later.id from reading later where later.supersedes_id = r.id limit 1) is null)
+           from reading r where r.inspection_id = i.id), true)`,
+};
+const knownOf = (vehicles: string, stands: string) => `
+    select vehicle_id, day::text as date, ${onInstrumentNow('known.vehicle_id', 'known.day', 'known.metres')} as metres from (
+       select i.vehicle_id, i.measured_on as day, i.odometer_m as metres from live_inspection i where i.vehicle_id ${vehicles} and ${stands}
+       union select vehicle_id, read_on, odometer_m from odometer where vehicle_id ${vehicles}
+       union select vehicle_id, fitted_on, odometer_m from service where vehicle_id ${vehicles}) known
      order by vehicle_id, day, metres`;
+const KNOWN_OF_MANY = knownOf('= any(?::uuid[])', stillStands.ofMany);
+const KNOWN_OF_ONE = knownOf('= ?::uuid', stillStands.ofOne);
 
 /** What a new odometer of a vehicle is held against: all on record, and how its instruments follow each other. */
 export interface OdometersKnown {
@@ -121,10 +130,9 @@ export interface OdometersKnown {
 
 /** Both in one statement. */
 export async function odometersKnown(em: EntityManager, vehicleId: string): Promise<OdometersKnown> {
-  const of = uuidArray([vehicleId]);
   const { whose, params } = whoseOf([vehicleId]);
   const { known, steps } = await setsOf(em, {
-    known: { row: KnownSql, sql: KNOWN, params: [of, of, of] },
+    known: { row: KnownSql, sql: KNOWN_OF_ONE, params: [vehicleId, vehicleId, vehicleId] },
     steps: { row: InstrumentStep, sql: instrumentSteps(whose), params },
   });
   return { known: known.map(({ date, metres }) => ({ date, metres })), now: onInstrumentOf(steps) };

@@ -1,9 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { z } from 'zod';
 import { createTestApp, fillSmallFleet, type TestApp } from '../../testing/app.ts';
-import type { EntityManager } from '../db/orm.ts';
 import { rowsOf } from '../db/rows.ts';
-import { addUpChanges, createAnswers, EVERYTHING, restsOnOne } from './answers.ts';
+import { addUpChanges, changedSince, changesSoFar, createAnswers, EVERYTHING, restsOnOne } from './answers.ts';
 import { partsOf } from './parts.ts';
 import { shared } from './shared.ts';
 
@@ -25,12 +24,15 @@ const touch = (id: string, em = fork()) =>
 const touchAll = (em = fork()) => em.execute('update depot set revision = revision + 1');
 const one = restsOnOne('tested', 'select key, key::uuid as id from asked');
 
-/** What is waited for until somebody opens it. */
-function gate() {
-  let open: () => void = () => undefined;
-  const opened = new Promise<void>((resolve) => (open = resolve));
-  return { open: () => open(), opened };
-}
+/** What is visible now, as a device is told it. */
+const snapshot = async () => {
+  const [{ told } = { told: '' }] = await rowsOf(
+    fork(),
+    z.object({ told: z.string() }),
+    `select '1.1.' || pg_current_snapshot() as told`,
+  );
+  return told;
+};
 
 /** Something that is asked for, and how often it was made. */
 function counted(key: string, rests: Parameters<ReturnType<typeof createAnswers>['of']>[1]['rests']) {
@@ -63,6 +65,38 @@ describe('an answer', () => {
     // What nobody asks for in an answer leaves them all.
     await fork().execute('update session set used_at = now()');
     expect(await times()).toEqual([3, 4]);
+  });
+
+  it('stands, with what all share, while only parts are planned, ordered and moved', async () => {
+    await fork().execute(
+      `insert into supplier (id, name, currency, lead_days) values (gen_random_uuid(), 'Supplier of a test', 'USD', 3)`,
+    );
+    const answers = createAnswers();
+    const [asked, everything] = [counted('P1', one(first)), counted('all', EVERYTHING)];
+    let loads = 0;
+    const load = async (em = fork()) => shared(em, 'beside parts', async () => Promise.resolve((loads += 1)));
+    const times = async () => {
+      for (const each of [asked, everything]) await answers.of(fork(), each);
+      await load();
+      return [asked.times(), everything.times(), loads];
+    };
+    expect(await times()).toEqual([1, 1, 1]);
+    const since = await snapshot();
+    const before = await changesSoFar(fork());
+    await fork().transactional(async (em) => {
+      await em.execute(
+        `insert into purchase_order (id, supplier_id, depot_id, state, made_on)
+         select gen_random_uuid(), s.id, d.id, 'proposed', '2026-11-20' from supplier s, depot d limit 1`,
+      );
+      await load(em);
+    });
+    expect(await times()).toEqual([1, 1, 1]);
+    expect(await changedSince(fork(), since, await snapshot())).toEqual(new Set());
+    // It is a change all the same: whoever looks whether anything has changed is told.
+    expect(await changesSoFar(fork())).not.toBe(before);
+    await touchAll();
+    expect(await times()).toEqual([2, 2, 2]);
+    expect(await changedSince(fork(), since, await snapshot())).toBe('all');
   });
 
   it('is made anew for each row that comes or goes, and for none where a statement found nothing', async () => {
@@ -244,98 +278,6 @@ describe('what changed', () => {
     await touch(first);
     await ask();
     expect([asked.times(), other.times()]).toEqual([2, 1]);
-  });
-});
-
-describe('what all share', () => {
-  const settings = async (em = fork()) =>
-    shared(em, 'settings of a test', async () =>
-      rowsOf(em, z.object({ value: z.unknown() }), `select value from setting where key = 'shared test'`),
-    );
-  const set = (value: number, em = fork()) =>
-    em.execute(
-      `insert into setting (key, value) values ('shared test', ?::jsonb) on conflict (key) do update set value = excluded.value`,
-      [String(value)],
-    );
-
-  it('is loaded once for each state of it', async () => {
-    await set(1);
-    const before = await settings();
-    expect(await settings()).toBe(before);
-    await touch(first);
-    expect(await settings()).toBe(before);
-    await set(2);
-    expect(await settings()).toEqual([{ value: 2 }]);
-    await set(1);
-    const within = await fork().transactional(settings);
-    expect(within).toEqual([{ value: 1 }]);
-    expect(await fork().transactional(settings)).toBe(within);
-    expect(await settings()).toBe(within);
-  });
-
-  it('is seen by a transaction as it changed it, and by nobody else before it ends', async () => {
-    await set(3);
-    await settings();
-    await fork().transactional(async (em) => {
-      expect(await settings(em)).toEqual([{ value: 3 }]);
-      await set(4, em);
-      expect(await settings(em)).toEqual([{ value: 4 }]);
-      await touch(first, em);
-      // A second change of the same transaction is seen as well.
-      await set(5, em);
-      expect(await settings(em)).toEqual([{ value: 5 }]);
-      expect(await settings()).toEqual([{ value: 3 }]);
-    });
-    expect(await settings()).toEqual([{ value: 5 }]);
-    await expect(
-      fork().transactional(async (em) => {
-        await set(6, em);
-        await settings(em);
-        throw new Error('given up');
-      }),
-    ).rejects.toThrow('given up');
-    expect(await settings()).toEqual([{ value: 5 }]);
-  });
-
-  it('is loaded by a transaction itself while others load it, who may wait for what the transaction holds', async () => {
-    const [begun, over] = [gate(), gate()];
-    const loads: string[] = [];
-    const load = async (em: EntityManager, who: string) =>
-      shared(em, 'what is waited for', async () => {
-        loads.push(who);
-        begun.open();
-        if (who === 'outside') await over.opened;
-        return who;
-      });
-    const outside = load(fork(), 'outside');
-    await begun.opened;
-    const another = load(fork(), 'another');
-    // It ends before what the others wait for: here that is its own end.
-    await fork().transactional(async (em) => {
-      expect(await load(em, 'within')).toBe('within');
-    });
-    // What came is given, also while the others are still loading.
-    expect(await load(fork(), 'later')).toBe('within');
-    over.open();
-    expect(await outside).toBe('outside');
-    expect(await another).not.toBe('another');
-    expect(loads).toEqual(['outside', 'within']);
-  });
-
-  it('is not spoilt for others by a transaction that ends while it loads', async () => {
-    await set(7);
-    const begun = gate();
-    const failing = fork().transactional(async (em) =>
-      shared(em, 'what failed', async () => {
-        begun.open();
-        await em.execute('select pg_sleep(.05)');
-        throw new Error('ended');
-      }),
-    );
-    await begun.opened;
-    expect(await shared(fork(), 'what failed', () => Promise.resolve('sound'))).toBe('sound');
-    await expect(failing).rejects.toThrow('ended');
-    expect(await shared(fork(), 'what failed', () => Promise.resolve('again'))).toBe('sound');
   });
 });
 

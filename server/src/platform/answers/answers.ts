@@ -126,11 +126,15 @@ function turns(): (
 
 const Stands = z.object({ key: z.string(), stands: z.string() });
 
+/** Of parts and orders, which no answer that is kept rests on. */
+const APART = '(about is null and derived)';
+
 const ALL = 'all';
 const askAll = question(
   'everything',
   Stands,
-  `select key, (select coalesce(sum(n), 0)::text from record_change) as stands from jsonb_array_elements_text(?::jsonb) as asked(key)`,
+  `select key, (select coalesce(sum(n), 0)::text from record_change where not ${APART}) as stands
+   from jsonb_array_elements_text(?::jsonb) as asked(key)`,
 );
 
 /** All of the record. */
@@ -146,7 +150,8 @@ export function restsOnOne(name: string, find: string): (key: string) => RestsOn
   const stood = question(
     name,
     Stands,
-    `select key, (select coalesce(sum(n), 0)::text from record_change where about is null or about = found.id) as stands
+    `select key, (select coalesce(sum(n), 0)::text from record_change
+       where (about is null and not derived) or about = found.id) as stands
      from (with asked as (select key from jsonb_array_elements_text(?::jsonb) as listed(key)) ${find}) as found`,
   );
   return (key) => ({ stands: async (em) => (await stood(em, [key])).get(key)?.stands ?? '' });
@@ -197,7 +202,7 @@ export async function changedSince(
   const found = await firstRow(
     em,
     Changed,
-    `select coalesce(bool_or(about is null), false) as all, coalesce(json_agg(distinct about) filter (where about is not null), '[]') as about
+    `select coalesce(bool_or(about is null and not derived), false) as all, coalesce(json_agg(distinct about) filter (where about is not null), '[]') as about
      from record_change where not pg_visible_in_snapshot(xid, ?::pg_snapshot)`,
     [snapshot],
   );

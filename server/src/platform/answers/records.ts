@@ -9,7 +9,7 @@ const askStands = question(
   'record',
   Stands,
   `select key, (select coalesce(sum(n), 0)::text from record_change
-     where about is null or (about = key::uuid and not derived)) as stands,
+     where not derived and (about is null or about = key::uuid)) as stands,
      coalesce(current_setting('mile_mark.told', true), '') <> '' as own
    from jsonb_array_elements_text(?::jsonb) as asked(key)`,
 );

@@ -15,7 +15,7 @@ const askShared = question(
   'shared',
   Shared,
   `select '${KEY}' as key, coalesce(sum(n), 0)::text as stands, coalesce(current_setting('mile_mark.shared', true), '') = 'changed' as changed
-   from record_change where about is null having ?::jsonb is not null`,
+   from record_change where about is null and not derived having ?::jsonb is not null`,
 );
 
 /** How often what all share has changed, and whether this transaction is one that changed it. */
