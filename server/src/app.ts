@@ -76,8 +76,9 @@ export function createApp(context: AppContext & { feedConnected: boolean; pool: 
   mountJobs(app, context);
   mountParts(app, context);
   mountPlan(app, context);
-  mountImports(app, context);
-  mountArchive(app, context);
+  const long = { ...context, orm: context.longOrm ?? context.orm };
+  mountImports(app, long);
+  mountArchive(app, long);
   app.use('/api', () => {
     throw new ApiError('not_found');
   });

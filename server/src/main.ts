@@ -76,8 +76,10 @@ async function main(): Promise<void> {
     ...(jobsOrm === orm ? [] : [() => jobsOrm.close(true)]),
   ];
   if (config.role !== 'worker') {
+    const longOrm = await connect(config.databaseUrl, CONNECTIONS.long);
+    ends.push(() => longOrm.close(true));
     const app = createApp({
-      ...{ orm, logger, events, jobs, actorOf, reachOf, today, pool, answers: createAnswers() },
+      ...{ orm, longOrm, logger, events, jobs, actorOf, reachOf, today, pool, answers: createAnswers() },
       sessionCookie: SESSION_COOKIE,
       demo: config.demo,
       feedConnected: services.feedUrl !== undefined,

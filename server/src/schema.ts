@@ -36,8 +36,11 @@ const ENTITIES = [
   jobs,
 ].flatMap((room) => Object.values<EntitySchema>(room));
 
-/** Connections a process holds at once: to answer with, and for jobs, so that no long work keeps a request waiting for one. */
-export const CONNECTIONS = { requests: 8, jobs: 4 };
+/**
+ * Connections a process holds at once: to answer with, for jobs, and for requests that are long work (a file taken in, an
+ * archive written), so that no long work keeps a request waiting for one.
+ */
+export const CONNECTIONS = { requests: 8, jobs: 4, long: 3 };
 
 /** Connects to the application's database. */
 export function connect(url: string, connections = CONNECTIONS.requests): Promise<Orm> {

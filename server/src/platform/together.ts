@@ -1,4 +1,5 @@
 import type { EntityManager } from './db/orm.ts';
+import { lanes } from './lanes.ts';
 
 /** So many questions are under way at a time: one that hangs does not hold up all. */
 const LANES = 2;
@@ -15,27 +16,13 @@ export function together<Key, Value>(
   ask: (keys: Key[]) => Promise<ReadonlyMap<Key, Value>>,
 ): (key: Key) => Promise<Value | undefined> {
   let waiting: { keys: Set<Key>; answer: Promise<ReadonlyMap<Key, Value>> } | undefined;
-  let free = LANES;
-  const released: (() => void)[] = [];
-  const lane = async () => {
-    if (free > 0) free -= 1;
-    else await new Promise<void>((resolve) => released.push(resolve));
-  };
-  const leave = () => {
-    const next = released.shift();
-    if (next) next();
-    else free += 1;
-  };
-  const askInTurn = async (keys: ReadonlySet<Key>) => {
-    await lane();
-    // From here on whoever asks is not of this question any more.
-    if (waiting?.keys === keys) waiting = undefined;
-    try {
-      return await ask([...keys]);
-    } finally {
-      leave();
-    }
-  };
+  const inLane = lanes(LANES);
+  const askInTurn = async (keys: ReadonlySet<Key>) =>
+    inLane(async () => {
+      // From here on whoever asks is not of this question any more.
+      if (waiting?.keys === keys) waiting = undefined;
+      return ask([...keys]);
+    });
   return async (key) => {
     if (!waiting) {
       const keys = new Set<Key>();

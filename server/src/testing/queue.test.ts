@@ -1,18 +1,20 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
 import { pino } from 'pino';
 import { computePool } from '../compute.ts';
 import { refreshQueue, refreshVehicles } from '../features/forecasts/index.ts';
-import type { Orm } from '../platform/db/orm.ts';
+import type { EntityManager, Orm } from '../platform/db/orm.ts';
 import { connect, CONNECTIONS } from '../schema.ts';
 import { startWork } from '../wiring.ts';
 import { createTestApp, fillSmallFleet, type TestApp, TODAY, localComputer } from './app.ts';
 
 let test: TestApp;
 let jobsOrm: Orm;
+let gaugeId: string;
 
 beforeAll(async () => {
   test = await createTestApp();
-  await fillSmallFleet(test);
+  ({ gaugeId } = await fillSmallFleet(test));
   jobsOrm = await connect(test.databaseUrl, CONNECTIONS.jobs);
 });
 afterAll(async () => {
@@ -143,6 +145,14 @@ async function hold(orm: Orm, count: number): Promise<() => Promise<unknown>> {
   return () => Promise.all(held.map((em) => em.rollback()));
 }
 
+/** How many transactions wait for a row that another holds. */
+async function waitingForLocks(em: EntityManager): Promise<number> {
+  const [row] = await em.execute<{ n: number }[]>(
+    `select count(*)::int as n from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`,
+  );
+  return row?.n ?? 0;
+}
+
 describe('connections', () => {
   it('of jobs are their own: a job is done while requests hold all of theirs', async () => {
     const other = await connect(test.databaseUrl, 1);
@@ -158,6 +168,32 @@ describe('connections', () => {
       await queue.stop();
       await other.close(true);
     }
+  });
+
+  it('are left to who reads while many write about one vehicle, and all that was written is in', async () => {
+    const [coordinator, other] = [await test.as('coordinator'), await connect(test.databaseUrl, 1)];
+    const held = other.em.fork();
+    await held.begin();
+    await held.execute(`select 1 from vehicle where unit = 'P1' for update`);
+    const notes = Array.from({ length: 2 * CONNECTIONS.requests }, (_, i) => `note ${i}`);
+    const writing = notes.map((note, i) =>
+      coordinator
+        .post('/api/readings')
+        .send({
+          inspection: { id: randomUUID(), unit: 'P1', gaugeId, date: TODAY, odometer: '39,863 mi', note },
+          readings: [{ id: randomUUID(), axle: 1, side: 'left', pad: 'inner', thickness: (6 + i / 10).toFixed(1) }],
+        })
+        .then(({ status }) => status),
+    );
+    try {
+      await until(async () => (await waitingForLocks(held)) > 2);
+      for (const path of ['/api/mile-marks', '/api/vehicles', '/api/gauges']) await coordinator.get(path).expect(200);
+      expect(await waitingForLocks(held)).toBeLessThanOrEqual(CONNECTIONS.requests - 2);
+    } finally {
+      await held.rollback();
+      await other.close(true);
+    }
+    expect(await Promise.all(writing)).toEqual(notes.map(() => 201));
   });
 
   it('of requests are their own: they are answered while jobs hold all of theirs', async () => {

@@ -4,6 +4,7 @@ import { mustBeAllowed, type Actor } from '../auth/policy.ts';
 import { outside, type Reach } from '../auth/reach.ts';
 import type { EntityManager } from '../db/orm.ts';
 import { isCrossed } from '../db/faults.ts';
+import { writersOf } from '../db/writers.ts';
 import { ApiError } from '../errors.ts';
 import type { DomainEvent, EventBus } from '../events/bus.ts';
 import { AuditEntity, IdempotentReplyEntity } from './entities.ts';
@@ -134,8 +135,16 @@ export function command<Input, Output>(definition: Definition<Input, Output>): C
 /** So often a transaction is begun in all that was given up for another. */
 const ATTEMPTS = 4;
 
-/** Does a transaction anew where it and another waited for each other and this one was given up: nothing of it was written. */
+/**
+ * Does a transaction in its turn, and anew where it and another waited for each other and this one was given up: nothing of
+ * it was written.
+ */
 async function again<T>(em: EntityManager, transaction: (em: EntityManager) => Promise<T>): Promise<T> {
+  // Within another's transaction it has its connection already.
+  return em.isInTransaction() ? attempts(em, transaction) : writersOf(em)(async () => attempts(em, transaction));
+}
+
+async function attempts<T>(em: EntityManager, transaction: (em: EntityManager) => Promise<T>): Promise<T> {
   for (let attempt = 1; ; attempt += 1) {
     try {
       return await transaction(attempt === 1 ? em : em.fork({ clear: true }));

@@ -10,6 +10,8 @@ import type { Jobs } from '../jobs/registry.ts';
 /** What the application is wired from; made once in main (and in tests). */
 export interface AppContext {
   orm: Orm;
+  /** Connections for requests that are long work; those of all others where there are none of their own. */
+  longOrm?: Orm | undefined;
   logger: Logger;
   events: EventBus;
   /** Answers as they were last made. */
