@@ -13,7 +13,7 @@ import type { Orm } from '../platform/db/orm.ts';
 import { createLogger } from '../platform/log.ts';
 import type { Logger } from 'pino';
 import { createBus, type EventBus } from '../platform/events/bus.ts';
-import { connect } from '../schema.ts';
+import { connect, CONNECTIONS } from '../schema.ts';
 import { checkedAnswers } from './checkedAnswers.ts';
 import { createTestDatabase, localComputer, TODAY, type Beginning } from './databases.ts';
 
@@ -63,6 +63,8 @@ interface TestAppOptions {
   trustProxy?: number;
   secure?: boolean;
   logger?: Logger;
+  /** Whether long work has connections of its own, as in a process of its own. */
+  longApart?: boolean;
 }
 
 export async function createTestApp({
@@ -71,13 +73,16 @@ export async function createTestApp({
   trustProxy = 0,
   secure = trustProxy > 0,
   logger = createLogger(process.env.TEST_LOG ?? 'silent'),
+  longApart = false,
 }: TestAppOptions = {}): Promise<TestApp> {
   const database = await createTestDatabase(demo);
   const orm = await connect(database.url);
+  const longOrm = longApart ? await connect(database.url, CONNECTIONS.long) : undefined;
   const fork = () => orm.em.fork();
   const events = createBus(fork, [forecastSubscriber(refreshAtOnce(orm)), defectSubscriber]);
   const app = createApp({
     orm,
+    longOrm,
     logger,
     events,
     jobs: { ask: async () => true, state: () => 'ok' },
@@ -127,6 +132,7 @@ export async function createTestApp({
     idOf: (role) => ids.get(role) as string,
     close: async () => {
       await orm.close(true);
+      await longOrm?.close(true);
       await database.drop();
     },
   };

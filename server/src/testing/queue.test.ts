@@ -13,7 +13,7 @@ let jobsOrm: Orm;
 let gaugeId: string;
 
 beforeAll(async () => {
-  test = await createTestApp();
+  test = await createTestApp({ longApart: true });
   ({ gaugeId } = await fillSmallFleet(test));
   jobsOrm = await connect(test.databaseUrl, CONNECTIONS.jobs);
 });
@@ -194,6 +194,21 @@ describe('connections', () => {
       await other.close(true);
     }
     expect(await Promise.all(writing)).toEqual(notes.map(() => 201));
+  });
+
+  it('of long work are their own: a file is looked at and an archive written while requests hold all of theirs', async () => {
+    const coordinator = await test.as('coordinator');
+    const giveBack = await hold(test.orm, CONNECTIONS.requests);
+    try {
+      const text = 'unit,date,odometer_mi\nP1,2026-02-21,39900\n';
+      const { body } = await coordinator.post('/api/imports').send({ fileName: 'odometers.csv', text, dryRun: true });
+      expect(body.counts).toBeDefined();
+      await coordinator.get('/api/imports').expect(200);
+      const archive = await coordinator.get('/api/archive').expect(200);
+      expect(archive.type).toBe('application/zip');
+    } finally {
+      await giveBack();
+    }
   });
 
   it('of requests are their own: they are answered while jobs hold all of theirs', async () => {
