@@ -75,8 +75,13 @@ async function bay() {
 /** What was refused, as it was told. */
 const told = new Set();
 
-/** One look at an axle's pads, as a technician sends it. */
+/** How many miles each vehicle went while it was looked at: the same look sent again would be refused, and cost little. */
+const gone = new Map();
+
+/** One look at an axle's pads, as a technician sends it, a mile after the one before. */
 async function post(unit) {
+  const miles = (gone.get(unit) ?? 0) + 1;
+  gone.set(unit, miles);
   const mark = marks.find((one) => one.unit === unit) ?? marks[0];
   const pads = ['left', 'right'].flatMap((side) => ['inner', 'outer'].map((pad) => ({ side, pad })));
   const { status, body } = await ask('POST', '/api/readings', {
@@ -87,7 +92,7 @@ async function post(unit) {
         unit: mark.unit,
         gaugeId: gauges[0].id,
         date: today,
-        odometer: String(Math.round(mark.odometerNowMi ?? 60_000)),
+        odometer: String(Math.round(mark.odometerNowMi ?? 60_000) + miles),
         odometerUnit: 'mi',
         acknowledged: true,
       },
