@@ -113,16 +113,17 @@ function rounded(mm: number): number {
   return Math.round(mm * 100) / 100;
 }
 
-/** Less than this is no change of a bias in a quarter, mm. */
-const DRIFT_SETTLED_MM = 0.03;
+/** Less than this is no change of a bias in a quarter, mm; less where the fleet teaches something new anyway. */
+const DRIFT_SETTLED_MM = { resting: 0.03, moving: 0.01 };
 
 /**
  * How each appraiser's bias has moved from quarter to quarter: the fleet is asked once more with every quarter as an appraiser
  * of its own, neighbouring quarters alike.
  *
+ * @param moved whether anything else was another than before
  * @returns whether any quarter's bias is another than before
  */
-export async function learnDrift({ em, computer, records, today, tools }: Fleet): Promise<boolean> {
+export async function learnDrift({ em, computer, records, today, tools }: Fleet, moved: boolean): Promise<boolean> {
   const context = await loadForecastContext(em);
   const before = new Map(
     (await em.fork({ keepTransactionContext: true }).find(AppraiserDriftEntity, {})).map((row) => [
@@ -151,10 +152,11 @@ export async function learnDrift({ em, computer, records, today, tools }: Fleet)
     const period = Math.round(dayNumber(quarter) / QUARTER_DAYS);
     return { key, whole: appraiser, technician: technicianId, gauge: gaugeId, period };
   });
+  const least = moved ? DRIFT_SETTLED_MM.moving : DRIFT_SETTLED_MM.resting;
   const rows = poolDrift(parts, evidence, context.appraiserOf).map(({ key, biasMm, biasSdMm, readings }) => {
     const { appraiser, quarter } = partsOfPeriod(key);
     const known = before.get(key);
-    const same = known !== undefined && Math.abs(biasMm - known) <= DRIFT_SETTLED_MM;
+    const same = known !== undefined && Math.abs(biasMm - known) <= least;
     return { ...partsOfAppraiser(appraiser), quarter, biasMm: same ? known : rounded(biasMm), biasSdMm, readings, key };
   });
   await em.transactional(async (inner) => {

@@ -10,6 +10,14 @@ import { type Fleet, saveAppraisers } from './learnAppraisers.ts';
 
 const groupOf = (modelId: string, axle: number) => `${modelId}/${axle}`;
 
+/** How a round goes on from what is known. */
+export interface Going {
+  /** Whether what is another than before goes only half-way, so that rounds come to rest. */
+  damped: boolean;
+  /** Whether anything was another than before already: what moves goes nearer to its rest than what would have to begin to. */
+  moved: boolean;
+}
+
 /** What each vehicle teaches, asked with what the context knows. */
 export async function lessonsOf(
   { computer, today, tools }: Fleet,
@@ -49,10 +57,9 @@ export async function taughtBy(
 /**
  * One round of learning: every vehicle is asked with what is known, and what all teach of groups and appraisers is kept.
  *
- * @param damped whether what is another than before goes only half-way, so that rounds come to rest
  * @returns whether it taught anything new
  */
-export async function learnFleet(fleet: Fleet, damped: boolean): Promise<boolean> {
+export async function learnFleet(fleet: Fleet, going: Going): Promise<boolean> {
   const { em, records, today } = fleet;
   const context = await loadForecastContext(em);
   const lessons = await askedOrKept(em, {
@@ -65,15 +72,15 @@ export async function learnFleet(fleet: Fleet, damped: boolean): Promise<boolean
     ask: (asked) => lessonsOf(fleet, asked, context),
   });
   const { appraisers, groups } = await taughtBy(fleet, lessons, context);
-  const levels = await saveGroups(em, groups, damped);
-  return (await saveAppraisers(em, appraisers, damped)) || levels;
+  const levels = await saveGroups(em, groups, going);
+  return (await saveAppraisers(em, appraisers, going.damped)) || levels;
 }
 
-/** Less than this is no change of a level or a spread, in the logarithm: a hundredth of the rate. */
-const SETTLED_LOG = 0.01;
+/** Less than this is no change of a level or a spread, in the logarithm: a hundredth of the rate; less where it moves. */
+const SETTLED_LOG = { resting: 0.01, moving: 0.002 };
 
 /** Saves the groups' levels; one that is as good as the same stays, any other goes all the way, or half of it. */
-async function saveGroups(em: EntityManager, groups: FleetLearning['groups'], damped: boolean): Promise<boolean> {
+async function saveGroups(em: EntityManager, groups: FleetLearning['groups'], going: Going): Promise<boolean> {
   const before = new Map(
     (await em.fork({ keepTransactionContext: true }).find(WearGroupEntity, {})).map((row) => [
       groupOf(row.modelId, row.axle),
@@ -84,7 +91,7 @@ async function saveGroups(em: EntityManager, groups: FleetLearning['groups'], da
   const rows = [...groups].map(([name, { prior, vehicles }]) => {
     const [modelId = '', axle = ''] = name.split('/');
     const known = before.get(name);
-    const kept = known ? settled(known, prior, damped) : prior;
+    const kept = known ? settled(known, prior, going) : prior;
     changed ||=
       !known || Object.keys(kept).some((key) => kept[key as keyof WearPrior] !== known[key as keyof WearPrior]);
     return { modelId, axle: Number(axle), ...kept, vehicles, computedAt: new Date() };
@@ -96,10 +103,11 @@ async function saveGroups(em: EntityManager, groups: FleetLearning['groups'], da
   return changed;
 }
 
-function settled(known: WearPrior, learnt: WearPrior, damped: boolean): WearPrior {
+function settled(known: WearPrior, learnt: WearPrior, { damped, moved }: Going): WearPrior {
+  const least = moved ? SETTLED_LOG.moving : SETTLED_LOG.resting;
   const of = (key: keyof WearPrior) => {
     const off = learnt[key] - known[key];
-    return Math.abs(off) <= SETTLED_LOG ? known[key] : known[key] + (damped ? off / 2 : off);
+    return Math.abs(off) <= least ? known[key] : known[key] + (damped ? off / 2 : off);
   };
   return { mean: of('mean'), sdVehicle: of('sdVehicle'), sdAxle: of('sdAxle'), sdPad: of('sdPad') };
 }

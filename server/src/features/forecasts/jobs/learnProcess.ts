@@ -6,8 +6,8 @@ import { loadForecastContext } from '../queries/context.ts';
 import type { VehicleRecord } from '../record.ts';
 import type { Fleet } from './learnAppraisers.ts';
 
-/** Less than this is no change of a figure, as a share of it. */
-const SETTLED = 0.03;
+/** Less than this is no change of a figure, as a share of it; less where the fleet teaches something new anyway. */
+const SETTLED = { resting: 0.03, moving: 0.005 };
 /** Fewer vehicles than this teach a class nothing. */
 const LEAST_VEHICLES = 4;
 
@@ -16,11 +16,13 @@ const FIGURES = ['perPeriod', 'perPad', 'sdPad', 'blockShare'] as const;
 /**
  * Learns how wear scatters in each class, from the vehicles with most readings.
  *
+ * @param moved whether anything else was another than before
  * @returns whether any figure is another than before
  */
-export async function learnProcess({ em, computer, records, today, tools }: Fleet): Promise<boolean> {
+export async function learnProcess({ em, computer, records, today, tools }: Fleet, moved: boolean): Promise<boolean> {
   const context = await loadForecastContext(em);
   const classes = [...new Set(records.map(({ model }) => model.class))].sort();
+  const least = moved ? SETTLED.moving : SETTLED.resting;
   let changed = false;
   const before = await em.fork({ keepTransactionContext: true }).find(WearProcessEntity, {});
   const rows: (WearProcess & { class: string; vehicles: number; learntFrom: string; computedAt: Date })[] = [];
@@ -36,10 +38,10 @@ export async function learnProcess({ em, computer, records, today, tools }: Flee
     const learnt = learnWearProcess(evidence);
     const known = context.wearProcessOf(name);
     const kept: WearProcess = {
-      perPeriod: settled(known.perPeriod, learnt.perPeriod),
-      perPad: settled(known.perPad, learnt.perPad),
-      sdPad: settled(known.sdPad, learnt.sdPad),
-      blockShare: settled(known.blockShare, learnt.blockShare),
+      perPeriod: settled(known.perPeriod, learnt.perPeriod, least),
+      perPad: settled(known.perPad, learnt.perPad, least),
+      sdPad: settled(known.sdPad, learnt.sdPad, least),
+      blockShare: settled(known.blockShare, learnt.blockShare, least),
     };
     changed ||= FIGURES.some((figure) => kept[figure] !== known[figure]);
     rows.push({ class: name, ...kept, vehicles: teachers.length, learntFrom, computedAt: new Date() });
@@ -59,7 +61,7 @@ function fingerprint(records: readonly VehicleRecord[]): string {
 }
 
 /** What was known, where what is learnt now is as good as the same. */
-function settled(known: number, learnt: number): number {
+function settled(known: number, learnt: number, least: number): number {
   const rounded = Math.round(learnt * 1000) / 1000;
-  return Math.abs(rounded - known) <= SETTLED * known ? known : rounded;
+  return Math.abs(rounded - known) <= least * known ? known : rounded;
 }

@@ -51,11 +51,18 @@ export async function refreshFleet(
 async function learnAndRefresh(fleet: Fleet): Promise<void> {
   await learnDuty(fleet);
   // Vehicles are asked with what is known, until they teach nothing new; what scatters about it, and
-  // how biases drifted, is asked last, and where it turns out another they are asked again.
+  // how biases drifted, is asked last, and where it turns out another they are asked again. Once anything is another than
+  // before, all goes to where it rests: what is taken in and taken back leaves no trace of the way between.
+  let moved = false;
   for (let turn = 0; turn < MOST_TURNS; turn += 1) {
-    for (let round = 0; round < MOST_ROUNDS; round += 1) if (!(await learnFleet(fleet, round >= DAMPED_FROM))) break;
-    const scatters = turn === 0 && (await learnProcess(fleet));
-    if (!(await learnDrift(fleet)) && !scatters) break;
+    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+      if (!(await learnFleet(fleet, { damped: round >= DAMPED_FROM, moved }))) break;
+      moved = true;
+    }
+    const scatters = turn === 0 && (await learnProcess(fleet, moved));
+    const drifted = await learnDrift(fleet, moved || scatters);
+    if (!scatters && !drifted) break;
+    moved = true;
   }
   await calibrateFleet(fleet);
   await refreshRecords(fleet, await loadForecastContext(fleet.em));
