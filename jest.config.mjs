@@ -3,8 +3,10 @@ import { fileURLToPath } from 'node:url';
 
 /** Names what the tests of one run share on their database cluster; whoever runs them in processes of their own hands it on. */
 process.env.TEST_RUN ??= randomBytes(4).toString('hex');
+const LOADED = `--import ${new URL('testing/modules.mjs', import.meta.url).href}`;
+const options = process.env.NODE_OPTIONS ?? '';
 /** Told to the processes that run the tests. */
-process.env.NODE_OPTIONS = `--no-warnings --import ${new URL('testing/modules.mjs', import.meta.url).href}`;
+if (!options.includes(LOADED)) process.env.NODE_OPTIONS = `${options} --no-warnings ${LOADED}`.trim();
 
 const at = (file) => fileURLToPath(new URL(file, import.meta.url));
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { MileMark } from '../forecasts/index.ts';
+import { MileMark, WearChange } from '../forecasts/index.ts';
 import { TorqueTool } from '../specifications/index.ts';
 import { Defect, JobRow } from './schemas.ts';
 
@@ -16,6 +16,8 @@ export const ThisWeek = z.object({
   forbidding: z.array(Defect),
   /** Marks that are passed, or fall within the week, nearest first. */
   marks: z.array(MileMark),
+  /** Changes of wear that wait for a decision, newest first. */
+  changes: z.array(WearChange),
   /** In work, booked for the week, and booked for a day that is over. */
   jobs: z.array(JobRow),
   /** Other defects that are due: before next use, to be watched, re-checks. */

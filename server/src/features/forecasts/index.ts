@@ -3,6 +3,7 @@ export { createComputer } from './computer.ts';
 export { readingInputOf, vehicleInputOf } from './input.ts';
 export { catchUp, FLEET_IS_REFRESHED, forecastJobs, type RefreshQueue, refreshQueue } from './jobs/definitions.ts';
 export { refreshFleet, refreshVehicles } from './jobs/refresh.ts';
+export { listChanges } from './queries/changes.ts';
 export { marksUntil } from './queries/marks.ts';
 export { axlesStanding } from './queries/axles.ts';
 export { loadForecastContext } from './queries/context.ts';

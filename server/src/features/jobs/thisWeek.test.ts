@@ -73,6 +73,26 @@ describe('this week', () => {
     expect([nowhere.questions, nowhere.marks, nowhere.forbidding, nowhere.defects]).toEqual([0, [], [], []]);
   });
 
+  it('tells changes of wear until somebody decides, with what to look at', async () => {
+    const detail = { factor: { p05: 2.2, p50: 2.6, p95: 3 }, looks: 3, outlived: null, wear: [] };
+    await test.orm.em.fork().execute(
+      `insert into wear_change (vehicle_id, kind, axle, side, more, since, probability, detail, first_told, last_told)
+       select id, 'apart', 1, 'left', 'inner', '2026-10-01', 0.97, ?::jsonb, '2026-11-02', '2026-11-20' from vehicle where unit = 'P1'`,
+      [JSON.stringify(detail)],
+    );
+    const [found] = (await week()).changes;
+    expect(found).toMatchObject({ unit: 'P1', axle: 1, side: 'left', since: '2026-10-01', open: true });
+    expect((await week({ depot: 'Moon depot' })).changes).toEqual([]);
+    const { text } = await print();
+    for (const told of ['Changes of wear to decide on: 1', '2.6 times (2.2 to 3.0)', 'Test pins and channels'])
+      expect(text).toContain(told);
+    await coordinator
+      .post(`/api/changes/${found?.id ?? ''}/answers`)
+      .send({ id: randomUUID(), answer: 'cause_found', note: 'slide was seized' })
+      .expect(201);
+    expect((await week()).changes).toEqual([]);
+  });
+
   it('is printed as one page that says the same, in the units of whoever prints it', async () => {
     await viewer.put('/api/me/preferences').send({ distanceUnit: 'km', thicknessUnit: 'in' }).expect(200);
     const { pages, text, headers } = await print();

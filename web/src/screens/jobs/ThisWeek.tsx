@@ -10,7 +10,17 @@ import { State } from '../../ui/State.tsx';
 import { formatDate } from '../../ui/format.ts';
 import { placeOf } from './words.ts';
 
-import { Findings, type FoundProps, Marks, Part, ToBorrow, ToCalibrate, Unit, WeeksJobs } from './WeekParts.tsx';
+import {
+  Findings,
+  type FoundProps,
+  Marks,
+  Part,
+  ToBorrow,
+  ToCalibrate,
+  ToDecide,
+  Unit,
+  WeeksJobs,
+} from './WeekParts.tsx';
 
 /** This week: what must not wait, on one page, for whoever answers for the yard; printed as PDF for the meeting. */
 export function ThisWeek() {
@@ -85,6 +95,7 @@ function Found({ week, me }: FoundProps) {
           </ul>
         </Part>
         <Marks week={week} me={me} />
+        <ToDecide week={week} />
       </div>
       <div className="flex flex-col gap-5">
         <WeeksJobs week={week} />

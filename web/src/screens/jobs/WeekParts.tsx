@@ -2,7 +2,14 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { ThisWeek as Week } from '@mile-mark/contract/jobs';
 import type { Me } from '@mile-mark/contract/people';
-import { nextThing, scopeInWords, SEVERITY_WORDS, thicknessInWords, milesInWords } from '@mile-mark/contract/words';
+import {
+  changeInWords,
+  nextThing,
+  scopeInWords,
+  SEVERITY_WORDS,
+  thicknessInWords,
+  milesInWords,
+} from '@mile-mark/contract/words';
 import { DataTable } from '../../ui/DataTable.tsx';
 import { Heads } from '../../ui/Heads.tsx';
 import { formatDate } from '../../ui/format.ts';
@@ -61,6 +68,30 @@ export function Marks({ week: { marks, today, riskTarget }, me }: FoundProps) {
               <td className={`${CELL} whitespace-nowrap`}>{milesInWords(mark.markOdometerMi, me.distanceUnit)}</td>
               <td className={`${CELL} whitespace-nowrap`}>{thicknessInWords(mark.thinnestMm, me.thicknessUnit)}</td>
               <td className={`${CELL} font-sans`}>{nextThing(mark, today, riskTarget).what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </DataTable>
+    </Part>
+  );
+}
+
+/** Changes of wear nobody has decided on: they may not run another week. */
+export function ToDecide({ week: { changes } }: Pick<FoundProps, 'week'>) {
+  return (
+    <Part title="Changes of wear to decide on" count={changes.length} none="None waits for a decision.">
+      <DataTable name="changes-this-week" className="w-full bg-sheet">
+        <Heads names={['Unit', 'Seen', 'To be looked at']} />
+        <tbody>
+          {changes.map((change) => (
+            <tr key={change.id} className="border-b border-hair">
+              <td className={CELL}>
+                <Unit unit={change.unit} to={`/vehicles/${change.unit}`} />
+              </td>
+              <td className={CELL}>
+                {changeInWords(change).seen} Since {formatDate(change.since)}.
+              </td>
+              <td className={CELL}>{changeInWords(change).check}</td>
             </tr>
           ))}
         </tbody>

@@ -2,6 +2,7 @@ import type { Reader } from '@mile-mark/contract/people';
 import type { ThisWeek } from '@mile-mark/contract/jobs';
 import type { Coverage } from '@mile-mark/contract/specifications';
 import {
+  changeInWords,
   countInWords,
   dayInWords,
   findingPlaceInWords,
@@ -14,7 +15,7 @@ import {
 import { dateOfDay, dayNumber } from '@mile-mark/core';
 import type { EntityManager } from '../../../platform/db/orm.ts';
 import type { Block, PrintedDocument } from '../../../platform/documents/pdf.ts';
-import { marksUntil } from '../../forecasts/index.ts';
+import { listChanges, marksUntil } from '../../forecasts/index.ts';
 import { countOpenQuestions } from '../../inspections/index.ts';
 import { readSettings } from '../../register/index.ts';
 import { coverage, listTorqueTools } from '../../specifications/index.ts';
@@ -43,6 +44,7 @@ export async function thisWeek(em: EntityManager, today: string, depot?: string)
     riskTarget,
     forbidding,
     marks: own(await marksUntil(em, until)),
+    changes: own(await listChanges(em)).filter(({ open }) => open),
     jobs: jobs.filter(({ state, day }) => state === 'in work' || (day !== null && day <= until)),
     defects: defects.filter(
       (one) =>
@@ -75,7 +77,7 @@ function borrowed(rows: Coverage['unreachable'], before: string): ThisWeek['borr
 
 /** The same to be printed, in the units of whoever prints it. */
 export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Reader): PrintedDocument {
-  const { today, until, depot, forbidding, marks, jobs, defects, questions, borrow, calibrate } = week;
+  const { today, until, depot, forbidding, marks, changes, jobs, defects, questions, borrow, calibrate } = week;
   const table = (text: string, head: string[], widths: (number | '*')[], rows: string[][], none: string): Block[] => [
     { kind: 'heading', text: rows.length === 0 ? text : `${text}: ${rows.length}` },
     rows.length === 0 ? { kind: 'text', text: none } : { kind: 'table', head, widths, rows },
@@ -111,6 +113,13 @@ export function weekDocument(week: ThisWeek, { distanceUnit, thicknessUnit }: Re
           nextThing(mark, today, week.riskTarget).what,
         ]),
         'No mark falls within the week.',
+      ),
+      ...table(
+        'Changes of wear to decide on',
+        ['Unit', 'Seen', 'To be looked at'],
+        [44, '*', 190],
+        changes.map((one) => [one.unit, changeInWords(one).seen, changeInWords(one).check]),
+        'None waits for a decision.',
       ),
       ...table(
         'Jobs',
