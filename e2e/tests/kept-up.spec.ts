@@ -71,7 +71,11 @@ async function drop(name: string, content: string | Buffer): Promise<void> {
     mimeType: 'application/octet-stream',
     buffer: Buffer.from(content as string),
   });
-  await button(new RegExp(`^${name.replaceAll('.', '\\.')}`)).click();
+  // One of the same name may have been taken in before.
+  await page
+    .getByRole('region', { name: 'These files' })
+    .getByRole('button', { name: new RegExp(`^${name.replaceAll('.', '\\.')}`) })
+    .click();
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
 }
 

@@ -132,7 +132,7 @@ function TheseFiles({
   ]);
   if (all.length === 0) return null;
   return (
-    <section>
+    <section aria-label="These files">
       <h2 className="mb-1 font-semibold">These files</h2>
       <ol>
         {all.map(({ id, fileName, told }) => (
@@ -150,7 +150,7 @@ function TakenBefore({ shown, onShow }: { shown: string | null; onShow: (id: str
   const imports = useImports();
   if (!imports.data || imports.data.length === 0) return null;
   return (
-    <section>
+    <section aria-label="Taken in before">
       <h2 className="mb-1 font-semibold">Taken in before</h2>
       <ol>
         {imports.data.map((one) => (
