@@ -17,9 +17,13 @@ const FIGURES = ['perPeriod', 'perPad', 'sdPad', 'blockShare'] as const;
  * Learns how wear scatters in each class, from the vehicles with most readings.
  *
  * @param moved whether anything else was another than before
+ * @param again classes that were learnt in the turn before, from what was not at rest yet; those learnt now are put there
  * @returns whether any figure is another than before
  */
-export async function learnProcess({ em, computer, records, today, tools }: Fleet, moved: boolean): Promise<boolean> {
+export async function learnProcess(
+  { em, computer, records, today, tools }: Fleet,
+  { moved, again }: { moved: boolean; again: Set<string> },
+): Promise<boolean> {
   const context = await loadForecastContext(em);
   const classes = [...new Set(records.map(({ model }) => model.class))].sort();
   const least = moved ? SETTLED.moving : SETTLED.resting;
@@ -33,7 +37,8 @@ export async function learnProcess({ em, computer, records, today, tools }: Flee
     const teachers = teachersOfProcess(own);
     const learntFrom = fingerprint(teachers.map(({ record }) => record));
     const same = before.find((row) => row.class === name)?.learntFrom === learntFrom;
-    if (teachers.length < LEAST_VEHICLES || same) continue;
+    if (teachers.length < LEAST_VEHICLES || (same && !again.delete(name))) continue;
+    if (!same) again.add(name);
     const evidence = await computer.process(teachers, ({ record }) => vehicleInputOf(record, context, today), tools);
     const learnt = learnWearProcess(evidence);
     const known = context.wearProcessOf(name);

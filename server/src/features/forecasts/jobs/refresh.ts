@@ -54,12 +54,13 @@ async function learnAndRefresh(fleet: Fleet): Promise<void> {
   // how biases drifted, is asked last, and where it turns out another they are asked again. Once anything is another than
   // before, all goes to where it rests: what is taken in and taken back leaves no trace of the way between.
   let moved = false;
+  const again = new Set<string>();
   for (let turn = 0; turn < MOST_TURNS; turn += 1) {
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
       if (!(await learnFleet(fleet, { damped: round >= DAMPED_FROM, moved }))) break;
       moved = true;
     }
-    const scatters = turn === 0 && (await learnProcess(fleet, moved));
+    const scatters = await learnProcess(fleet, { moved, again });
     const drifted = await learnDrift(fleet, moved || scatters);
     if (!scatters && !drifted) break;
     moved = true;
