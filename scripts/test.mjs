@@ -67,7 +67,10 @@ async function jest(projects, env = {}) {
     `${name} tests`,
     bin('jest'),
     ['--selectProjects', ...projects, '--json', '--outputFile', report, '--silent'],
-    env,
+    {
+      NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
+      ...env,
+    },
   );
   count(report, code, ({ numPassedTests, numFailedTests, numFailedTestSuites, testResults }) => {
     for (const { name: file, status, message } of testResults)
