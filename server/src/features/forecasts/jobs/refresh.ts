@@ -52,7 +52,7 @@ async function learnAndRefresh(fleet: Fleet): Promise<void> {
   await learnDuty(fleet);
   // Vehicles are asked with what is known, until they teach nothing new; what scatters about it, and
   // how biases drifted, is asked last, and where it turns out another they are asked again. Once anything is another than
-  // before, all goes to where it rests: what is taken in and taken back leaves no trace of the way between.
+  // before, all goes to where it rests: what is taken in and taken back leaves little trace of the way between.
   let moved = false;
   const again = new Set<string>();
   for (let turn = 0; turn < MOST_TURNS; turn += 1) {
