@@ -120,12 +120,12 @@ function passes(files, extra = [], timeout = 240_000) {
   if (files.length === 0) return true;
   const run = spawnSync(
     path.join(ROOT, 'node_modules/.bin/jest'),
-    ['--selectProjects', floor, '--silent', '--forceExit', '--testTimeout', '30000', ...extra, ...files],
+    ['--selectProjects', floor, '--silent', '--forceExit', ...extra, ...files],
     {
       cwd: ROOT,
       stdio: 'ignore',
       timeout,
-      env: { ...process.env, ...database, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
+      env: { ...process.env, ...database, TEST_TIMEOUT_MS: '30000' },
     },
   );
   return run.status === 0;

@@ -67,10 +67,7 @@ async function jest(projects, env = {}) {
     `${name} tests`,
     bin('jest'),
     ['--selectProjects', ...projects, '--json', '--outputFile', report, '--silent'],
-    {
-      NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
-      ...env,
-    },
+    env,
   );
   count(report, code, ({ numPassedTests, numFailedTests, numFailedTestSuites, testResults }) => {
     for (const { name: file, status, message } of testResults)
