@@ -120,6 +120,7 @@ export default tseslint.config(
         clearInterval: 'readonly',
         performance: 'readonly',
         Buffer: 'readonly',
+        AbortSignal: 'readonly',
         window: 'readonly',
         document: 'readonly',
         requestAnimationFrame: 'readonly',
