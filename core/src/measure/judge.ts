@@ -142,12 +142,13 @@ export function judgeReading(reported: Reported, expected: Expectation): Judgeme
   for (const mm of swaps) {
     weighed.push(weigh('digits', mm, resolutionMm, ((gross * PRIOR.digits) / swaps.length) * mass(mm, resolutionMm)));
   }
-  const total = weighed.reduce((sum, { probability }) => sum + probability, 0);
-  const hypotheses = weighed.map((one) => ({ ...one, probability: one.probability / total }));
+  let total = 0;
+  for (const one of weighed) total += one.probability;
+  for (const one of weighed) one.probability /= total;
   return {
-    hypotheses,
+    hypotheses: weighed,
     logEvidence: Math.log(Math.max(total, Number.MIN_VALUE)),
-    suspicion: suspicionOf(hypotheses, reported, expected, overNew > 0),
+    suspicion: suspicionOf(weighed, reported, expected, overNew > 0),
   };
 }
 
@@ -177,8 +178,23 @@ function weigh(explanation: Explanation, intendedMm: number, resolutionMm: numbe
   return { explanation, intendedMm, resolutionMm, probability };
 }
 
+/** So many figures are remembered with what they would be otherwise: one history is run many times. */
+const MOST_FIGURES = 2000;
+const swapsKnown = new Map<ThicknessUnit, Map<number, readonly number[]>>();
+
 /** The thicknesses (mm) that the figure would be with two adjacent, different digits swapped, e.g. 5.8 for 8.5. */
-function swappedDigits({ mm, unit }: Reported): number[] {
+function swappedDigits({ mm, unit }: Reported): readonly number[] {
+  const known = swapsKnown.get(unit) ?? new Map<number, readonly number[]>();
+  swapsKnown.set(unit, known);
+  const before = known.get(mm);
+  if (before) return before;
+  if (known.size >= MOST_FIGURES) known.clear();
+  const swaps = digitsSwapped(mm, unit);
+  known.set(mm, swaps);
+  return swaps;
+}
+
+function digitsSwapped(mm: number, unit: ThicknessUnit): number[] {
   const figure = thicknessIn(mm, unit);
   const text = unit === '1/32 in' ? String(Math.round(figure)) : figure.toFixed(unit === 'mm' ? 1 : 3);
   const perUnit = figure === 0 ? 0 : mm / figure;
@@ -203,7 +219,7 @@ function suspicionOf(
 ): Suspicion | undefined {
   const chance = (explanation: Explanation) =>
     hypotheses.filter((one) => one.explanation === explanation).reduce((sum, one) => sum + one.probability, 0);
-  const irregular = 1 - chance('regular');
+  const irregular = 1 - (hypotheses[0]?.probability ?? 0);
   if (irregular <= 0.5 || reported.trust === 'settled') return undefined;
   const differenceMm = reported.mm - expected.meanMm;
   const base = { probability: irregular, expectedMm: expected.meanMm, differenceMm };

@@ -50,6 +50,20 @@ describe('what may stand behind a figure', () => {
     expect(suspicion?.insteadMm).toBeCloseTo(3.9, 9);
   });
 
+  it('takes the digits of the unit they were written in, whatever was judged before', () => {
+    // 12/32 in is 9.525 mm: swapped it is 21/32 in, and as 9.525 mm on a gauge of mm it is 5.9.
+    const mm = 12 * MM_PER_32ND;
+    const swapped = (more: Partial<Reported>) =>
+      judgeReading(reported(mm, more), expected)
+        .hypotheses.filter(({ explanation }) => explanation === 'digits')
+        .map(({ intendedMm }) => intendedMm);
+    for (const figures of [0, 3000]) {
+      for (let k = 0; k < figures; k += 1) judgeReading(reported(k / 100), expected);
+      expect(swapped({})[0]).toBeCloseTo(5.9, 1);
+      expect(swapped({ unit: '1/32 in', resolutionMm: MM_PER_32ND })).toEqual([21 * MM_PER_32ND]);
+    }
+  });
+
   it('names a figure over new that no slip explains, and one that only grew', () => {
     expect(kind(13.9)).toBe('thicker_than_new');
     expect(kind(8.8)).toBe('thicker_than_expected');

@@ -70,6 +70,14 @@ describe('pads of a wheel that wear apart', () => {
     expect(inner?.mm).toBeLessThan(7);
   });
 
+  it('come out the same whatever was run before, with the traces of every pad', () => {
+    const first = runWithChanges(vehicle({ 1: seized }));
+    runWithChanges(vehicle({ 1: usual, 2: seized }));
+    expect(runWithChanges(vehicle({ 1: seized }))).toEqual(first);
+    // New pads, then each look.
+    expect(first.history.traces.map((trace) => trace.length)).toEqual(Array(4).fill(1 + seized.length));
+  });
+
   it('are named as suspected where one look shows it but not surely, and widen the forecast meanwhile', () => {
     const lookAt = (inner: number) => runWithChanges(vehicle({ 1: [usual[0] as number[], [inner, 8.9, 8.6, 8.6]] }));
     // The further the one reading strays, the likelier; first nothing, then suspected, then told.

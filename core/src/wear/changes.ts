@@ -131,7 +131,7 @@ function withOutlived(
     const candidate = itemAt(taken, k);
     if (!mayOutlive(candidate, taken)) return change;
     const other = { ...candidate, outlives: !candidate.outlives };
-    const { run } = runWith(input, runs, [...taken.slice(0, k), ...taken.slice(k + 1), other]);
+    const { run } = runWith(input, runs, [...taken.slice(0, k), ...taken.slice(k + 1), other], { traced: false });
     const [lasting, ended] = candidate.outlives ? [history, run] : [run, history];
     const outlived = chanceOutlived(input, candidate, lasting.logEvidence - ended.logEvidence);
     const chance = candidate.outlives ? 1 - outlived : outlived;
@@ -166,35 +166,35 @@ function nextChange(
     (one) => !taken.some((other) => sameCause(one, other)),
   );
   const tried = candidates.map((candidate) => {
-    const { run, at } = runWith(input, runs, [...taken, candidate]);
+    const { run, at } = runWith(input, runs, [...taken, candidate], { traced: false });
     return { candidate, run, at, evidence: run.logEvidence - base.logEvidence };
   });
   if (tried.length === 0) return undefined;
-  const told = chancesOf(tried, 'told');
-  const best = itemAt(tried, told.indexOf(Math.max(...told)));
+  const chances = chancesOf(tried, 'told');
+  const best = itemAt(tried, chances.indexOf(Math.max(...chances)));
   // Onsets of one cause are one change: their chances add up, and the likeliest stands for them. A sum of shares may be a
   // last digit over the whole.
-  const ofBest = (chances: readonly number[]) =>
-    Math.min(
-      1,
-      chances.reduce((sum, chance, k) => sum + (sameCause(itemAt(tried, k).candidate, best.candidate) ? chance : 0), 0),
-    );
-  const probability = ofBest(told);
+  const ofBest = chances.filter((_, k) => sameCause(itemAt(tried, k).candidate, best.candidate));
+  const probability = Math.min(
+    1,
+    ofBest.reduce((sum, chance) => sum + chance, 0),
+  );
   if (probability < COUNTS_FROM) return undefined;
-  const change = changeOf(input, best, probability);
-  if (probability < TOLD_FROM[change.kind] || change.factor.p50 < TELLING_FACTOR[change.kind]) {
+  const { kind, axle, side, more, since, until, outlives } = best.candidate;
+  if (probability < TOLD_FROM[kind] || medianFactor(best) < TELLING_FACTOR[kind]) {
     const untold = chancesOf(tried, 'untold');
     const parts = tried.map(({ run }, k) => ({ state: run.state, weight: itemAt(untold, k) }));
     const none = 1 - untold.reduce((sum, chance) => sum + chance, 0);
     const state = mixture([{ state: base.state, weight: none }, ...parts], plain.state.cov.size);
-    const { kind, axle, side, more, since, until, outlives } = best.candidate;
     // What new pads ended no longer widens anything.
     const unsure = probability >= NAMED_FROM && probability < TOLD_FROM[kind];
     const named = unsure && (until === undefined || outlives === true);
     const suspected = named ? { kind, axle, side, more, since, probability } : undefined;
     return { history: { ...base, state }, candidate: best.candidate, suspected };
   }
-  return { history: best.run, candidate: best.candidate, change };
+  // Trials keep no traces: what is told is run once more, with them.
+  const told = { ...runWith(input, runs, [...taken, best.candidate], { traced: true }), candidate: best.candidate };
+  return { history: told.run, candidate: best.candidate, change: changeOf(input, told, probability) };
 }
 
 /** The chance of each change that was tried, none of them being the rest, by Bayes' rule. */
@@ -212,10 +212,15 @@ interface Stepped {
 }
 
 /** Runs on from the first of the changes' days with all of them in the rates from their days on. */
-function runWith(input: VehicleInput, runs: ReadonlyMap<IsoDate, Run>, changes: readonly Candidate[]): Stepped {
+function runWith(
+  input: VehicleInput,
+  runs: ReadonlyMap<IsoDate, Run>,
+  changes: readonly Candidate[],
+  { traced }: { traced: boolean },
+): Stepped {
   const ordered = [...changes].sort((a, b) => a.since.localeCompare(b.since));
   const first = runs.get(ordered[0]?.since ?? '') as Run;
-  const run = copyRun(first);
+  const run = copyRun(traced ? first : { ...first, traces: [] });
   const bare = run.state.cov.size;
   run.state = withSteps(
     run.state,
@@ -246,6 +251,9 @@ function runWith(input: VehicleInput, runs: ReadonlyMap<IsoDate, Run>, changes: 
   });
   return { run, at: active.find(({ candidate }) => candidate === changes.at(-1))?.at ?? bare };
 }
+
+/** How many times its usual rate what a change concerns wears, in the median. */
+const medianFactor = ({ run, at }: Stepped): number => Math.exp(valueAt(run.state.mean, at));
 
 function changeOf(
   input: VehicleInput,

@@ -2,21 +2,14 @@ import { valueAt } from '../numeric/index.ts';
 import { dutiesBegun, exposureBetween, type OdometerPoint, risingOdometers } from '../duty/index.ts';
 import { SIDES_PRIOR } from '../measure/index.ts';
 import type { IsoDate } from '../units/index.ts';
-import { advance } from './advance.ts';
+import { advance, type Stretch } from './advance.ts';
 import { appraiserKeyOf } from './appraiserKey.ts';
 import { judgedTogether } from './judgedTogether.ts';
 import { observe } from './observe.ts';
+import { type Event, eventsOf } from './events.ts';
 import { copyState, fitNewPads, forgetThickness, initialState, type WearState, widenRates } from './state.ts';
 import { swappedSides, type SwappedSides, withSwap } from './swappedSides.ts';
 import type { FittingInput, Appraiser, ReadingInput, ReadingJudgement, TracePoint, VehicleInput } from './types.ts';
-
-type Event =
-  | { kind: 'odometer'; date: IsoDate; miles: number }
-  | { kind: 'reading'; date: IsoDate; miles: number; reading: ReadingInput; look: string }
-  | { kind: 'fitting'; date: IsoDate; miles: number; fitting: FittingInput };
-
-/** On one day: odometers, then readings, then fittings (pads are measured before they are changed). */
-const ORDER = { odometer: 0, reading: 1, fitting: 2 } as const;
 
 /** The state of a vehicle after its whole history, with what was seen on the way. */
 export interface History {
@@ -39,6 +32,13 @@ export interface Run extends History {
   swaps: SwappedSides;
   /** The look that is being taken in: where it begins among the events, and its readings in the order they are taken. */
   look: { at: number; readings: readonly ReadingInput[] };
+  /** What was driven before each event, filled as runs get there: it is the same for all that share the events. */
+  driven: (Driven | undefined)[];
+}
+
+/** A stretch of driving between two points, and how many duties began on it. */
+interface Driven extends Stretch {
+  dutiesBegun: number;
 }
 
 /** What somebody may do to a run besides: at its fittings. */
@@ -76,6 +76,7 @@ export function beginRun(input: VehicleInput): Run {
     taken: 0,
     swaps: new Map(),
     look: { at: 0, readings: [] },
+    driven: [],
   };
 }
 
@@ -101,22 +102,21 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
     const point = { date: event.date, miles: Math.max(event.miles, run.here?.miles ?? event.miles) };
     // Readings of one look are of one moment: nothing was driven between them.
     if (run.here && (run.here.date !== point.date || run.here.miles !== point.miles))
-      drive(state, input, run.here, point);
+      carry(state, input, (run.driven[index] ??= drivenBetween(input, run.here, point)));
     run.here = point;
     const axle = axleOf.get(
       event.kind === 'reading' ? event.reading.axle : event.kind === 'fitting' ? event.fitting.axle : 0,
     );
     if (event.kind === 'reading' && axle) {
-      if (opensAxle(events, index)) {
-        const readings = readingsOfAxle(events, index);
-        run.swaps = swappedSides(state, readings, appraiserOf);
-        run.look = { at: index, readings: leastSurprisingFirst(state, readings, appraiserOf) };
+      if (event.opens) {
+        run.swaps = swappedSides(state, event.opens, appraiserOf);
+        run.look = { at: index, readings: leastSurprisingFirst(state, event.opens, appraiserOf) };
       }
       const reading = run.look.readings[index - run.look.at] ?? event.reading;
       const swap = run.swaps.get(reading.id);
       const taken = swap ? { ...reading, mm: swap.insteadMm } : reading;
       const judgement = observe(state, taken, axle, appraiserOf(appraiserKeyOf(reading)).repeatabilityMm);
-      run.logEvidence += judgement.logEvidence + (swap && opensAxle(events, index) ? Math.log(SIDES_PRIOR) : 0);
+      run.logEvidence += judgement.logEvidence + (swap && event.opens ? Math.log(SIDES_PRIOR) : 0);
       run.judgements.push(swap ? withSwap(judgement, swap, reading.mm) : judgement);
       record(state, run.traces, reading.axle, point);
     } else if (event.kind === 'fitting' && axle) {
@@ -139,36 +139,27 @@ export function proceed(run: Run, input: VehicleInput, hooks: RunHooks = {}): Ru
 
 /** Carries the state from one odometer to another; an axle of which nothing is known yet stays unknown. */
 export function drive(state: WearState, input: VehicleInput, from: OdometerPoint, to: OdometerPoint): void {
-  const begun = dutiesBegun(input.duty, from.date, to.date);
-  if (begun > 0) widenRates(state, begun * input.noise.perDuty ** 2);
+  carry(state, input, drivenBetween(input, from, to));
+}
+
+function drivenBetween(input: VehicleInput, from: OdometerPoint, to: OdometerPoint): Driven {
   const hot = input.duty.some(({ byAxle }) => byAxle !== undefined);
   const byAxle = hot
     ? Object.fromEntries(
         input.axles.map(({ axle }) => [axle, exposureBetween(input.duty, from, to, axle).weightedMiles]),
       )
     : undefined;
-  advance(state, { ...exposureBetween(input.duty, from, to), byAxle }, input.noise);
+  const begun = dutiesBegun(input.duty, from.date, to.date);
+  return { ...exposureBetween(input.duty, from, to), byAxle, dutiesBegun: begun };
+}
+
+function carry(state: WearState, input: VehicleInput, driven: Driven): void {
+  if (driven.dutiesBegun > 0) widenRates(state, driven.dutiesBegun * input.noise.perDuty ** 2);
+  advance(state, driven, input.noise);
   for (const axle of input.axles) {
     const known = state.places.some((place, p) => place.axle === axle.axle && state.informed[p]);
     if (!known) forgetThickness(state, axle);
   }
-}
-
-/** Whether the reading at this index is the first of its inspection and axle. */
-function opensAxle(events: readonly Event[], index: number): boolean {
-  const [before, here] = [events[index - 1], events[index]];
-  return !(before?.kind === 'reading' && here?.kind === 'reading' && sameAxleAndLook(before.reading, here.reading));
-}
-
-/** The readings of one inspection and axle that begin at this index. */
-function readingsOfAxle(events: readonly Event[], index: number): ReadingInput[] {
-  const own: ReadingInput[] = [];
-  const first = events[index];
-  for (const event of events.slice(index, index + 8)) {
-    if (first?.kind !== 'reading' || event.kind !== 'reading' || !sameAxleAndLook(first.reading, event.reading)) break;
-    own.push(event.reading);
-  }
-  return own;
 }
 
 /**
@@ -194,38 +185,6 @@ function leastSurprisingFirst(
     .map((reading) => ({ reading, by: surprise(reading) }))
     .sort((a, b) => a.by - b.by || (a.reading.id < b.reading.id ? -1 : 1))
     .map(({ reading }) => reading);
-}
-
-function sameAxleAndLook(a: ReadingInput, b: ReadingInput): boolean {
-  return a.axle === b.axle && a.date === b.date && a.miles === b.miles && appraiserKeyOf(a) === appraiserKeyOf(b);
-}
-
-function eventsOf(input: VehicleInput): Event[] {
-  const events: Event[] = [
-    ...input.odometers.map(({ date, miles }) => ({ kind: 'odometer' as const, date, miles })),
-    ...input.readings.map((reading) => ({
-      kind: 'reading' as const,
-      date: reading.date,
-      miles: reading.miles,
-      reading,
-      // Readings of one appraiser and axle stand together: they are one look at it.
-      look: `${appraiserKeyOf(reading)}/${reading.axle}/${reading.id}`,
-    })),
-    ...input.fittings.map((fitting) => ({
-      kind: 'fitting' as const,
-      date: fitting.date,
-      miles: fitting.miles,
-      fitting,
-    })),
-  ];
-  const lookOf = (event: Event) => (event.kind === 'reading' ? event.look : '');
-  const inOrder = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
-  return events
-    .filter(({ date }) => date <= input.today)
-    .sort(
-      (a, b) =>
-        inOrder(a.date, b.date) || ORDER[a.kind] - ORDER[b.kind] || a.miles - b.miles || inOrder(lookOf(a), lookOf(b)),
-    );
 }
 
 /** Adds to the traces of an axle's pads, where they are kept. */

@@ -7,6 +7,19 @@ import type { WearState } from './state.ts';
 /** How much faster a pad may turn out to wear when a reading shows that something changed (log units, one sd). */
 const CHANGED_LOG_RATE = 0.8;
 
+/** Vectors a reading is taken in with: made once for each size, as making them takes as long as filling them. */
+const WORK = {
+  kept: new Map<number, Record<'projected' | 'moves' | 'inflation' | 'gain', Float64Array>>(),
+  of(size: number) {
+    const kept = this.kept.get(size);
+    if (kept) return kept;
+    const made = () => new Float64Array(size);
+    const work = { projected: made(), moves: made(), inflation: made(), gain: made() };
+    this.kept.set(size, work);
+    return work;
+  },
+};
+
 /**
  * Takes one reading into the state.
  *
@@ -33,7 +46,7 @@ export function observe(
   const b = 2 * count + state.appraisers.indexOf(appraiserKeyOf(reading));
   const at = (row: number, column: number) => valueAt(data, row * size + column);
 
-  const projected = new Float64Array(size);
+  const { projected, moves } = WORK.of(size);
   for (let k = 0; k < size; k += 1) projected[k] = at(k, x) + at(k, b);
   const known = at(x, x) + 2 * at(x, b) + at(b, b);
   const total = known + repeatabilityMm ** 2;
@@ -87,17 +100,17 @@ export function observe(
           reading.mm + reading.resolutionMm / 2,
         )
       : undefined;
-  const moves = new Float64Array(size);
   for (let k = 0; k < size; k += 1) moves[k] = (valueAt(projected, k) / total) * shift;
   if (changed) takeChanged({ state, projected, moves, p, x, c }, changed, { changedTotal, changedWeight, expectedMm });
   const perTotal = spread / (total * total);
   for (let i = 0; i < size; i += 1) {
     const gainSpread = valueAt(projected, i) * perTotal;
     const move = valueAt(moves, i);
-    for (let k = i; k < size; k += 1) {
-      const value = valueAt(data, i * size + k) + gainSpread * valueAt(projected, k) - move * valueAt(moves, k);
-      data[i * size + k] = value;
-      data[k * size + i] = value;
+    const row = i * size;
+    for (let k = i, mirrored = row + i; k < size; k += 1, mirrored += size) {
+      const value = valueAt(data, row + k) + gainSpread * valueAt(projected, k) - move * valueAt(moves, k);
+      data[row + k] = value;
+      data[mirrored] = value;
     }
   }
   for (let k = 0; k < size; k += 1) state.mean[k] = valueAt(state.mean, k) + valueAt(moves, k);
@@ -126,10 +139,10 @@ function takeChanged(
   const { size, data } = state.cov;
   const shift = seen.mean - expectedMm;
   const spread = seen.variance - changedTotal + shift * shift;
-  const inflation = new Float64Array(size);
+  const { inflation, gain } = WORK.of(size);
+  inflation.fill(0);
   inflation[p] = CHANGED_LOG_RATE;
   inflation[x] = -c;
-  const gain = new Float64Array(size);
   for (let k = 0; k < size; k += 1) {
     gain[k] = (valueAt(projected, k) - c * valueAt(inflation, k)) / changedTotal;
     moves[k] = valueAt(moves, k) + changedWeight * valueAt(gain, k) * shift;
@@ -137,7 +150,8 @@ function takeChanged(
   for (let i = 0; i < size; i += 1) {
     const own = changedWeight * valueAt(gain, i) * spread;
     const inflated = changedWeight * valueAt(inflation, i);
+    const row = i * size;
     for (let k = 0; k < size; k += 1)
-      data[i * size + k] = valueAt(data, i * size + k) + own * valueAt(gain, k) + inflated * valueAt(inflation, k);
+      data[row + k] = valueAt(data, row + k) + own * valueAt(gain, k) + inflated * valueAt(inflation, k);
   }
 }
