@@ -116,7 +116,7 @@ const chosen = Array.from(
 );
 
 /** Runs test files; true where all passed. A run that does not end counts as one that failed: a test would hang too. */
-function passes(files, extra = [], timeout = 240_000) {
+function passes(files, extra = [], timeout = 600_000) {
   if (files.length === 0) return true;
   const run = spawnSync(
     path.join(ROOT, 'node_modules/.bin/jest'),

@@ -51,7 +51,18 @@ export const FORECAST_TASKS = {
   'forecasts/backtest': (part: VehicleInput[]): BacktestedReading[][] => part.map(backtest),
 } satisfies Tasks;
 
-/** A forecast whose figures are figures. @throws Error naming the one that is none */
+/** Where among a value's parts one is a number that is none, the outermost first. */
+function placeOfNone(value: unknown): string[] | undefined {
+  if (typeof value === 'number') return Number.isFinite(value) ? undefined : [];
+  if (typeof value !== 'object' || value === null) return undefined;
+  for (const [key, part] of Object.entries(value)) {
+    const place = placeOfNone(part);
+    if (place) return [key, ...place];
+  }
+  return undefined;
+}
+
+/** A forecast all of whose figures are figures. @throws Error naming one that is none */
 export function inNumbers(forecast: VehicleForecast): VehicleForecast {
   const { odometerNowMi, milesPerDay, axles } = forecast;
   const figures: [string, number][] = [
@@ -65,7 +76,8 @@ export function inNumbers(forecast: VehicleForecast): VehicleForecast {
     ]),
   ];
   const none = figures.find(([, value]) => !Number.isFinite(value));
-  if (none) throw new Error(`${none[0]} came out as no number`);
+  const name = none ? none[0] : placeOfNone(forecast)?.join(' ');
+  if (name !== undefined) throw new Error(`${name} came out as no number`);
   return forecast;
 }
 

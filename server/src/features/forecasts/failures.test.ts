@@ -213,4 +213,17 @@ describe('a forecast', () => {
     expect(() => inNumbers(forecast({ markMiles: NaN }))).toThrow('the mark of axle 2 came out as no number');
     expect(() => inNumbers(forecast({ miles: { p50: Infinity } }))).toThrow('the median of axle 2');
   });
+
+  it('has no figure that is none, however deep it stands', () => {
+    const pads = [
+      {
+        trace: [
+          { date: '2026-01-01', meanMm: 5 },
+          { date: '2026-02-01', meanMm: -Infinity },
+        ],
+      },
+    ];
+    expect(() => inNumbers(forecast({ pads }))).toThrow('axles 0 pads 0 trace 1 meanMm came out as no number');
+    expect(() => inNumbers(forecast({ cost: undefined, rotor: null, worth: { miles: NaN } }))).toThrow('worth miles');
+  });
 });
