@@ -194,6 +194,35 @@ test('what the server refuses comes back to be mended where it was typed', async
   await api?.close();
 });
 
+test('what came back is thrown away only where its technician says so once more', async ({ page, app }) => {
+  await signIn(page, app, 'technician');
+  await page.getByRole('link', { name: 'Measure', exact: true }).click();
+  const why = 'This gauge is at the calibrator’s; one that is here is accepted.';
+  await page.route('**/api/readings*', (route) =>
+    route.fulfill({
+      status: 400,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({ type: 'urn:mile-mark:problem:invalid', title: why, status: 400 }),
+    }),
+  );
+  await begin(page, 'P13', { gauge: VERNIER, ahead: 5 });
+  await page.getByLabel('Axle 1, left, outer pad').fill(String(await expectationOf(page, 'Axle 1, left, outer pad')));
+  await keep(page, 1);
+  const back = page.getByText(`P13 came back: ${why}`);
+  const ask = page.getByRole('button', { name: 'Throw away …' });
+  await ask.click();
+  await expect(page.getByRole('dialog').getByText(/^1 reading of 20 Nov 2026 at [\d,]+ mi/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(back).toBeVisible();
+  await ask.click();
+  await page.getByRole('button', { name: 'Throw it away' }).click();
+  await expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
+  await page.unroute('**/api/readings*');
+  await page.reload();
+  await expect(page.getByText('Nothing waits on this device; all is sent.')).toBeVisible();
+  expect(await readingsOf(page, app, 'P13')).toHaveLength(0);
+});
+
 test('a look without a network is of the device’s day; where its clock was set meanwhile the day is asked for', async ({
   page,
   app,

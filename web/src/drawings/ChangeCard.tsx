@@ -10,6 +10,8 @@ import { Field } from '../ui/Field.tsx';
 import { formatDate } from '../ui/format.ts';
 
 type Answer = ChangeAnswer['answer'];
+/** Answers that want a note. */
+type Noted = Extract<Answer, 'cause_found' | 'nothing_found'>;
 
 const DECIDED: Record<Answer, string> = {
   look: 'To be looked at',
@@ -39,8 +41,39 @@ function underNewPads(fittedOn: string, outlived: number): string {
 /** A change of wear with its evidence, likely cause and first checks, and what was and can be decided. */
 export function ChangeCard({ change, me, onAnswer, problem }: Props) {
   const [id, renewId] = useNewId();
-  const [noting, setNoting] = useState<'cause_found' | 'nothing_found'>();
-  const [note, setNote] = useState('');
+  const [noting, setNoting] = useState<Noted>();
+  // A finding may be answered more than once (looked at, then its cause): each answer has an id of its own.
+  const answers = change.answers.length;
+  useEffect(renewId, [answers, renewId]);
+  const answer = (what: Answer, note = '') => onAnswer({ id, answer: what, ...(note ? { note } : {}) });
+  return (
+    <article
+      aria-label={changeInWords(change).seen}
+      className={`border-l-4 bg-sheet px-3 py-2 ${change.open ? 'border-brick' : 'border-line text-soft'}`}
+    >
+      <Evidence change={change} me={me} />
+      {change.answers.map(({ answer: given, by, at, note: said }) => (
+        <p key={at} className="text-soft">
+          {DECIDED[given]}: {by}, {formatDate(at.slice(0, 10))}
+          {said && `. “${said}”`}
+        </p>
+      ))}
+      {problem && (
+        <p role="alert" className="font-medium text-brick">
+          {problem}
+        </p>
+      )}
+      {change.open && mayDo(me.role, 'decide') && !noting && (
+        <Verbs change={change} onAnswer={answer} onNote={setNoting} />
+      )}
+      {change.open && noting && (
+        <NoteForm what={noting} onSave={(note) => answer(noting, note)} onLeave={() => setNoting(undefined)} />
+      )}
+    </article>
+  );
+}
+
+function Evidence({ change, me }: { change: WearChange; me: Me }) {
   const { seen, cause, check } = changeInWords(change);
   const mm = (value: number) => thicknessInWords(Math.max(0, value), me.thicknessUnit);
   const state = change.until
@@ -48,15 +81,8 @@ export function ChangeCard({ change, me, onAnswer, problem }: Props) {
     : change.goneOn
       ? `Later readings no longer show it (${formatDate(change.goneOn)}).`
       : undefined;
-  // A finding may be answered more than once (looked at, then its cause): each answer has an id of its own.
-  const answers = change.answers.length;
-  useEffect(renewId, [answers, renewId]);
-  const answer = (what: Answer) => onAnswer({ id, answer: what, ...(note.trim() ? { note: note.trim() } : {}) });
   return (
-    <article
-      aria-label={seen}
-      className={`border-l-4 bg-sheet px-3 py-2 ${change.open ? 'border-brick' : 'border-line text-soft'}`}
-    >
+    <>
       <p>
         <strong>{seen}</strong> Since {formatDate(change.since)}; {change.looks} {change.looks === 1 ? 'look' : 'looks'}{' '}
         show it, chance that it is so {chanceInWords(change.probability)}. {state}
@@ -75,62 +101,67 @@ export function ChangeCard({ change, me, onAnswer, problem }: Props) {
           {cause} {check}
         </p>
       )}
-      {change.answers.map(({ answer: given, by, at, note: said }) => (
-        <p key={at} className="text-soft">
-          {DECIDED[given]}: {by}, {formatDate(at.slice(0, 10))}
-          {said && `. “${said}”`}
-        </p>
-      ))}
-      {problem && (
-        <p role="alert" className="font-medium text-brick">
-          {problem}
-        </p>
+    </>
+  );
+}
+
+interface VerbsProps {
+  change: WearChange;
+  onAnswer: (what: Answer) => void;
+  /** An answer that wants a note is begun. */
+  onNote: (what: Noted) => void;
+}
+
+/** What can be decided of a change that is open. */
+function Verbs({ change, onAnswer, onNote }: VerbsProps) {
+  const ofRoute = change.kind === 'route';
+  return (
+    <div className="mt-1 flex flex-wrap gap-2">
+      {!change.answers.some(({ answer }) => answer === 'look') && (
+        <Button look={ofRoute ? 'plain' : 'next'} onClick={() => onAnswer('look')}>
+          Have it looked at
+        </Button>
       )}
-      {change.open && mayDo(me.role, 'decide') && !noting && (
-        <div className="mt-1 flex flex-wrap gap-2">
-          {!change.answers.some(({ answer: given }) => given === 'look') && (
-            <Button look={change.kind === 'route' ? 'plain' : 'next'} onClick={() => answer('look')}>
-              Have it looked at
-            </Button>
-          )}
-          {change.kind === 'route' && (
-            <Link
-              className="rounded-sm border border-[#c99700] bg-paint px-3 py-1 font-semibold text-[#26282a]"
-              to={`/duty?for=${change.unit}&since=${change.since}`}
-            >
-              State its duty …
-            </Link>
-          )}
-          {change.kind === 'route' && <Button onClick={() => answer('duty_changed')}>The duty is right now</Button>}
-          <Button onClick={() => setNoting('cause_found')}>Cause found …</Button>
-          <Button onClick={() => setNoting('nothing_found')}>Nothing found …</Button>
-        </div>
-      )}
-      {noting && (
-        <form
-          className="mt-1 flex max-w-xl items-end gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            answer(noting);
-          }}
+      {ofRoute && (
+        <Link
+          className="rounded-sm border border-[#c99700] bg-paint px-3 py-1 font-semibold text-[#26282a]"
+          to={`/duty?for=${change.unit}&since=${change.since}`}
         >
-          <div className="flex-1">
-            <Field
-              label={noting === 'cause_found' ? 'What was the cause, and what was done' : 'What was looked at'}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-              autoFocus
-              maxLength={500}
-            />
-          </div>
-          <Button look="next" type="submit" disabled={note.trim().length < 3}>
-            Put it on record
-          </Button>
-          <Button look="bare" onClick={() => setNoting(undefined)}>
-            Leave it
-          </Button>
-        </form>
+          State its duty …
+        </Link>
       )}
-    </article>
+      {ofRoute && <Button onClick={() => onAnswer('duty_changed')}>The duty is right now</Button>}
+      <Button onClick={() => onNote('cause_found')}>Cause found …</Button>
+      <Button onClick={() => onNote('nothing_found')}>Nothing found …</Button>
+    </div>
+  );
+}
+
+function NoteForm({ what, onSave, onLeave }: { what: Noted; onSave: (note: string) => void; onLeave: () => void }) {
+  const [note, setNote] = useState('');
+  return (
+    <form
+      className="mt-1 flex max-w-xl items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSave(note.trim());
+      }}
+    >
+      <div className="flex-1">
+        <Field
+          label={what === 'cause_found' ? 'What was the cause, and what was done' : 'What was looked at'}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+          autoFocus
+          maxLength={500}
+        />
+      </div>
+      <Button look="next" type="submit" disabled={note.trim().length < 3}>
+        Put it on record
+      </Button>
+      <Button look="bare" onClick={onLeave}>
+        Leave it
+      </Button>
+    </form>
   );
 }

@@ -48,9 +48,13 @@ const features = tableFeatures({
 
 const ROW_PX = 34;
 
-/** Many rows, sorted by any column, one of them chosen; only those in sight are drawn, the file has all. */
-export function SortedTable<Row extends object>(props: Props<Row>) {
-  const { name, rows, columns, idOf, sort, onSort, selected, onSelect } = props;
+/** The rows in the order of a column. */
+function useSorted<Row extends object>(
+  rows: readonly Row[],
+  columns: readonly Column<Row>[],
+  by: string,
+  falling: boolean,
+): Row[] {
   const data = useMemo(() => [...rows], [rows]);
   const defined = useMemo(() => {
     const helper = createColumnHelper<typeof features, Row>();
@@ -60,11 +64,25 @@ export function SortedTable<Row extends object>(props: Props<Row>) {
       ),
     );
   }, [columns]);
-  const by = sort.replace(/^-/, '');
-  const falling = sort.startsWith('-');
   const sorting = useMemo(() => [{ id: by, desc: falling }], [by, falling]);
   const table = useTable({ features, columns: defined, data, state: { sorting } });
-  const ordered = table.getRowModel().rows.map(({ original }) => original);
+  return table.getRowModel().rows.map(({ original }) => original);
+}
+
+function Cells<Row>({ row, columns }: { row: Row; columns: readonly Column<Row>[] }) {
+  return columns.map(({ id, text, cell, look, figures }) => (
+    <td key={id} className={`px-2 ${figures ? 'figures' : ''} ${look ?? ''}`}>
+      {cell ? cell(row) : text(row)}
+    </td>
+  ));
+}
+
+/** Many rows, sorted by any column, one of them chosen; only those in sight are drawn, the file has all. */
+export function SortedTable<Row extends object>(props: Props<Row>) {
+  const { name, rows, columns, idOf, sort, onSort, selected, onSelect } = props;
+  const by = sort.replace(/^-/, '');
+  const falling = sort.startsWith('-');
+  const ordered = useSorted(rows, columns, by, falling);
   const scroller = useRef<HTMLDivElement>(null);
   const printing = usePrinting();
   const virtual = useVirtualizer({
@@ -103,7 +121,6 @@ export function SortedTable<Row extends object>(props: Props<Row>) {
             {items.map(({ index }) => {
               const row = ordered[index];
               if (!row) return null;
-              const chosen = idOf(row) === selected;
               return (
                 <tr
                   key={idOf(row)}
@@ -111,16 +128,12 @@ export function SortedTable<Row extends object>(props: Props<Row>) {
                   ref={virtual.measureElement}
                   data-index={index}
                   aria-rowindex={index + 2}
-                  aria-selected={chosen}
+                  aria-selected={idOf(row) === selected}
                   onClick={() => onSelect(row)}
                   style={{ height: ROW_PX }}
-                  className={`cursor-pointer border-b border-hair ${chosen ? 'bg-raised outline-2 -outline-offset-2 outline-ink' : 'hover:bg-raised'}`}
+                  className={`cursor-pointer border-b border-hair ${idOf(row) === selected ? 'bg-raised outline-2 -outline-offset-2 outline-ink' : 'hover:bg-raised'}`}
                 >
-                  {columns.map(({ id, text, cell, look, figures }) => (
-                    <td key={id} className={`px-2 ${figures ? 'figures' : ''} ${look ?? ''}`}>
-                      {cell ? cell(row) : text(row)}
-                    </td>
-                  ))}
+                  <Cells row={row} columns={columns} />
                 </tr>
               );
             })}

@@ -28,7 +28,8 @@ interface Props {
 }
 
 /** The weeks of a depot, a row each: the days on which the shop works, their hours, and the visits on them. */
-export function Board({ days, items, today, movable, replaces, chosen, held, onChoose, onHold, onDrop }: Props) {
+export function Board({ days, items, ...rest }: Props) {
+  const { held } = rest;
   const weeks = useMemo(() => weeksOf(days), [days]);
   const columns = useMemo(() => [...new Set(days.map(({ date }) => weekdayOf(date)))].sort(), [days]);
   const byDay = useMemo(() => groupBy(items, ({ date }) => date), [items]);
@@ -36,21 +37,6 @@ export function Board({ days, items, today, movable, replaces, chosen, held, onC
   useEffect(() => {
     if (held) board.current?.querySelector(`[data-day="${held.date}"]`)?.scrollIntoView({ block: 'nearest' });
   }, [held]);
-  const onKey = (event: KeyboardEvent, item: PlanItem) => {
-    if (!held) {
-      if (event.key.toLowerCase() === 'm' && movable && !isForControl(event.nativeEvent))
-        onHold({ item, date: item.date });
-      return;
-    }
-    const at = days.findIndex(({ date }) => date === held.date);
-    const to = targetOf(event.key, at, days);
-    if (to !== undefined) onHold({ ...held, date: to });
-    else if (event.key === 'Enter') onDrop(held.item, held.date);
-    else if (event.key === 'Escape') onHold(undefined);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
   if (days.length === 0) return <p className="p-4 text-soft">This depot has no days in this plan.</p>;
   return (
     <div
@@ -82,43 +68,7 @@ export function Board({ days, items, today, movable, replaces, chosen, held, onC
               {columns.map((column) => {
                 const day = own.find(({ date }) => weekdayOf(date) === column);
                 if (!day) return <td key={column} className="bg-ground/60" />;
-                const over = held?.date === day.date;
-                return (
-                  <td
-                    key={column}
-                    data-day={day.date}
-                    className={`border-l border-hair px-1.5 py-1 ${over ? 'bg-raised outline-3 -outline-offset-3 outline-ink' : ''}`}
-                    onDragOver={(event) => {
-                      if (!held) return;
-                      event.preventDefault();
-                      if (held.date !== day.date) onHold({ ...held, date: day.date });
-                    }}
-                    onDrop={(event) => {
-                      event.preventDefault();
-                      // Onto the day whose cost is told, should the board have moved under the pointer since.
-                      if (held) onDrop(held.item, held.date);
-                    }}
-                  >
-                    <DayHead day={day} today={today} />
-                    <ul className="flex flex-col gap-0.5">
-                      {(byDay.get(day.date) ?? []).map((item) => (
-                        <li key={item.id}>
-                          <Chip
-                            item={item}
-                            chosen={item.id === chosen}
-                            held={held?.item.id === item.id}
-                            movable={movable}
-                            replaces={replaces}
-                            onChoose={() => onChoose(item.id)}
-                            onKey={(event) => onKey(event, item)}
-                            onDragStart={() => onHold({ item, date: item.date })}
-                            onDragEnd={() => onHold(undefined)}
-                          />
-                        </li>
-                      ))}
-                    </ul>
-                  </td>
-                );
+                return <DayCell key={column} day={day} days={days} items={byDay.get(day.date) ?? []} {...rest} />;
               })}
             </tr>
           ))}
@@ -126,6 +76,65 @@ export function Board({ days, items, today, movable, replaces, chosen, held, onC
       </table>
     </div>
   );
+}
+
+/** A day with its visits; one that is held is dropped on it. */
+function DayCell({ day, items, today, held, onHold, onDrop, ...rest }: Props & { day: Day }) {
+  const over = held?.date === day.date;
+  return (
+    <td
+      data-day={day.date}
+      className={`border-l border-hair px-1.5 py-1 ${over ? 'bg-raised outline-3 -outline-offset-3 outline-ink' : ''}`}
+      onDragOver={(event) => {
+        if (!held) return;
+        event.preventDefault();
+        if (held.date !== day.date) onHold({ ...held, date: day.date });
+      }}
+      onDrop={(event) => {
+        event.preventDefault();
+        // Onto the day whose cost is told, should the board have moved under the pointer since.
+        if (held) onDrop(held.item, held.date);
+      }}
+    >
+      <DayHead day={day} today={today} />
+      <ul className="flex flex-col gap-0.5">
+        {items.map((item) => (
+          <li key={item.id}>
+            <Chip
+              item={item}
+              chosen={item.id === rest.chosen}
+              held={held?.item.id === item.id}
+              movable={rest.movable}
+              replaces={rest.replaces}
+              onChoose={() => rest.onChoose(item.id)}
+              onKey={(event) => moveByKey(event, item, { held, onHold, onDrop, ...rest })}
+              onDragStart={() => onHold({ item, date: item.date })}
+              onDragEnd={() => onHold(undefined)}
+            />
+          </li>
+        ))}
+      </ul>
+    </td>
+  );
+}
+
+type Moves = Pick<Props, 'days' | 'movable' | 'held' | 'onHold' | 'onDrop'>;
+
+/** M takes a visit, the arrows carry it, Enter leaves it there, Escape where it was. */
+function moveByKey(event: KeyboardEvent, item: PlanItem, { days, movable, held, onHold, onDrop }: Moves): void {
+  if (!held) {
+    if (event.key.toLowerCase() === 'm' && movable && !isForControl(event.nativeEvent))
+      onHold({ item, date: item.date });
+    return;
+  }
+  const at = days.findIndex(({ date }) => date === held.date);
+  const to = targetOf(event.key, at, days);
+  if (to !== undefined) onHold({ ...held, date: to });
+  else if (event.key === 'Enter') onDrop(held.item, held.date);
+  else if (event.key === 'Escape') onHold(undefined);
+  else return;
+  event.preventDefault();
+  event.stopPropagation();
 }
 
 /** Date, hours asked against hours there: a bar and the figures. */

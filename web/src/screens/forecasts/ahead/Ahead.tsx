@@ -26,8 +26,8 @@ import { KitRow } from '../../parts/index.ts';
 import { Road } from './Road.tsx';
 import { LABEL_PX, RoadHead } from './RoadHead.tsx';
 import { WhyPanel } from './WhyPanel.tsx';
-import { lanesOf, nearestAxle, rowsOf } from './lanes.ts';
 import { roadScale } from './scale.ts';
+import { isOf, useLanes } from './useLanes.ts';
 
 const PANEL_PX = 348;
 
@@ -35,31 +35,16 @@ const PANEL_PX = 348;
 export function Ahead() {
   const me = useMe();
   const marks = useMileMarks();
-  const view = useAheadView();
-  const { depot, vehicleClass, due, find, week, reach, selected, set } = view;
+  const { depot, week, reach, set } = useAheadView();
   useState(readAheadView);
   const navigate = useNavigate();
   const width = useRoadWidth();
   const narrow = useNarrow();
   const [legend, setLegend] = useState(false);
   const findRef = useRef<HTMLDivElement>(null);
-  const data = marks.data;
-  const today = data?.today ?? '2026-01-01';
-  const lanesIn = useCallback(
-    (of: string) => lanesOf(data?.items ?? [], { depot, vehicleClass, due, find, week: of }, today),
-    [data, depot, vehicleClass, due, find, today],
-  );
-  const lanes = useMemo(() => lanesIn(week), [lanesIn, week]);
-  const ofAnyWeek = useMemo(() => lanesIn('').flatMap((lane) => lane.marks), [lanesIn]);
-  const rows = useMemo(() => rowsOf(lanes, today), [lanes, today]);
-  const shown = useMemo(() => lanes.flatMap((lane) => lane.marks), [lanes]);
+  const today = marks.data?.today ?? '2026-01-01';
+  const { rows, shown, ofAnyWeek, chosen } = useLanes(marks.data?.items, today);
   const scale = useMemo(() => roadScale(today, reach, width), [today, reach, width]);
-  const chosen = useMemo(() => {
-    if (shown.some(({ unit, axle }) => unit === selected?.unit && axle === selected.axle)) return selected;
-    const first = rows.find((row) => row.kind === 'lane');
-    return first?.kind === 'lane' ? { unit: first.lane.unit, axle: nearestAxle(first.lane) } : undefined;
-  }, [rows, selected, shown]);
-
   const onSelect = useCallback((next: { unit: string; axle: number }) => set({ selected: next }), [set]);
   const onOpen = useCallback((unit: string) => void navigate(`/vehicles/${unit}`), [navigate]);
   useAheadKeys({ chosen, findRef });
@@ -95,12 +80,7 @@ export function Ahead() {
         <Failed failed={refresh.failed} />
         <RoadHead scale={scale} items={ofAnyWeek} today={today} />
         {rows.length === 0 ? (
-          <State
-            title="No lane passes the filter"
-            what={`Nothing is due in ${week === '' ? 'this window' : 'this week'} for these depots and classes.`}
-          >
-            <Button onClick={() => set(NO_FILTER)}>Show all</Button>
-          </State>
+          <NoLane week={week} onAll={() => set(NO_FILTER)} />
         ) : (
           <Road
             rows={rows}
@@ -120,14 +100,18 @@ export function Ahead() {
         className="shrink-0 border-l border-line bg-raised print:hidden"
         style={{ width: PANEL_PX }}
       >
-        <WhyPanel
-          mark={shown.find(({ unit, axle }) => unit === chosen?.unit && axle === chosen.axle)}
-          me={me}
-          today={today}
-          riskTarget={riskTarget}
-        />
+        <WhyPanel mark={shown.find((one) => isOf(one, chosen))} me={me} today={today} riskTarget={riskTarget} />
       </aside>
     </div>
+  );
+}
+
+function NoLane({ week, onAll }: { week: string; onAll: () => void }) {
+  const window = week === '' ? 'this window' : 'this week';
+  return (
+    <State title="No lane passes the filter" what={`Nothing is due in ${window} for these depots and classes.`}>
+      <Button onClick={onAll}>Show all</Button>
+    </State>
   );
 }
 

@@ -1,4 +1,3 @@
-import { milesInWords } from '@mile-mark/contract/words';
 import { isForControl } from '../../../ui/typing.ts';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -8,12 +7,9 @@ import type { Reading } from '@mile-mark/contract/inspections';
 import type { Me } from '@mile-mark/contract/people';
 import { useVehicle } from '../../../api/forecasts.ts';
 import { useMe } from '../../../api/people.ts';
-import { Button } from '../../../ui/Button.tsx';
-import { formatDate } from '../../../ui/format.ts';
 import { useAddressed } from '../../../ui/useAddressed.ts';
 import { State } from '../../../ui/State.tsx';
-import { DriveNotice, JobVerbs } from '../../jobs/index.ts';
-import { Failed } from '../Failed.tsx';
+import { DriveNotice } from '../../jobs/index.ts';
 import { ChangeNotes } from './ChangeNotes.tsx';
 import { Chassis } from './Chassis.tsx';
 import { CorrectOdometer } from './CorrectOdometer.tsx';
@@ -26,6 +22,7 @@ import { PadSheet } from './PadSheet.tsx';
 import { PoolingCompared } from './PoolingCompared.tsx';
 import { ReadingsTable } from './ReadingsTable.tsx';
 import { RecordService } from './RecordService.tsx';
+import { VehicleHead } from './VehicleHead.tsx';
 import { WearChart } from './WearChart.tsx';
 
 /** One vehicle: its wheel ends, wear lines, readings, duty and services. */
@@ -73,59 +70,7 @@ function Page({ vehicle, me }: { vehicle: VehicleDetail; me: Me }) {
   const mayMeasure = mayDo(me.role, 'measure');
   return (
     <div className="h-full overflow-y-auto">
-      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-line px-4 py-2">
-        <h1 className="figures text-2xl font-semibold">{vehicle.unit}</h1>
-        <span>{vehicle.model}</span>
-        <span className="text-soft">{vehicle.depot}</span>
-        <span className="text-soft">{vehicle.duty ?? 'no duty stated'}</span>
-        {vehicle.left && (
-          <strong>
-            {vehicle.left.how} {formatDate(vehicle.left.on)}
-          </strong>
-        )}
-        {!vehicle.left && vehicle.odometerNowMi !== null && vehicle.milesPerDay && (
-          <span className="figures">
-            about {milesInWords(vehicle.odometerNowMi, me.distanceUnit)} today,{' '}
-            {milesInWords(vehicle.milesPerDay.mean, me.distanceUnit)} a day
-          </span>
-        )}
-        {vehicle.instruments.map(({ id, on, oldMi }) => (
-          <span key={id} className="text-soft">
-            new instrument on {formatDate(on)} (the old one showed {milesInWords(oldMi, me.distanceUnit)}; earlier
-            figures are its own)
-          </span>
-        ))}
-        {vehicle.refresh.pending > 0 && (
-          <span role="status" className="text-soft">
-            being recomputed …
-          </span>
-        )}
-        <Failed failed={vehicle.refresh.failed} />
-        <span className="ml-auto flex flex-wrap gap-2">
-          {!vehicle.left && <JobVerbs unit={vehicle.unit} axle={axleNumber} me={me} />}
-          <Link
-            className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
-            to={`/fleet?unit=${encodeURIComponent(vehicle.unit)}${vehicle.left ? '&show=all' : ''}`}
-          >
-            Its entry
-          </Link>
-          <Link
-            className="rounded-sm border border-line bg-raised px-3 py-1.5 hover:border-ink"
-            to={`/specifications?unit=${encodeURIComponent(vehicle.unit)}&axle=${axleNumber}`}
-          >
-            Torques <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">T</kbd>
-          </Link>
-          {mayMeasure && <Button onClick={() => setRecording(true)}>Pads fitted …</Button>}
-          {mayMeasure && !vehicle.left && (
-            <Link
-              className="rounded-sm border border-[#c99700] bg-paint px-3 py-1.5 font-semibold text-[#26282a]"
-              to={`/measure/${vehicle.unit}`}
-            >
-              Measure <kbd className="figures ml-1 rounded-sm border border-current px-1 text-xs opacity-70">M</kbd>
-            </Link>
-          )}
-        </span>
-      </header>
+      <VehicleHead vehicle={vehicle} me={me} axle={axleNumber} onFitted={() => setRecording(true)} />
       <DriveNotice unit={vehicle.unit} />
       <ChangeNotes vehicle={vehicle} me={me} />
       <div className="grid grid-cols-1 gap-4 p-4 xl:grid-cols-[minmax(560px,1fr)_minmax(520px,1fr)]">
