@@ -1,4 +1,3 @@
-import { addDays, format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -10,10 +9,11 @@ import { Button } from '../../ui/Button.tsx';
 import { Modal } from '../../ui/Modal.tsx';
 import { State } from '../../ui/State.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { daysBetween, formatDate } from '../../ui/format.ts';
+import { formatDate } from '../../ui/format.ts';
 import { TOAST_TO_ACT_MS } from '../../ui/toasts.ts';
 import { useNewId } from '../../ui/useNewId.ts';
 import { DayAndBay } from './DayAndBay.tsx';
+import { firstDay } from './firstDay.ts';
 import { ScopeOf, type Left } from './ScopeOf.tsx';
 
 /** Book it: which axles, what is done, when, where and by whom. */
@@ -53,23 +53,14 @@ function firstChoice({ axles, bundling }: JobProposal, axle: number): Set<number
   return new Set([axle, ...must, ...near]);
 }
 
-/** A day to begin with: a working day before the mark, within two weeks; tomorrow where it has passed. */
-function firstDay({ axles, today }: JobProposal, axle: number): string {
-  const mark = axles.find((one) => one.axle === axle)?.markDate ?? today;
-  const ahead = Math.max(1, Math.min(FAR_DAYS, daysBetween(today, mark) - 1));
-  const day = addDays(parseISO(today), ahead);
-  const weekend = day.getDay() === 0 ? 1 : day.getDay() === 6 ? 2 : 0;
-  return format(addDays(day, weekend), 'yyyy-MM-dd');
-}
-const FAR_DAYS = 14;
-
 function BookForm({ proposal, axle, onClose }: { proposal: JobProposal; axle: number; onClose: () => void }) {
   const [id] = useNewId();
   const navigate = useNavigate();
   const add = useAddJob();
   const [chosen, setChosen] = useState(() => firstChoice(proposal, axle));
   const [left, setLeft] = useState<Left>({});
-  const [form, setForm] = useState({ day: firstDay(proposal, axle), bay: '', people: new Set<string>() });
+  const mark = proposal.axles.find((one) => one.axle === axle)?.markDate ?? proposal.today;
+  const [form, setForm] = useState({ day: firstDay(proposal.today, mark), bay: '', people: new Set<string>() });
   const problem = add.error instanceof ApiProblem ? add.error : undefined;
   const { unit, depot, bundling } = proposal;
   const book = () => {
