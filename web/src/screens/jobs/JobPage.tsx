@@ -153,7 +153,7 @@ function AxleScope({ axle, job, me }: { axle: JobDetail['axles'][number]; job: J
         {axle.scope.length === 0 && <li className="text-soft">To be inspected; nothing is decided yet.</li>}
         {axle.declined.map((item) => (
           <li key={item.action} className="grid grid-cols-[14rem_1fr] gap-3 border-b border-hair py-1 text-soft">
-            <span className="line-through">{item.action}</span>
+            <span className="line-through">{actionInWords({ action: item.action, sides: 'both' })}</span>
             <span>left out: {item.reason}</span>
           </li>
         ))}
