@@ -73,6 +73,45 @@ describe('this week', () => {
     expect([nowhere.questions, nowhere.marks, nowhere.forbidding, nowhere.defects]).toEqual([0, [], [], []]);
   });
 
+  it('holds jobs that are in work, or booked by its end', async () => {
+    const listed = async () => (await week()).jobs.map(({ unit, state, day }) => [unit, state, day]);
+    const book = async (unit: string, day?: string) => {
+      const id = randomUUID();
+      const pads = { action: 'pads', reason: 'the test asks for it' };
+      const job = { id, unit, axles: [{ axle: 1, added: [pads] }], ...(day ? { day } : {}) };
+      await coordinator.post('/api/jobs').send(job).expect(201);
+      return (body: object) =>
+        coordinator
+          .post(`/api/jobs/${id}/moves`)
+          .send({ id: randomUUID(), ...body })
+          .expect(201);
+    };
+    const moveP1 = await book('P1', '2026-11-27');
+    const moveP2 = await book('P2');
+    expect(await listed()).toEqual([]);
+    await moveP2({ verb: 'book', day: '2026-11-26' });
+    expect(await listed()).toEqual([['P2', 'booked', '2026-11-26']]);
+    await moveP1({ verb: 'start' });
+    expect(await listed()).toHaveLength(2);
+    expect(await listed()).toContainEqual(['P1', 'in work', '2026-11-27']);
+    for (const move of [moveP1, moveP2]) await move({ verb: 'call off', reason: 'the test is over' });
+    expect(await listed()).toEqual([]);
+  });
+
+  it('holds torque tools whose calibration ends within thirty days', async () => {
+    const tool = { kind: 'wrench', depot: 'Hill depot', unit: 'N·m', least: 40, most: 200, graduation: 1 };
+    for (const [name, calibrationDue] of [
+      ['Half-inch', '2026-12-20'],
+      ['Three-quarter', '2026-12-21'],
+    ])
+      await coordinator
+        .post('/api/torque-tools')
+        .send({ id: randomUUID(), name, calibrationDue, ...tool })
+        .expect(201);
+    expect((await week()).calibrate.map(({ name, depot }) => [name, depot])).toEqual([['Half-inch', 'Hill depot']]);
+    expect((await week({ depot: 'Moon depot' })).calibrate).toEqual([]);
+  });
+
   it('tells changes of wear until somebody decides, with what to look at', async () => {
     const detail = { factor: { p05: 2.2, p50: 2.6, p95: 3 }, looks: 3, outlived: null, wear: [] };
     await test.orm.em.fork().execute(
