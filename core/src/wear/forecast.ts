@@ -197,7 +197,7 @@ function padEstimate(p: number, { input, history, severityNow, odometerNowMi }: 
   const ratePerExposure = Math.exp(valueAt(state.mean, p));
   const fitted = history.lastFitting.get(place.axle);
   const now = { date: input.today, miles: odometerNowMi };
-  const regularOf = new Map(history.judgements.map((one) => [one.id, regularChance(one)]));
+  const regularOf = regularChances(history.judgements);
   const items: (PoolItem & { biasMm: number; wearMm: number })[] = input.readings
     .filter(
       (one) => one.axle === place.axle && one.side === place.side && one.pad === place.pad && isSince(one, fitted),
@@ -250,6 +250,17 @@ function regularChance({ hypotheses, suspicion }: ReadingJudgement): number {
   return hypotheses
     .filter(({ explanation }) => explanation === 'regular' || explanation === 'changed')
     .reduce((sum, { probability }) => sum + probability, 0);
+}
+
+const REGULAR = new WeakMap<readonly ReadingJudgement[], Map<string, number>>();
+
+/** The same by the reading's id; worked out once for all pads of a vehicle. */
+function regularChances(judgements: readonly ReadingJudgement[]): ReadonlyMap<string, number> {
+  const known = REGULAR.get(judgements);
+  if (known) return known;
+  const chances = new Map(judgements.map((one) => [one.id, regularChance(one)]));
+  REGULAR.set(judgements, chances);
+  return chances;
 }
 
 /** Whether a reading was taken of the pads fitted last (a reading on the day of fitting is of the old ones). */

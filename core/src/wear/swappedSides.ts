@@ -11,7 +11,34 @@ export interface Swap {
 }
 
 /** By the reading's id; empty where nothing looks swapped. */
-export type SwappedSides = Map<string, Swap>;
+export type SwappedSides = ReadonlyMap<string, Swap>;
+
+const NONE: SwappedSides = new Map();
+
+/** A pad's readings on both sides. */
+interface Pair {
+  left: ReadingInput;
+  right: ReadingInput;
+}
+
+const PAIRS = new WeakMap<readonly ReadingInput[], readonly Pair[]>();
+
+/** Pads of a look read on both sides; none where somebody looked at one of them again. Kept: a look is run many times. */
+function pairsOf(readings: readonly ReadingInput[]): readonly Pair[] {
+  const known = PAIRS.get(readings);
+  if (known) return known;
+  const pairs = PADS.flatMap((pad) => {
+    const at = (side: ReadingInput['side']) => readings.find((one) => one.side === side && one.pad === pad);
+    const [left, right] = [at('left'), at('right')];
+    return left && right ? [{ left, right }] : [];
+  });
+  const usual = pairs.every(
+    ({ left, right }) => (left.trust ?? 'typed') === 'typed' && (right.trust ?? 'typed') === 'typed',
+  );
+  const own = usual ? pairs : [];
+  PAIRS.set(readings, own);
+  return own;
+}
 
 /**
  * Whether the left and right figures of one axle, as one hand wrote them down, are the wrong way round: the
@@ -25,21 +52,14 @@ export function swappedSides(
 ): SwappedSides {
   const count = state.places.length;
   const { size, data } = state.cov;
-  const pairs = PADS.flatMap((pad) => {
-    const [left] = readings.filter((one) => one.side === 'left' && one.pad === pad);
-    const [right] = readings.filter((one) => one.side === 'right' && one.pad === pad);
-    return left && right ? [{ left, right }] : [];
-  });
-  const usual = pairs.every(
-    ({ left, right }) => (left.trust ?? 'typed') === 'typed' && (right.trust ?? 'typed') === 'typed',
-  );
-  if (pairs.length === 0 || !usual) return new Map();
+  const pairs = pairsOf(readings);
+  if (pairs.length === 0) return NONE;
   const at = ({ axle, side, pad }: ReadingInput) =>
     count + state.places.findIndex((place) => place.axle === axle && place.side === side && place.pad === pad);
   const differences: SideDifference[] = [];
   for (const { left, right } of pairs) {
     const [l, r] = [at(left), at(right)];
-    if (!state.informed[l - count] || !state.informed[r - count]) return new Map();
+    if (!state.informed[l - count] || !state.informed[r - count]) return NONE;
     const noise = appraiserOf(appraiserKeyOf(left)).repeatabilityMm ** 2 + resolutionVariance(left.resolutionMm);
     const spread =
       valueAt(data, l * size + l) + valueAt(data, r * size + r) - 2 * valueAt(data, l * size + r) + 2 * noise;
@@ -50,7 +70,7 @@ export function swappedSides(
     });
   }
   const probability = sidesSwapped(differences);
-  if (probability <= 0.5) return new Map();
+  if (probability <= 0.5) return NONE;
   return new Map(
     pairs.flatMap(({ left, right }) => [
       [left.id, { insteadMm: right.mm, probability }],
