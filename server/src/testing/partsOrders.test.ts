@@ -3,7 +3,7 @@ import { supplierStandIn } from '@mile-mark/standins';
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { Demand, Order, StockRow } from '@mile-mark/contract/parts';
+import type { Demand, Order, Part, StockRow } from '@mile-mark/contract/parts';
 import { followOrders, kitDays } from '../features/parts/index.ts';
 import { TODAY } from './app.ts';
 import { createPartsApp, fieldsOf, DEPOT, type PartsApp } from './partsApp.ts';
@@ -105,6 +105,25 @@ describe('orders', () => {
     ]).expect(201);
     expect((await one(order.id))?.state).toBe('received');
     await supplier.close();
+  });
+
+  it('tell of each line whether what comes has a last day', async () => {
+    const offered = (await app.items<Part>('/api/parts')).filter(
+      ({ retired, supersededBy, offers }) =>
+        !retired && supersededBy === null && offers.some(({ supplier }) => supplier === 'Corvane Brake Supply'),
+    );
+    const [goesOff, keeps] = [true, false].map((ends) => offered.find((part) => (part.shelfDays !== null) === ends));
+    if (!goesOff || !keeps) throw new Error('the supplier has none of one kind');
+    const { lines } = await proposal(
+      [goesOff, keeps].map(({ number, offers }) => ({
+        part: number,
+        units: offers.reduce((units, { pack, least }) => units * pack * least, 1),
+      })),
+    );
+    expect(Object.fromEntries(lines.map(({ part, expires }) => [part, expires]))).toEqual({
+      [goesOff.number]: true,
+      [keeps.number]: false,
+    });
   });
 
   it('a supplier that never answers loses nothing, and one that took the order in unanswered gets it once', async () => {

@@ -68,17 +68,17 @@ const ORDERS = (where: string) => `
   from purchase_order o join supplier s on s.id = o.supplier_id join depot d on d.id = o.depot_id left join person p on p.id = o.approved_by
   where ${where} order by case o.state when 'proposed' then 0 when 'approved' then 1 else 2 end, o.serial desc limit ${MOST}`;
 
-const LINES = `
+const LINES = (orders: string) => `
   select l.id, l.order_id, l.part_id, p.number, p.name, p.kind, l.units,
     (select coalesce(sum(m.units), 0)::int from stock_movement m where m.order_line_id = l.id and m.kind = 'receive') as received,
     l.price_minor, l.currency, l.why, l.latest::text, l.promised_on::text, i.number as instead, l.ended, q.shelf_days,
     q.diameter_mm, q.height_mm, q.thickness_mm, q.holes
   from order_line l join part p on p.id = l.part_id left join part i on i.id = l.instead_id join part q on q.id = coalesce(l.instead_id, l.part_id)
-  where l.order_id in (select x.id from (ORDERS) x) order by p.number`;
+  where l.order_id in (select x.id from (${orders}) x) order by p.number`;
 
-const MESSAGES = `
+const MESSAGES = (orders: string) => `
   select order_id, kind, detail, to_char(at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as at from order_message
-  where order_id in (select x.id from (ORDERS) x) order by at, message_id`;
+  where order_id in (select x.id from (${orders}) x) order by at, message_id`;
 
 /** Orders and proposals with what is odd about them, and what their suppliers said. */
 export async function listOrders(
@@ -99,8 +99,8 @@ export async function listOrders(
   else if (filter.state !== undefined) add('o.state = ?', filter.state);
   const sql = ORDERS(where.join(' and '));
   const orders = await rowsOf(em, OrderSql, sql, values);
-  const lines = await rowsOf(em, LineSql, LINES.replace('ORDERS', sql), values);
-  const messages = await rowsOf(em, MessageSql, MESSAGES.replace('ORDERS', sql), values);
+  const lines = await rowsOf(em, LineSql, LINES(sql), values);
+  const messages = await rowsOf(em, MessageSql, MESSAGES(sql), values);
   const proposed = orders.filter(({ state }) => state === 'proposed');
   const doubts =
     doubted && proposed.length > 0 ? await doubtsOf(em, today, lines, proposed) : new Map<string, string[]>();
