@@ -47,6 +47,11 @@ beforeAll(async () => {
      from inspection i limit 1`,
     [PHOTO],
   );
+  // What a spreadsheet would take for a formula.
+  await sql(
+    full,
+    `insert into audit (action, at, detail, subject) values ('entered an inspection', now(), '{}', '=2+3')`,
+  );
   const answer = await coordinator
     .get('/api/archive')
     .buffer(true)
@@ -66,7 +71,8 @@ const rows = (table: string) =>
   strFromU8(files[`record/${table}.jsonl`] as Uint8Array)
     .split('\n')
     .filter(Boolean);
-
+const cellOf = (value: unknown): string =>
+  typeof value === 'string' ? value.replace(/^(?==)/, "'") : value === null ? '' : JSON.stringify(value);
 describe('the archive', () => {
   it('holds every row of the record, once as JSON and once for a spreadsheet, and the photos', async () => {
     const { tables, photos } = manifest();
@@ -82,10 +88,13 @@ describe('the archive', () => {
       const csv = parse(Buffer.from(files[`tables/${table}.csv`] as Uint8Array), {});
       expect([table, csv.length]).toEqual([table, count + 1]);
       expect(csv[0]).toEqual(columns.map(({ name }) => name));
+      const values = rows(table).map((line) => Object.values(JSON.parse(line) as object));
+      expect(csv.slice(1)).toEqual(values.map((row) => row.map(cellOf)));
     }
+    expect(strFromU8(files['tables/audit.csv'] as Uint8Array)).toContain(",'=2+3");
     expect(photos).toBe(1);
-    const [name = ''] = Object.keys(files).filter((one) => one.startsWith('photos/'));
-    expect(Buffer.from(files[name] as Uint8Array).equals(PHOTO)).toBe(true);
+    const [[, photo] = []] = Object.entries(files).filter(([name]) => name.startsWith('photos/'));
+    expect(Buffer.from(photo ?? []).equals(PHOTO)).toBe(true);
     expect(strFromU8(files['README.txt'] as Uint8Array)).toContain('one JSON object a line');
   });
 

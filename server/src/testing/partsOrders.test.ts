@@ -85,6 +85,8 @@ describe('orders', () => {
     expect(supplier.orders()).toHaveLength(1);
     const sent = await one(order.id);
     expect(sent?.state).toBe('acknowledged');
+    const isOpen = async () => (await open('open')).some(({ id }) => id === order.id);
+    expect(await isOpen()).toBe(true);
     expect(sent?.said.filter(({ text }) => text === 'The supplier has the order.')).toHaveLength(1);
     expect(sent?.lines.every(({ promisedOn }) => promisedOn !== null)).toBe(true);
 
@@ -104,6 +106,7 @@ describe('orders', () => {
       { lineId: rotors?.id, units: 4, bin: 'R-02', measures: { diameterMm: 302 } },
     ]).expect(201);
     expect((await one(order.id))?.state).toBe('received');
+    expect(await isOpen()).toBe(false);
     await supplier.close();
   });
 

@@ -202,6 +202,11 @@ describe('an import of a list', () => {
     const answer = await takeBack(id);
     expect([answer.status, answer.body.detail]).toEqual([201, undefined]);
     expect(await record()).toEqual(before);
+    // Whoever plans by depots is told that there is one less.
+    const told = await test.orm.em
+      .fork()
+      .execute<{ name: string }[]>('select name from outbox order by id desc limit 2');
+    expect(told.map(({ name }) => name)).toContain('depot changed');
     // What it had put in stays to be seen in its trace.
     const [trace] = await test.orm.em
       .fork()
