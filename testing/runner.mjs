@@ -1,7 +1,8 @@
 /**
  * Runs Jest's test files in processes that keep what they have loaded, a few at a time. The package's own runner has one line
- * for all its processes: when two start, what it tells the first to ask is told to neither again, and the second waits for
- * ever (seen in one run of six). Here each file has a line of its own, and a file that does not come back is ended and failed.
+ * for all its processes: when two start, the answer to the first that asks goes to both and is then forgotten, and one that
+ * asks later waits for ever (one run in six hung). Here each file has a line of its own, and a file that does not come back
+ * is ended and has failed.
  */
 import Tinypool from 'tinypool';
 

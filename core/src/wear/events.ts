@@ -19,7 +19,7 @@ export type Event =
 /** On one day: odometers, then readings, then fittings (pads are measured before they are changed). */
 const ORDER = { odometer: 0, reading: 1, fitting: 2 } as const;
 
-/** A look at an axle has no more readings than this: a wheel has two pads, and each may be read twice. */
+/** A look at an axle has no more readings than this: it has four pads, and each may be read twice. */
 const MOST_OF_A_LOOK = 8;
 
 /** Everything on record of a vehicle up to today, in order of date. */
